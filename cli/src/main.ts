@@ -1,0 +1,60 @@
+import { compare, designJson, ENGINE, ReadError } from '@ovrel/core';
+import { openFile } from '@ovrel/core/node';
+import { comparisonText, designText } from './text.ts';
+
+const usage = `ovrel: look into drawings and documents, and compare two of them
+
+  ovrel read FILE [--json]          what is in the file
+  ovrel compare OLD NEW [--json]    what changed from OLD to NEW
+
+Exit codes: 0 same (or read), 1 different, 2 could not read. See docs/cli.md.`;
+
+/** Runs one command; gives the exit code. */
+async function run(argv: readonly string[]): Promise<number> {
+  const json = argv.includes('--json');
+  const unknown = argv.find((a) => a.startsWith('--') && !['--json', '--help'].includes(a));
+  const [command, ...files] = argv.filter((a) => !a.startsWith('--'));
+  if (unknown) return fail(`ovrel does not know the option ${unknown}.\n\n${usage}`);
+  if (!command || argv.includes('--help') || command === 'help') {
+    await print(usage);
+    return command || argv.includes('--help') ? 0 : 2;
+  }
+  if (command === 'read' && files[0] !== undefined && files.length === 1) return read(files[0], json);
+  if (command === 'compare' && files[0] !== undefined && files[1] !== undefined && files.length === 2) return compareFiles(files[0], files[1], json);
+  return fail(command === 'read' ? 'ovrel read takes one file.' : command === 'compare' ? 'ovrel compare takes two files: the older one, then the newer one.' : `ovrel does not know the command “${command}”.\n\n${usage}`);
+}
+
+async function read(path: string, json: boolean): Promise<number> {
+  const { name, bytes, opened } = await openFile(path);
+  if (opened.problem) return fail(`${path} could not be read. ${opened.problem.sentence}`);
+  if (!opened.design) return fail(`${path} could not be read: Ovrel has no reader for ${opened.format ? `a ${opened.format.title}` : 'this kind of file'}. It can still be kept and compared byte by byte.`);
+  const design = designJson(opened.design, ENGINE, name, bytes.length);
+  await print(json ? JSON.stringify(design, null, 2) : designText(design));
+  return 0;
+}
+
+/** 2 where a side is damaged: the lesser comparison is still printed. */
+async function compareFiles(pathA: string, pathB: string, json: boolean): Promise<number> {
+  const [a, b] = [await openFile(pathA), await openFile(pathB)];
+  const { comparison } = compare(a, b);
+  await print(json ? JSON.stringify(comparison, null, 2) : comparisonText(comparison));
+  for (const [path, input] of [[pathA, a], [pathB, b]] as const) {
+    if (input.opened.problem) console.error(`${path} could not be read part by part. ${input.opened.problem.sentence}`);
+  }
+  if (a.opened.problem ?? b.opened.problem) return 2;
+  return comparison.changes.length ? 1 : 0;
+}
+
+function fail(sentence: string): number {
+  console.error(sentence);
+  return 2;
+}
+
+/** Waits until the text is out, so that long output is not cut by the exit. */
+const print = (text: string): Promise<void> => new Promise((done) => void process.stdout.write(`${text}\n`, () => done()));
+
+try {
+  process.exitCode = await run(process.argv.slice(2));
+} catch (error) {
+  process.exitCode = fail(error instanceof ReadError ? error.message : `ovrel stopped: ${error instanceof Error ? error.message : String(error)}`);
+}

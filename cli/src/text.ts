@@ -1,0 +1,31 @@
+/** Results as text for people. */
+import { plural, type Comparison, type DesignJson } from '@ovrel/core';
+
+const marks = { added: '+', removed: '−', changed: '~', moved: '→' } as const;
+const LINES = 200;
+
+export function comparisonText(c: Comparison): string {
+  const lines = [`${c.a.name} → ${c.b.name}: ${c.summary}`];
+  lines.push(`compared as ${c.level}; added ${c.counts.added}, removed ${c.counts.removed}, changed ${c.counts.changed}, moved ${c.counts.moved}, unchanged ${c.counts.unchanged}`);
+  for (const note of c.notes) lines.push(`note: ${note}`);
+  for (const change of c.changes.slice(0, LINES)) {
+    const where = change.part.category ? `  [${change.part.category}]` : '';
+    lines.push(`${marks[change.kind]} ${change.part.kind} ${change.part.name === change.part.kind ? (change.part.key ?? '') : change.part.name}${where}`);
+    for (const w of change.what) lines.push(`    ${w.property ?? w.aspect}: ${w.from} → ${w.to}`);
+  }
+  if (c.changes.length > LINES) lines.push(`… and ${plural(c.changes.length - LINES, 'more change')}; --json lists all.`);
+  return lines.join('\n');
+}
+
+export function designText(d: DesignJson): string {
+  const list = (tally: Record<string, number>): string => Object.entries(tally).sort((p, q) => q[1] - p[1]).map(([name, n]) => `${name} ${n}`).join(', ');
+  const page = d.pages[0];
+  return [
+    `${d.file}: ${d.format}, ${plural(d.bytes, 'byte')}${d.origin.program ? `, written by ${d.origin.program}` : ''}`,
+    ...(page ? [`page: ${page.box.join(' ')}${d.origin.units ? ` (${d.origin.units})` : ''}`] : []),
+    `${plural(d.counts.parts, 'part')}: ${list(d.counts.byKind)}`,
+    `layers: ${list(d.counts.byCategory)}`,
+    ...(d.definitions.length ? [`definitions: ${d.definitions.map((x) => x.name || x.kind).join(', ')}`] : []),
+    ...d.notes.map((n) => `note: ${n}`),
+  ].join('\n');
+}

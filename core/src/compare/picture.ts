@@ -1,0 +1,72 @@
+/** The shapes of changed parts, small enough to send to a viewer. */
+import { z } from 'zod';
+import type { Design, Part } from '../model/design.ts';
+import type { Compared } from './compare.ts';
+
+const outlineSchema = z.object({
+  paths: z.array(z.array(z.number())).describe('x and y of each point, alternating; one array a subpath'),
+  closed: z.array(z.boolean()),
+  words: z.array(z.object({ text: z.string(), x: z.number(), y: z.number() })).optional(),
+  font: z.object({ size: z.number(), family: z.string(), weight: z.string(), anchor: z.string(), matrix: z.array(z.number()).length(6) }).optional(),
+});
+
+const pageSchema = z.object({ name: z.string(), box: z.array(z.number()).length(4) });
+
+export const pictureSchema = z.object({
+  pageA: pageSchema.nullable(),
+  pageB: pageSchema.nullable(),
+  outlines: z.record(z.string(), z.object({ a: outlineSchema.optional(), b: outlineSchema.optional() })).describe('By id of the change'),
+  /** Changes whose outlines were left out because there are too many; their boxes are in the comparison. */
+  omitted: z.number().int(),
+});
+
+export type Outline = z.infer<typeof outlineSchema>;
+export type Picture = z.infer<typeof pictureSchema>;
+
+/** Numbers in all outlines together. */
+const BUDGET = 600_000;
+
+export function pictureOf({ comparison, designA, designB, parts }: Compared): Picture {
+  const outlines: Picture['outlines'] = {};
+  let spent = 0, omitted = 0;
+  comparison.changes.forEach((change, k) => {
+    const [i, j] = parts[k] ?? [-1, -1];
+    const partA = designA?.parts[i], partB = designB?.parts[j];
+    const a = designA && partA && outlineOf(designA, partA), b = designB && partB && outlineOf(designB, partB);
+    const cost = [a, b].reduce((sum, o) => sum + (o?.paths.reduce((n, p) => n + p.length, 0) ?? 0), 0);
+    if (spent + cost > BUDGET) omitted++;
+    else if (a ?? b) {
+      spent += cost;
+      outlines[change.id] = { ...(a ? { a } : {}), ...(b ? { b } : {}) };
+    }
+  });
+  return { pageA: pageOf(designA), pageB: pageOf(designB), outlines, omitted };
+}
+
+const pageOf = (design: Design | undefined): Picture['pageA'] => {
+  const page = design?.pages[0];
+  return page && !design.sequential ? { name: page.name, box: [...page.box] } : null;
+};
+
+function outlineOf(design: Design, part: Part): Outline | undefined {
+  if (!part.box) return undefined;
+  const { points, starts, closed } = design.geometry;
+  const step = Math.max(part.box[2] - part.box[0], part.box[3] - part.box[1]) / 2000 || 1e-6;
+  const digits = Math.max(0, Math.min(6, Math.ceil(-Math.log10(step))));
+  const factor = 10 ** digits;
+  const paths: number[][] = [], closes: boolean[] = [];
+  for (let s = part.firstSubpath; s < part.firstSubpath + part.subpaths; s++) {
+    const path: number[] = [];
+    for (let p = starts[s] as number; p < (starts[s + 1] as number); p++) {
+      const x = Math.round((points[2 * p] as number) * factor) / factor, y = Math.round((points[2 * p + 1] as number) * factor) / factor;
+      if (path.length < 2 || x !== path[path.length - 2] || y !== path[path.length - 1]) path.push(x, y);
+    }
+    paths.push(path);
+    closes.push(closed[s] === 1);
+  }
+  const l = part.lettering;
+  return {
+    paths, closed: closes,
+    ...(l ? { words: l.runs.map((r) => ({ ...r })), font: { size: l.size, family: l.family, weight: l.weight, anchor: l.anchor, matrix: [...part.transform] } } : {}),
+  };
+}

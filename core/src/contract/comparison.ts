@@ -1,0 +1,67 @@
+/** What a comparison is, as JSON. The types of the engine are derived from here. */
+import { z } from 'zod';
+
+export const changeKinds = ['added', 'removed', 'changed', 'moved'] as const;
+export const aspects = ['geometry', 'placement', 'style', 'text', 'layer', 'name', 'kind', 'definition', 'image', 'content', 'size'] as const;
+
+const box = z.tuple([z.number(), z.number(), z.number(), z.number()]).describe('left, top, right, bottom in design units');
+
+export const partSummarySchema = z.object({
+  key: z.string().nullable().describe('Identity in the file, where the format gives one'),
+  kind: z.string(),
+  name: z.string(),
+  category: z.string().describe('Layer or group; empty for none'),
+  page: z.string(),
+});
+
+export const differenceSchema = z.object({
+  aspect: z.enum(aspects),
+  property: z.string().optional().describe('Which style property'),
+  from: z.string(),
+  to: z.string(),
+});
+
+export const changeSchema = z.object({
+  id: z.string().describe('Stable for the same two contents'),
+  kind: z.enum(changeKinds),
+  part: partSummarySchema.describe('The part in B, or in A where it was removed'),
+  partA: partSummarySchema.optional(),
+  partB: partSummarySchema.optional(),
+  what: z.array(differenceSchema),
+  boxA: box.nullable(),
+  boxB: box.nullable(),
+});
+
+export const sideSchema = z.object({
+  name: z.string(),
+  bytes: z.number().int(),
+  format: z.string().nullable(),
+  level: z.enum(['parts', 'text', 'bytes']),
+  problem: z.string().nullable().describe('Why the file could not be read as what it claims to be'),
+  notes: z.array(z.string()),
+});
+
+export const countsSchema = z.object({
+  added: z.number().int(), removed: z.number().int(), changed: z.number().int(), moved: z.number().int(), unchanged: z.number().int(),
+});
+
+export const comparisonSchema = z.object({
+  engine: z.string().describe('Name and version of the engine; results of different engines may differ'),
+  level: z.enum(['parts', 'text', 'bytes']).describe('How closely both files could be looked at'),
+  unit: z.string().describe('Unit of boxes and lengths'),
+  a: sideSchema,
+  b: sideSchema,
+  counts: countsSchema,
+  changes: z.array(changeSchema),
+  notes: z.array(z.string()).describe('What a reader of the comparison should know'),
+  summary: z.string().describe('The change in one line'),
+});
+
+export type PartSummary = z.infer<typeof partSummarySchema>;
+export type Difference = z.infer<typeof differenceSchema>;
+export type Change = z.infer<typeof changeSchema>;
+export type Side = z.infer<typeof sideSchema>;
+export type Counts = z.infer<typeof countsSchema>;
+export type Comparison = z.infer<typeof comparisonSchema>;
+export type ChangeKind = (typeof changeKinds)[number];
+export type Aspect = (typeof aspects)[number];

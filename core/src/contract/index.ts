@@ -1,0 +1,2 @@
+export * from './comparison.ts';
+export * from './design.ts';

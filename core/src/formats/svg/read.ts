@@ -1,0 +1,295 @@
+/** From an SVG file to the neutral model. Design units are the user units of the root's viewBox. */
+import { GeometryBuilder } from '../../geometry/builder.ts';
+import { unite, type Box } from '../../geometry/box.ts';
+import { hashText } from '../../geometry/hash.ts';
+import { identity, multiply, parseTransform, scaleOf, type Matrix } from '../../geometry/matrix.ts';
+import type { Definition, Design, Lettering, Part, Scalar } from '../../model/design.ts';
+import type { Limits } from '../../model/limits.ts';
+import { ReadError } from '../../model/problem.ts';
+import { parseXml, type XmlElement } from '../xml/parse.ts';
+import { StyleSheet } from './css.ts';
+import { DefinitionTable, hrefOf, referenceId } from './definitions.ts';
+import { enter, labelOf, looksGenerated, ungrouped, type Grouping } from './groups.ts';
+import { lengthOf } from './length.ts';
+import { originOf } from './origin.ts';
+import { drawShape, shapeKinds, type Viewport } from './shapes.ts';
+import { initialStyle, rounded, Styler, visibleProps, type Style } from './style.ts';
+import { fontSizeOf, letteringBox, readLettering } from './text.ts';
+import { nestedView, rootView } from './viewport.ts';
+
+export const SVG_NAMESPACE = 'http://www.w3.org/2000/svg';
+
+/** Elements that draw nothing where they stand. */
+const silent: ReadonlySet<string> = new Set([
+  'defs', 'symbol', 'clipPath', 'mask', 'pattern', 'marker', 'linearGradient', 'radialGradient', 'filter', 'style',
+  'script', 'metadata', 'title', 'desc', 'view', 'cursor', 'font', 'animate', 'animateTransform', 'animateMotion', 'set',
+]);
+const containers: ReadonlySet<string> = new Set(['g', 'a', 'switch']);
+
+interface Place {
+  readonly matrix: Matrix;
+  readonly style: Style;
+  readonly view: Viewport;
+  readonly grouping: Grouping;
+}
+
+/** Throws ReadError for anything that is not well-formed XML with an `<svg>` root, or is beyond `limits`. */
+export function readSvg(bytes: Uint8Array, limits: Limits): Design {
+  if (bytes.length === 0) throw new ReadError('The file is empty.', 0);
+  if (bytes.length > limits.bytes) {
+    throw new ReadError(`The file is larger than ${Math.round(limits.bytes / 1024 / 1024)} MB, which is more than Ovrel reads part by part.`);
+  }
+  const { root, notes } = parseXml(bytes, limits, SVG_NAMESPACE);
+  if (root.name !== 'svg') throw new ReadError(`The file is XML, but its root element is <${root.name.slice(0, 40)}>, not <svg>.`, root.start);
+  return new Reader(root, limits, notes).read(bytes);
+}
+
+class Reader {
+  private readonly geometry: GeometryBuilder;
+  private readonly parts: Part[] = [];
+  private readonly definitions: Definition[] = [];
+  private readonly definitionIndex = new Map<XmlElement, number>();
+  private readonly sheet = new StyleSheet();
+  private readonly styler: Styler;
+  private readonly table: DefinitionTable;
+  private readonly byId = new Map<string, XmlElement>();
+  private readonly tally = new Map<string, number>();
+  private readonly notes: string[];
+  private placements = 0;
+  private content: Box | undefined;
+  private readonly root: XmlElement;
+  private readonly limits: Limits;
+
+  constructor(root: XmlElement, limits: Limits, notes: readonly string[]) {
+    this.root = root;
+    this.limits = limits;
+    this.notes = [...notes];
+    this.geometry = new GeometryBuilder(limits.points);
+    this.styler = new Styler(this.sheet);
+    this.table = new DefinitionTable(this.byId);
+  }
+
+  read(bytes: Uint8Array): Design {
+    this.survey(this.root);
+    const { page, view, unitMillimetres, units } = rootView(this.root);
+    const outer: Place = { matrix: identity, style: this.styler.styleOf(this.root, initialStyle), view, grouping: ungrouped };
+    this.walkChildren(this.root, outer);
+    const origin = originOf(bytes.subarray(0, 4096), this.root.attributes);
+    if (!page) this.notes.push('The drawing gives no size, so it is shown at the extents of its content.');
+    return {
+      format: 'svg',
+      origin: units ? { ...origin, units } : origin,
+      pages: [{ name: labelOf(this.root) ?? 'Drawing', box: page ?? this.content ?? [0, 0, 100, 100], ...(unitMillimetres ? { unitMillimetres } : {}) }],
+      parts: this.parts,
+      definitions: this.definitions,
+      geometry: this.geometry.finish(),
+      notes: [...this.notes, ...this.tallyNotes()],
+      sequential: false,
+    };
+  }
+
+  /** One look at every element before drawing: ids, style sheets, and what will not be run or fetched. */
+  private survey(top: XmlElement): void {
+    const pending: XmlElement[] = [top];
+    for (let e = pending.pop(); e; e = pending.pop()) {
+      const { attributes } = e;
+      const id = attributes['id'];
+      if (id && !this.byId.has(id)) this.byId.set(id, e);
+      if (e.name === 'style') this.sheet.add(e.children.filter((c) => typeof c === 'string').join(''), (s) => this.notes.push(s));
+      if (e.name === 'script') this.count('script');
+      for (const name in attributes) {
+        if (/^on[a-z]/.test(name)) this.count('handler');
+        else if ((name === 'href' || name === 'xlink:href') && e.name !== 'a' && isOutside(attributes[name] as string)) this.count('outside');
+      }
+      for (let i = e.children.length - 1; i >= 0; i--) {
+        const child = e.children[i];
+        if (child && typeof child !== 'string') pending.push(child);
+      }
+    }
+  }
+
+  private walkChildren(e: XmlElement, place: Place): void {
+    for (const child of e.children) if (typeof child !== 'string') this.walk(child, place);
+  }
+
+  private walk(e: XmlElement, outer: Place): void {
+    if (silent.has(e.name)) return;
+    const drawable = shapeKinds[e.name] !== undefined || containers.has(e.name) || ['svg', 'use', 'text', 'image', 'foreignObject'].includes(e.name);
+    if (!drawable) {
+      // Elements of other vocabularies (editors' own settings) draw nothing.
+      if (!e.name.includes(':')) this.count('unknown');
+      return;
+    }
+    const transform = e.attributes['transform'];
+    const matrix = transform ? multiply(outer.matrix, parseTransform(transform, () => this.count('transform'))) : outer.matrix;
+    const place: Place = { ...outer, matrix, style: this.styler.styleOf(e, outer.style) };
+    if (containers.has(e.name)) this.walkChildren(e, { ...place, grouping: enter(e, outer.grouping) });
+    else if (e.name === 'svg') {
+      const inner = nestedView(e, outer.view);
+      this.walkChildren(e, { ...place, matrix: multiply(matrix, inner.matrix), view: inner.view, grouping: enter(e, outer.grouping) });
+    } else if (e.name === 'use') this.placement(e, place);
+    else if (e.name === 'text') this.text(e, place);
+    else if (e.name === 'image' || e.name === 'foreignObject') this.framed(e, place);
+    else this.shape(e, place);
+  }
+
+  private shape(e: XmlElement, place: Place): void {
+    const first = this.geometry.subpathCount;
+    this.drawInto(e, place);
+    this.add(e, place, shapeKinds[e.name] as string, { first });
+  }
+
+  private drawInto(e: XmlElement, place: Place): void {
+    this.geometry.setMatrix(place.matrix);
+    if (drawShape(e, this.geometry, place.view)) this.count('path');
+  }
+
+  private text(e: XmlElement, place: Place): void {
+    const lettering = readLettering(e, place.style, place.view.width, place.view.height);
+    const box = letteringBox(lettering, place.matrix);
+    this.add(e, place, 'text', { lettering, box, props: { 'font-size': rounded(fontSizeOf(place.style) * scaleOf(place.matrix)) } });
+  }
+
+  private framed(e: XmlElement, place: Place): void {
+    const { view } = place;
+    const x = lengthOf(e.attributes['x'], view.width), y = lengthOf(e.attributes['y'], view.height);
+    const w = lengthOf(e.attributes['width'], view.width), h = lengthOf(e.attributes['height'], view.height);
+    const first = this.geometry.subpathCount;
+    this.geometry.setMatrix(place.matrix);
+    this.geometry.moveTo(x, y);
+    this.geometry.lineTo(x + w, y);
+    this.geometry.lineTo(x + w, y + h);
+    this.geometry.lineTo(x, y + h);
+    this.geometry.close();
+    if (e.name === 'image') this.add(e, place, 'image', { first, props: { source: imageSource(hrefOf(e) ?? '') } });
+    else {
+      this.count('foreign');
+      this.add(e, place, 'foreign object', { first, props: { content: `content ${this.table.fingerprint(e).slice(0, 8)}` } });
+    }
+  }
+
+  /** A `<use>`: one part, drawn with everything its definition draws. */
+  private placement(e: XmlElement, place: Place): void {
+    const href = hrefOf(e) ?? '';
+    const target = href.startsWith('#') ? this.byId.get(referenceId(href) ?? '') : undefined;
+    const first = this.geometry.subpathCount;
+    if (!target) {
+      if (href.startsWith('#')) this.count('broken');
+      this.add(e, place, 'placement', { first, props: { of: href.startsWith('#') ? 'missing definition' : `outside: ${href.slice(0, 200)}` } });
+      return;
+    }
+    const at: Place = { ...place, matrix: multiply(place.matrix, [1, 0, 0, 1, lengthOf(e.attributes['x'], place.view.width), lengthOf(e.attributes['y'], place.view.height)]) };
+    const box = this.drawTarget(target, at, e, [target]);
+    this.add(e, at, 'placement', { first, box, definition: this.define(target) });
+  }
+
+  /** Draws a definition's shapes into the current part; gives the box of its words, which have no geometry. */
+  private drawTarget(target: XmlElement, at: Place, use: XmlElement, trail: readonly XmlElement[]): Box | undefined {
+    if (++this.placements > this.limits.placements) {
+      throw new ReadError(`The drawing places definitions more than ${this.limits.placements.toLocaleString('en')} times, which is more than Ovrel reads part by part.`);
+    }
+    const transform = target.attributes['transform'];
+    let matrix = transform ? multiply(at.matrix, parseTransform(transform)) : at.matrix;
+    let view = at.view;
+    if (target.name === 'symbol' || target.name === 'svg') {
+      const inner = nestedView(target, view, { width: use.attributes['width'], height: use.attributes['height'] });
+      matrix = multiply(matrix, inner.matrix);
+      view = inner.view;
+    }
+    const place: Place = { ...at, matrix, view, style: this.styler.styleOf(target, at.style) };
+    if (shapeKinds[target.name]) {
+      this.drawInto(target, place);
+      return undefined;
+    }
+    if (target.name === 'text') return letteringBox(readLettering(target, place.style, view.width, view.height), matrix);
+    if (target.name === 'use') {
+      const next = this.byId.get(referenceId(hrefOf(target) ?? '') ?? '');
+      if (!next) return undefined;
+      if (trail.includes(next)) {
+        this.count('cycle');
+        return undefined;
+      }
+      const shifted = multiply(matrix, [1, 0, 0, 1, lengthOf(target.attributes['x'], view.width), lengthOf(target.attributes['y'], view.height)]);
+      return this.drawTarget(next, { ...place, matrix: shifted }, target, [...trail, next]);
+    }
+    if (target.name !== 'symbol' && target.name !== 'svg' && !containers.has(target.name)) return undefined;
+    let box: Box | undefined;
+    for (const child of target.children) {
+      if (typeof child !== 'string' && !silent.has(child.name)) box = unite(box, this.drawTarget(child, place, child, trail));
+    }
+    return box;
+  }
+
+  private define(target: XmlElement): number {
+    const known = this.definitionIndex.get(target);
+    if (known !== undefined) return known;
+    const id = target.attributes['id'] ?? '';
+    this.definitions.push({ key: id, kind: target.name === 'g' ? 'group' : target.name, name: labelOf(target) ?? id, fingerprint: this.table.fingerprint(target), parts: countShapes(target) });
+    this.definitionIndex.set(target, this.definitions.length - 1);
+    return this.definitions.length - 1;
+  }
+
+  private add(e: XmlElement, place: Place, kind: string, has: {
+    first?: number; box?: Box | undefined; lettering?: Lettering; definition?: number; props?: Record<string, Scalar>;
+  }): void {
+    const firstSubpath = has.first ?? this.geometry.subpathCount;
+    const subpaths = this.geometry.subpathCount - firstSubpath;
+    const box = unite(subpaths ? this.geometry.boxFrom(firstSubpath) : undefined, has.box);
+    this.content = unite(this.content, box);
+    const id = e.attributes['id'], label = labelOf(e);
+    const props: Record<string, Scalar> = kind === 'image' || kind === 'foreign object'
+      ? framedProps(visibleProps(place.style, 1, false, (r) => this.table.describe(r)))
+      : visibleProps(place.style, scaleOf(place.matrix), kind === 'text', (r) => this.table.describe(r));
+    Object.assign(props, has.props);
+    if (label) props['label'] = label;
+    const words = has.lettering?.runs.map((r) => r.text).join(' ');
+    const definitionName = has.definition === undefined ? undefined : this.definitions[has.definition]?.name;
+    this.parts.push({
+      key: id, kind,
+      name: label ?? (words ? `“${words.length > 48 ? `${words.slice(0, 47)}…` : words}”` : undefined) ?? definitionName ?? (id && !looksGenerated(id) ? id : kind),
+      parents: place.grouping.parents, category: place.grouping.category, categoryIsKey: place.grouping.categoryIsKey, page: 0,
+      firstSubpath, subpaths, box, transform: place.matrix, props,
+      ...(has.lettering ? { lettering: has.lettering } : {}),
+      ...(has.definition === undefined ? {} : { definition: has.definition }),
+      span: [e.start, e.end],
+    });
+  }
+
+  private count(what: string): void {
+    this.tally.set(what, (this.tally.get(what) ?? 0) + 1);
+  }
+
+  private tallyNotes(): string[] {
+    const sentences: Record<string, (n: number) => string> = {
+      script: (n) => `The drawing carries ${n} ${n === 1 ? 'script' : 'scripts'}. Ovrel keeps them in the file and never runs them.`,
+      handler: (n) => `The drawing carries ${n} event ${n === 1 ? 'handler' : 'handlers'}. Ovrel never runs them.`,
+      outside: (n) => `${n} ${n === 1 ? 'reference points' : 'references point'} outside the file. Ovrel does not fetch ${n === 1 ? 'it' : 'them'}.`,
+      foreign: (n) => `${n} embedded ${n === 1 ? 'object is' : 'objects are'} of a foreign kind (foreignObject); only place and size are compared, and whether the content is the same.`,
+      broken: (n) => `${n} ${n === 1 ? 'placement refers' : 'placements refer'} to a definition that is not in the file.`,
+      cycle: (n) => `${n} ${n === 1 ? 'definition places itself' : 'definitions place themselves'}; the circle was cut.`,
+      path: (n) => `${n} ${n === 1 ? 'shape has' : 'shapes have'} broken coordinates and ${n === 1 ? 'is' : 'are'} drawn as far as they make sense.`,
+      transform: (n) => `${n} ${n === 1 ? 'transform was' : 'transforms were'} not understood and left out.`,
+      unknown: (n) => `${n} ${n === 1 ? 'element is' : 'elements are'} of a kind that is not part of SVG and ${n === 1 ? 'is' : 'are'} not compared.`,
+    };
+    return [...this.tally].flatMap(([what, n]) => sentences[what]?.(n) ?? []);
+  }
+}
+
+const isOutside = (href: string): boolean => href !== '' && !href.startsWith('#') && !href.startsWith('data:');
+
+function imageSource(href: string): string {
+  const data = /^data:([^;,]*)/.exec(href);
+  if (!data) return href.slice(0, 300) || 'none';
+  return `embedded ${data[1] || 'image'}, ${Math.max(1, Math.round((href.length * 3) / 4 / 1024))} kB, ${hashText(href).slice(0, 8)}`;
+}
+
+/** Fill and stroke mean nothing on images and foreign objects. */
+function framedProps(props: Record<string, Scalar>): Record<string, Scalar> {
+  return Object.fromEntries(Object.entries(props).filter(([name]) => !name.startsWith('fill') && !name.startsWith('stroke')));
+}
+
+function countShapes(e: XmlElement): number {
+  const own = shapeKinds[e.name] || e.name === 'text' || e.name === 'image' || e.name === 'use' ? 1 : 0;
+  return e.children.reduce((sum, c) => sum + (typeof c === 'string' ? 0 : countShapes(c)), own);
+}
+

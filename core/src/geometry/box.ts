@@ -1,0 +1,16 @@
+/** Axis-aligned rectangle in design units: left, top, right, bottom. */
+export type Box = readonly [minX: number, minY: number, maxX: number, maxY: number];
+
+export const unite = (a: Box | undefined, b: Box | undefined): Box | undefined =>
+  !a ? b : !b ? a
+    : [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[2], b[2]), Math.max(a[3], b[3])];
+
+export const width = (b: Box): number => b[2] - b[0];
+export const height = (b: Box): number => b[3] - b[1];
+export const centreX = (b: Box): number => (b[0] + b[2]) / 2;
+export const centreY = (b: Box): number => (b[1] + b[3]) / 2;
+export const diagonal = (b: Box): number => Math.hypot(width(b), height(b));
+
+/** Length of the gap between two boxes; 0 where they touch or overlap. */
+export const gap = (a: Box, b: Box): number =>
+  Math.hypot(Math.max(0, a[0] - b[2], b[0] - a[2]), Math.max(0, a[1] - b[3], b[1] - a[3]));

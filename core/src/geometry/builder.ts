@@ -1,0 +1,114 @@
+/** Collects flattened geometry of many parts into the flat arrays of `Geometry`. */
+import type { Geometry } from '../model/design.ts';
+import { ReadError } from '../model/problem.ts';
+import type { Box } from './box.ts';
+import { applyX, applyY, type Matrix } from './matrix.ts';
+
+/** Pieces that a cubic curve is cut into. Fixed, so that moving a curve never changes its number of points. */
+const CURVE_PIECES = 8;
+
+export class GeometryBuilder {
+  private points = new Float64Array(1024);
+  private used = 0;
+  private starts: number[] = [];
+  private closedFlags: number[] = [];
+  private matrix: Matrix = [1, 0, 0, 1, 0, 0];
+  private x = 0;
+  private y = 0;
+  private readonly pointLimit: number;
+
+  constructor(pointLimit: number) {
+    this.pointLimit = pointLimit;
+  }
+
+  get subpathCount(): number {
+    return this.starts.length;
+  }
+
+  setMatrix(m: Matrix): void {
+    this.matrix = m;
+  }
+
+  moveTo(x: number, y: number): void {
+    this.dropEmpty();
+    this.starts.push(this.used >> 1);
+    this.closedFlags.push(0);
+    this.push(x, y);
+  }
+
+  lineTo(x: number, y: number): void {
+    this.push(x, y);
+  }
+
+  /** Cubic Bézier from the current point. */
+  curveTo(x1: number, y1: number, x2: number, y2: number, x: number, y: number): void {
+    const x0 = this.x, y0 = this.y;
+    for (let i = 1; i < CURVE_PIECES; i++) {
+      const t = i / CURVE_PIECES, u = 1 - t;
+      const c0 = u * u * u, c1 = 3 * u * u * t, c2 = 3 * u * t * t, c3 = t * t * t;
+      this.push(c0 * x0 + c1 * x1 + c2 * x2 + c3 * x, c0 * y0 + c1 * y1 + c2 * y2 + c3 * y);
+    }
+    this.push(x, y);
+  }
+
+  /** Closes the subpath. A last point on top of the first is dropped, so that both spellings of a closed shape are one. */
+  close(): void {
+    const subpath = this.closedFlags.length - 1;
+    if (subpath < 0) return;
+    this.closedFlags[subpath] = 1;
+    const first = 2 * (this.starts[subpath] as number), last = this.used - 2;
+    const near = (a: number, b: number): boolean => Math.abs(a - b) <= 1e-9 * Math.max(1, Math.abs(a));
+    const p = this.points;
+    if (last > first && near(p[first] as number, p[last] as number) && near(p[first + 1] as number, p[last + 1] as number)) this.used = last;
+  }
+
+  /** Bounds of the subpaths from `first` on, in page coordinates. */
+  boxFrom(first: number): Box | undefined {
+    const begin = this.starts[first];
+    if (begin === undefined || 2 * begin >= this.used) return undefined;
+    let minX = Infinity, minY = Infinity, maxX = -Infinity, maxY = -Infinity;
+    for (let i = 2 * begin; i < this.used; i += 2) {
+      const x = this.points[i] as number, y = this.points[i + 1] as number;
+      if (x < minX) minX = x;
+      if (x > maxX) maxX = x;
+      if (y < minY) minY = y;
+      if (y > maxY) maxY = y;
+    }
+    return [minX, minY, maxX, maxY];
+  }
+
+  finish(): Geometry {
+    this.dropEmpty();
+    const starts = new Uint32Array(this.starts.length + 1);
+    starts.set(this.starts);
+    starts[this.starts.length] = this.used >> 1;
+    return { points: this.points.slice(0, this.used), starts, closed: Uint8Array.from(this.closedFlags) };
+  }
+
+  /** A move that nothing followed draws nothing. */
+  private dropEmpty(): void {
+    const last = this.starts.at(-1);
+    if (last !== undefined && last === this.used >> 1) {
+      this.starts.pop();
+      this.closedFlags.pop();
+    }
+  }
+
+  private push(x: number, y: number): void {
+    this.x = x;
+    this.y = y;
+    if (this.used + 2 > this.points.length) this.grow();
+    const px = applyX(this.matrix, x, y), py = applyY(this.matrix, x, y);
+    this.points[this.used++] = Number.isFinite(px) ? px : 0;
+    this.points[this.used++] = Number.isFinite(py) ? py : 0;
+  }
+
+  private grow(): void {
+    if (this.used / 2 >= this.pointLimit) {
+      throw new ReadError(`The drawing has more than ${this.pointLimit.toLocaleString('en')} points, which is more than Ovrel reads part by part.`);
+    }
+    const larger = new Float64Array(this.points.length * 2);
+    larger.set(this.points);
+    this.points = larger;
+  }
+}

@@ -1,0 +1,102 @@
+/**
+ * The neutral model: what every reader produces and everything else works on.
+ *
+ * Geometry is kept in flat typed arrays. A part names a run of subpaths; a subpath is a run of points.
+ */
+import type { Box } from '../geometry/box.ts';
+import type { Matrix } from '../geometry/matrix.ts';
+
+/** A scalar property of a part. Numbers are in design units unless the name says otherwise. */
+export type Scalar = string | number | boolean;
+
+/** A sheet, view, worksheet or layer of an image. Boxes are in design units. */
+export interface Page {
+  readonly name: string;
+  /** The visible area of the page. */
+  readonly box: Box;
+  /** Real-world size of one design unit in millimetres; undefined where the file does not say. */
+  readonly unitMillimetres?: number;
+}
+
+/** A shared thing that parts are placements of (block, symbol, style, gradient …). */
+export interface Definition {
+  readonly key: string;
+  readonly kind: string;
+  readonly name: string;
+  /** Changes when, and only when, the content of the definition changes. Independent of its key. */
+  readonly fingerprint: string;
+  readonly parts: number;
+}
+
+/** Words drawn on a page: what a viewer needs to draw them again. */
+export interface Lettering {
+  /** Runs of words with the place where each begins, in the part's own units. */
+  readonly runs: readonly { readonly text: string; readonly x: number; readonly y: number }[];
+  /** Font size in the part's own units, before its transform. */
+  readonly size: number;
+  readonly family: string;
+  readonly weight: string;
+  readonly anchor: 'start' | 'middle' | 'end';
+}
+
+/** One thing on a page that a person could point at. */
+export interface Part {
+  /** Identity in the file where the format gives one (an id, a handle, a line number); evidence, not proof. */
+  readonly key: string | undefined;
+  readonly kind: string;
+  /** The name a person gave it, or else a short description. */
+  readonly name: string;
+  /** Keys or labels of the groups that hold it, outermost first. */
+  readonly parents: readonly string[];
+  /** Layer, discipline or group by which people filter; empty for none. */
+  readonly category: string;
+  /** True where `category` is a group's id, which programs make up, and not a name that a person gave. */
+  readonly categoryIsKey: boolean;
+  /** Index into `Design.pages`. */
+  readonly page: number;
+  /** First subpath and number of subpaths in `Design.geometry`; count 0 for parts without geometry. */
+  readonly firstSubpath: number;
+  readonly subpaths: number;
+  readonly box: Box | undefined;
+  /** From the part's own coordinates to the page. */
+  readonly transform: Matrix;
+  /** Style and other scalars that a person could change. */
+  readonly props: Readonly<Record<string, Scalar>>;
+  readonly lettering?: Lettering;
+  /** Index into `Design.definitions`. */
+  readonly definition?: number;
+  /** Byte offsets of the part in the file: start (inclusive), end (exclusive). */
+  readonly span: readonly [number, number];
+}
+
+/** Flattened geometry in page coordinates. */
+export interface Geometry {
+  /** x and y of each point, alternating. */
+  readonly points: Float64Array;
+  /** Index of the first point of each subpath; one more entry at the end. */
+  readonly starts: Uint32Array;
+  /** 1 where the subpath is closed. */
+  readonly closed: Uint8Array;
+}
+
+export interface Origin {
+  readonly program?: string;
+  readonly formatVersion?: string;
+  /** Name of the drawing's unit, as written in the file. */
+  readonly units?: string;
+}
+
+export interface Design {
+  readonly format: string;
+  readonly origin: Origin;
+  readonly pages: readonly Page[];
+  readonly parts: readonly Part[];
+  readonly definitions: readonly Definition[];
+  readonly geometry: Geometry;
+  /** Plain sentences about what the reader met and left out. */
+  readonly notes: readonly string[];
+  /** True where parts follow one another (lines of text) and are paired by order, not by place. */
+  readonly sequential: boolean;
+}
+
+export const emptyGeometry: Geometry = { points: new Float64Array(0), starts: new Uint32Array(1), closed: new Uint8Array(0) };
