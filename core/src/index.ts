@@ -10,6 +10,8 @@ export { detect, formatById, formats, promisedBy, extensionOf, HEAD_BYTES } from
 export { open, type Opened, type Level } from './formats/open.ts';
 export { compare, compareDesigns, ENGINE, type Compared, type Input } from './compare/compare.ts';
 export { pictureOf, pictureSchema, type Picture, type Outline } from './compare/picture.ts';
+export { bytesChange } from './compare/bytes.ts';
+export { viewTag } from './formats/svg/view.ts';
 export { plural } from './compare/say.ts';
 export { similarity } from './text/similarity.ts';
 export { Chunker, CHUNKER_VERSION } from './storage/chunker.ts';

@@ -8,17 +8,18 @@ export function firstDifference(a: Uint8Array, b: Uint8Array): number {
   return a.length === b.length ? -1 : shorter;
 }
 
-export function compareBytes(a: Uint8Array, b: Uint8Array, name: string): { changes: Change[]; unchanged: number } {
+export function compareBytes(a: Uint8Array, b: Uint8Array): { changes: Change[]; unchanged: number } {
   const offset = firstDifference(a, b);
-  if (offset < 0) return { changes: [], unchanged: 1 };
-  const part = { key: null, kind: 'file', name, category: '', page: '' };
-  const byteAt = (bytes: Uint8Array): string => {
-    const value = bytes[offset];
-    return value === undefined ? 'end of file' : `byte ${value.toString(16).padStart(2, '0')}`;
-  };
-  const size = (bytes: Uint8Array): string => `${bytes.length.toLocaleString('en')} bytes`;
+  return offset < 0 ? { changes: [], unchanged: 1 } : { changes: [bytesChange(offset, a.length, b.length, a[offset], b[offset])], unchanged: 0 };
+}
+
+/** The one change between two contents of these lengths that first differ at `offset`, with the byte of each there. */
+export function bytesChange(offset: number, lengthA: number, lengthB: number, byteA: number | undefined, byteB: number | undefined): Change {
+  const part = { key: null, kind: 'file', name: 'whole content', category: '', page: '' };
+  const sayByte = (value: number | undefined): string => (value === undefined ? 'end of file' : `byte ${value.toString(16).padStart(2, '0')}`);
+  const saySize = (n: number): string => `${n.toLocaleString('en')} bytes`;
   const what: Change['what'] = [];
-  if (a.length !== b.length) what.push({ aspect: 'size', from: size(a), to: size(b) });
-  what.push({ aspect: 'content', property: `first difference at offset ${offset.toLocaleString('en')}`, from: byteAt(a), to: byteAt(b) });
-  return { changes: [{ id: 'c1', kind: 'changed', part, partA: part, partB: part, what, boxA: null, boxB: null }], unchanged: 0 };
+  if (lengthA !== lengthB) what.push({ aspect: 'size', from: saySize(lengthA), to: saySize(lengthB) });
+  what.push({ aspect: 'content', property: `first difference at offset ${offset.toLocaleString('en')}`, from: sayByte(byteA), to: sayByte(byteB) });
+  return { id: 'c1', kind: 'changed', part, partA: part, partB: part, what, boxA: null, boxB: null };
 }

@@ -37,7 +37,7 @@ export function compare(a: Input, b: Input): Compared {
   const notes = levelNotes(a, b, level);
   const designA = level === 'bytes' ? undefined : asLevel(a, level), designB = level === 'bytes' ? undefined : asLevel(b, level);
   if (!designA || !designB) {
-    const { changes, unchanged } = compareBytes(a.bytes, b.bytes, b.name);
+    const { changes, unchanged } = compareBytes(a.bytes, b.bytes);
     const counts: Counts = { added: 0, removed: 0, changed: changes.length, moved: 0, unchanged };
     return { comparison: { ...base, level: 'bytes', unit: 'byte', counts, changes, notes, summary: summarise('bytes', changes, counts) }, designA: undefined, designB: undefined, parts: [] };
   }
@@ -117,7 +117,8 @@ function sideOf({ name, bytes, opened }: Input): Side {
 
 function levelNotes(a: Input, b: Input, level: Comparison['level']): string[] {
   const notes: string[] = [];
-  for (const input of [a, b]) if (input.opened.problem) notes.push(`${input.name} could not be read part by part. ${input.opened.problem.sentence}`);
+  if (a.opened.problem) notes.push(`The older file could not be read part by part. ${a.opened.problem.sentence}`);
+  if (b.opened.problem) notes.push(`The newer file could not be read part by part. ${b.opened.problem.sentence}`);
   if (level === 'text' && (a.opened.level === 'parts' || b.opened.level === 'parts')) notes.push('Compared line by line.');
   if (level === 'bytes') notes.push('Compared as bytes: Ovrel has no reader for this kind of file, so it can say whether and where the content differs, but not what changed.');
   return notes;

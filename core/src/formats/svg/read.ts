@@ -123,7 +123,10 @@ class Reader {
     const transform = e.attributes['transform'];
     const matrix = transform ? multiply(outer.matrix, parseTransform(transform, () => this.count('transform'))) : outer.matrix;
     const place: Place = { ...outer, matrix, style: this.styler.styleOf(e, outer.style) };
-    if (containers.has(e.name)) this.walkChildren(e, { ...place, grouping: enter(e, outer.grouping) });
+    if (e.name === 'switch') {
+      const chosen = chosenBranch(e);
+      if (chosen) this.walk(chosen, { ...place, grouping: enter(e, outer.grouping) });
+    } else if (containers.has(e.name)) this.walkChildren(e, { ...place, grouping: enter(e, outer.grouping) });
     else if (e.name === 'svg') {
       const inner = nestedView(e, outer.view);
       this.walkChildren(e, { ...place, matrix: multiply(matrix, inner.matrix), view: inner.view, grouping: enter(e, outer.grouping) });
@@ -276,6 +279,10 @@ class Reader {
 }
 
 const isOutside = (href: string): boolean => href !== '' && !href.startsWith('#') && !href.startsWith('data:');
+
+/** The child of a `<switch>` that is drawn: the first that asks for no extension (SVG 2 §5.9). */
+const chosenBranch = (e: XmlElement): XmlElement | undefined =>
+  e.children.find((c): c is XmlElement => typeof c !== 'string' && !c.attributes['requiredExtensions'] && !c.attributes['requiredFeatures']?.includes('Extensibility'));
 
 function imageSource(href: string): string {
   const data = /^data:([^;,]*)/.exec(href);

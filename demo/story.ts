@@ -1,0 +1,60 @@
+/** What happened to each file of the demo, in order: who, when, why. Deterministic: the same bytes and dates every time. */
+import { boards, drawBoard } from './drawings/signs.ts';
+import { drawGangway, drawPlan, gangways, plans } from './drawings/plan.ts';
+import { methodStatements, poster, shelterModel, steelSchedules, timberSchedules } from './documents.ts';
+import { realFiles } from './real/edits.ts';
+
+export interface Step {
+  readonly who: 'Marit' | 'Tobias' | 'Ines' | 'Anselm';
+  /** UTC. */
+  readonly at: string;
+  readonly note: string;
+  readonly title?: string;
+  /** The content, or the number of the version that is brought forward. */
+  readonly content: string | Uint8Array | { readonly forward: number } | { readonly pictureOf: string };
+}
+
+export interface Story {
+  readonly folder: string;
+  readonly name: string;
+  readonly steps: readonly Step[];
+}
+
+const signs: Story = {
+  folder: 'Graphics', name: 'wayfinding-signs.svg',
+  steps: [
+    { who: 'Ines', at: '2026-10-12T08:40:00Z', note: 'First three signs for the talk with the harbour office', content: drawBoard(boards.first) },
+    { who: 'Anselm', at: '2026-10-14T13:05:00Z', note: 'Toilets and bicycles added, step-free route drawn in', content: drawBoard(boards.withMore) },
+    { who: 'Tobias', at: '2026-10-16T09:20:00Z', note: 'Darker ground: the blue was too weak against the sea', content: drawBoard(boards.darker) },
+    { who: 'Ines', at: '2026-10-19T15:45:00Z', note: 'Barbed arrow, reads from further away', content: drawBoard(boards.newArrow) },
+    { who: 'Marit', at: '2026-10-22T10:10:00Z', note: 'Destinations and tactile dots, as agreed with the council', title: 'Agreed with council', content: drawBoard(boards.approved) },
+    { who: 'Anselm', at: '2026-10-26T16:55:00Z', note: 'Tidied up layers', content: drawBoard(boards.destroyed) },
+    { who: 'Tobias', at: '2026-10-27T07:50:00Z', note: 'the tidying had taken out the route, the tactile dots and a sign', content: { forward: 5 } },
+    { who: 'Ines', at: '2026-10-29T11:30:00Z', note: 'Lift sign; toilets sign goes to the east end', content: drawBoard(boards.lift) },
+    { who: 'Marit', at: '2026-11-02T14:15:00Z', note: 'Frame and lettering for engraving', title: 'For the sign maker', content: drawBoard(boards.engraved) },
+  ],
+};
+
+const planNotes = ['Survey and first layout', 'Fenders on the sea side', 'Shore-side piles moved clear of the old footing', 'Longer pontoon, gangway follows', 'Kiosk in steel after the fire officer’s visit'];
+const planPeople = ['Tobias', 'Ines', 'Tobias', 'Ines', 'Marit'] as const;
+
+export function stories(): Story[] {
+  const day = (start: string, n: number, hour: number): string => new Date(Date.parse(`${start}T00:00:00Z`) + n * 86_400_000 + hour * 3_600_000).toISOString();
+  return [
+    { folder: 'Drawings', name: 'landing-plan.svg', steps: plans.map((plan, i) => ({ who: planPeople[i] ?? 'Tobias', at: day('2026-10-05', i * 5, 9 + i), note: planNotes[i] ?? '', content: drawPlan(plan) })) },
+    { folder: 'Drawings', name: 'gangway-hinge.svg', steps: gangways.map((g, i) => ({ who: (['Anselm', 'Tobias', 'Anselm'] as const)[i] ?? 'Anselm', at: day('2026-10-13', i * 4, 10 + i), note: ['Hinge as in the tender', 'M20 bolts, after the load check', 'Stiffeners along the whole plate'][i] ?? '', content: drawGangway(g) })) },
+    signs,
+    { folder: 'Graphics', name: 'season-poster.png', steps: [
+      { who: 'Ines', at: '2026-10-08T12:00:00Z', note: 'Spring poster, first colours', content: { pictureOf: poster('Spring timetable', '#cfe3ea') } },
+      { who: 'Ines', at: '2026-10-20T12:30:00Z', note: 'Warmer sky', content: { pictureOf: poster('Spring timetable', '#f3d9c4') } },
+    ] },
+    { folder: 'Models', name: 'shelter.stl', steps: [
+      { who: 'Anselm', at: '2026-10-09T09:00:00Z', note: 'Shelter, flat pitch', content: shelterModel(2900) },
+      { who: 'Anselm', at: '2026-10-21T09:30:00Z', note: 'Steeper roof for the snow load', content: shelterModel(3200) },
+    ] },
+    { folder: 'Schedules', name: 'steel-schedule.csv', steps: steelSchedules.map((content, i) => ({ who: (['Tobias', 'Anselm', 'Tobias', 'Marit'] as const)[i] ?? 'Tobias', at: day('2026-10-07', i * 6, 8 + i), note: ['From the tender', 'Handrail added', 'Heavier main beams', 'Total for the order'][i] ?? '', content })) },
+    { folder: 'Schedules', name: 'timber-schedule.csv', steps: timberSchedules.map((content, i) => ({ who: 'Ines' as const, at: day('2026-10-07', i * 9, 14), note: ['Deck and frame', 'Longer pontoon: more deck boards, kerbs'][i] ?? '', content })) },
+    { folder: 'Documents', name: 'method-statement.md', steps: methodStatements.map((content, i) => ({ who: (['Tobias', 'Marit', 'Tobias'] as const)[i] ?? 'Tobias', at: day('2026-10-06', i * 8, 13), note: ['Draft for the harbour office', 'Their remarks', 'Hinge test and handing over'][i] ?? '', content })) },
+    ...realFiles().map((file, k) => ({ folder: 'Borrowed drawings', name: file.name, steps: file.versions.map((v, i) => ({ who: (['Ines', 'Anselm'] as const)[i % 2] ?? 'Ines', at: day('2026-10-15', k + i * 3, 11), note: v.note, content: Uint8Array.from(Buffer.from(v.content, 'latin1')) })) })),
+  ];
+}

@@ -1,0 +1,3 @@
+import { openApi } from '../../../contract/openapi.ts';
+
+export const GET = (): Response => Response.json(openApi());

@@ -1,0 +1,9 @@
+import { compareQuerySchema, comparisonResponseSchema } from '../../../../contract/api.ts';
+import { json, query, route } from '../../../../server/http/handler.ts';
+import { compareVersions } from '../../../../server/versions/facts.ts';
+
+
+export const GET = route(async (by, { url }) => {
+  const { a, b } = query(url, compareQuerySchema);
+  return json(comparisonResponseSchema, await compareVersions(by, a, b));
+});

@@ -1,0 +1,76 @@
+/** The interface of /api/v1: what goes in and what comes out. Types are derived, never written twice. */
+import { z } from 'zod';
+import { comparisonSchema, pictureSchema } from '@ovrel/core';
+import { lookSchema } from './look.ts';
+
+const id = z.uuid();
+const moment = z.string().describe('UTC, ISO 8601');
+
+export const roles = ['administrator', 'lead', 'editor', 'reader'] as const;
+export const personSchema = z.object({ id, name: z.string(), email: z.string(), role: z.enum(roles) });
+const byline = z.object({ id, name: z.string() });
+
+const password = z.string().min(10, 'A password needs at least ten characters.').max(200, 'A password can have at most 200 characters.');
+const email = z.string().trim().toLowerCase().pipe(z.email('This is not an e-mail address.')).describe('Sign-in name');
+const personName = z.string().trim().min(1, 'A person needs a name.').max(100, 'A name can have at most 100 characters.');
+
+export const signInSchema = z.object({ email: z.string().max(200), password: z.string().max(200) });
+export const newPersonSchema = z.object({ name: personName, email, password, role: z.enum(roles) });
+export const firstAdministratorSchema = newPersonSchema.omit({ role: true });
+
+export const projectSchema = z.object({ id, name: z.string(), createdAt: moment, createdBy: byline, files: z.number().int(), changedAt: moment.nullable() });
+export const folderSchema = z.object({ id, projectId: id, parentId: id.nullable(), name: z.string() });
+
+export const versionSchema = z.object({
+  id, fileId: id, number: z.number().int(), line: z.string(),
+  kind: z.enum(['check-in', 'autosave', 'backup']),
+  title: z.string().nullable().describe('Present on keepers'),
+  note: z.string(), by: byline, at: moment,
+  size: z.number().int(), sha256: z.string(), format: z.string().nullable(), uploadName: z.string(),
+  source: z.number().int().nullable().describe('Number of the version that was brought forward'),
+  summary: z.string().nullable().describe('What changed against the version before; null until computed or for the first'),
+});
+
+export const fileSchema = z.object({
+  id, projectId: id, projectName: z.string(), folderId: id.nullable(), path: z.array(z.object({ id, name: z.string() })).describe('Folders from the top'),
+  name: z.string(), createdAt: moment, createdBy: byline, versions: z.number().int(), newest: versionSchema,
+});
+
+export const contentsSchema = z.object({
+  project: projectSchema, path: z.array(z.object({ id, name: z.string() })), folder: folderSchema.nullable(),
+  folders: z.array(folderSchema.extend({ files: z.number().int() })),
+  files: z.array(fileSchema.omit({ path: true, projectName: true })),
+});
+
+export const nameSchema = z.object({ name: z.string() });
+export const newFolderSchema = z.object({ name: z.string(), parentId: id.nullable().default(null) });
+export const changeFolderSchema = z.object({ name: z.string(), parentId: id.nullable() }).partial();
+export const changeFileSchema = z.object({ name: z.string(), folderId: id.nullable(), projectId: id }).partial();
+
+export const checkInResultSchema = z.object({
+  made: z.boolean().describe('false where the content is the same as the newest version'),
+  version: versionSchema,
+  sentence: z.string(),
+  hints: z.array(z.string()),
+});
+
+export const bringForwardSchema = z.object({ note: z.string().max(4000).default('') });
+export const compareQuerySchema = z.object({ a: id, b: id });
+export const comparisonResponseSchema = z.object({ comparison: comparisonSchema, picture: pictureSchema });
+export const versionDetailSchema = versionSchema.extend({ look: lookSchema });
+export const findQuerySchema = z.object({ q: z.string().trim().min(1).max(200) });
+export const foundSchema = z.array(z.object({ id, name: z.string(), project: z.string(), number: z.number().int(), at: moment }));
+export const sessionSchema = z.object({ person: personSchema });
+export const problemSchema = z.object({ type: z.string(), title: z.string(), status: z.number().int(), detail: z.string() });
+
+export type Role = (typeof roles)[number];
+export type Person = z.infer<typeof personSchema>;
+export type Project = z.infer<typeof projectSchema>;
+export type Folder = z.infer<typeof folderSchema>;
+export type FileEntry = z.infer<typeof fileSchema>;
+export type Contents = z.infer<typeof contentsSchema>;
+export type Version = z.infer<typeof versionSchema>;
+export type VersionDetail = z.infer<typeof versionDetailSchema>;
+export type CheckInResult = z.infer<typeof checkInResultSchema>;
+export type ComparisonResponse = z.infer<typeof comparisonResponseSchema>;
+export type Found = z.infer<typeof foundSchema>;

@@ -1,0 +1,19 @@
+/** What was found by looking into one content. */
+import { z } from 'zod';
+
+export const lookSchema = z.object({
+  level: z.enum(['parts', 'text', 'bytes']).describe('How closely the content can be looked at'),
+  format: z.string().nullable(),
+  formatTitle: z.string().nullable(),
+  problem: z.string().nullable().describe('Why it could not be read as what its name or content promises'),
+  program: z.string().nullable().describe('The program that wrote it, as far as the file says'),
+  units: z.string().nullable(),
+  page: z.object({ box: z.array(z.number()).length(4), unitMillimetres: z.number().nullable() }).nullable(),
+  parts: z.number().int(),
+  lines: z.number().int(),
+  kinds: z.record(z.string(), z.number().int()),
+  notes: z.array(z.string()),
+  viewTag: z.object({ start: z.number().int(), end: z.number().int(), tag: z.string() }).nullable(),
+});
+
+export type Look = z.infer<typeof lookSchema>;

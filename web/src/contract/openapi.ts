@@ -1,0 +1,91 @@
+/** OpenAPI 3.1, made from the schemas that the routes themselves use. */
+import { z } from 'zod';
+import * as api from './api.ts';
+
+interface Operation {
+  readonly method: 'get' | 'post' | 'patch' | 'delete';
+  readonly path: string;
+  readonly summary: string;
+  readonly query?: z.ZodObject;
+  readonly body?: z.ZodType;
+  /** Fields of a multipart form that ends with `file`. */
+  readonly form?: z.ZodObject;
+  readonly answer?: z.ZodType;
+  readonly status?: number;
+  /** Media type of an answer that is not JSON. */
+  readonly bytes?: string;
+  readonly open?: boolean;
+}
+
+const note = z.string().max(4000).optional().describe('Why');
+const list = z.array.bind(z);
+
+export const operations: readonly Operation[] = [
+  { method: 'get', path: '/session', summary: 'Who is signed in', answer: api.sessionSchema },
+  { method: 'post', path: '/session', summary: 'Sign in', body: api.signInSchema, answer: api.sessionSchema, open: true },
+  { method: 'delete', path: '/session', summary: 'Sign out', status: 204, open: true },
+  { method: 'post', path: '/first-administrator', summary: 'Make the first person of an empty installation', body: api.firstAdministratorSchema, answer: api.sessionSchema, status: 201, open: true },
+  { method: 'get', path: '/people', summary: 'Everyone who can sign in (administrators)', answer: list(api.personSchema) },
+  { method: 'post', path: '/people', summary: 'Add a person (administrators)', body: api.newPersonSchema, answer: api.personSchema, status: 201 },
+  { method: 'get', path: '/projects', summary: 'All projects', answer: list(api.projectSchema) },
+  { method: 'post', path: '/projects', summary: 'Make a project', body: api.nameSchema, answer: api.projectSchema, status: 201 },
+  { method: 'get', path: '/projects/{projectId}', summary: 'One project', answer: api.projectSchema },
+  { method: 'patch', path: '/projects/{projectId}', summary: 'Rename a project', body: api.nameSchema, answer: api.projectSchema },
+  { method: 'get', path: '/projects/{projectId}/contents', summary: 'Folders and files at one level', query: z.object({ folder: z.uuid().optional() }), answer: api.contentsSchema },
+  { method: 'get', path: '/projects/{projectId}/folders', summary: 'All folders of a project', answer: list(api.folderSchema) },
+  { method: 'post', path: '/projects/{projectId}/folders', summary: 'Make a folder', body: api.newFolderSchema, answer: api.folderSchema, status: 201 },
+  { method: 'post', path: '/projects/{projectId}/files', summary: 'Make a file with its first version', form: z.object({ name: z.string().optional(), folderId: z.uuid().optional(), note }), answer: z.object({ file: api.fileSchema, hints: list(z.string()) }), status: 201 },
+  { method: 'patch', path: '/folders/{folderId}', summary: 'Rename or move a folder', body: api.changeFolderSchema, answer: api.folderSchema },
+  { method: 'get', path: '/files/{fileId}', summary: 'One file with its newest version', answer: api.fileSchema },
+  { method: 'patch', path: '/files/{fileId}', summary: 'Rename or move a file', body: api.changeFileSchema, answer: api.fileSchema },
+  { method: 'get', path: '/files/{fileId}/versions', summary: 'All versions, oldest first', answer: list(api.versionSchema) },
+  { method: 'post', path: '/files/{fileId}/versions', summary: 'Check in a version', form: z.object({ note, base: z.uuid().optional().describe('The newest version that you have seen; with it a newer one is not overlooked'), allowOtherFormat: z.enum(['yes', 'no']).optional() }), answer: api.checkInResultSchema, status: 201 },
+  { method: 'get', path: '/find', summary: 'Files by name', query: api.findQuerySchema, answer: api.foundSchema },
+  { method: 'get', path: '/versions/{versionId}', summary: 'One version and what was found by looking into it', answer: api.versionDetailSchema },
+  { method: 'get', path: '/versions/{versionId}/content', summary: 'The bytes; ETag and single ranges', bytes: 'application/octet-stream' },
+  { method: 'get', path: '/versions/{versionId}/view', summary: 'A picture for display; nothing in it runs', bytes: 'image/*' },
+  { method: 'get', path: '/versions/{versionId}/thumbnail', summary: 'A small picture', query: z.object({ side: z.enum(['96', '320']).optional() }), bytes: 'image/png' },
+  { method: 'post', path: '/versions/{versionId}/bring-forward', summary: 'Make an older version the newest; nothing is removed', body: api.bringForwardSchema, answer: api.versionSchema, status: 201 },
+  { method: 'get', path: '/comparisons', summary: 'What changed between two versions', query: api.compareQuerySchema, answer: api.comparisonResponseSchema },
+];
+
+const schemaOf = (schema: z.ZodType, io: 'input' | 'output'): unknown => {
+  const { $schema: _, ...rest } = z.toJSONSchema(schema, { io });
+  return rest;
+};
+
+export function openApi(): Record<string, unknown> {
+  const paths: Record<string, Record<string, unknown>> = {};
+  for (const operation of operations) (paths[`/api/v1${operation.path}`] ??= {})[operation.method] = describe(operation);
+  return {
+    openapi: '3.1.0',
+    info: { title: 'Ovrel', version: '1', description: 'Versions of drawings, models, graphics and the documents beside them.' },
+    components: {
+      securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'ovrel_session' } },
+      schemas: { Problem: schemaOf(api.problemSchema, 'output') },
+    },
+    paths,
+  };
+}
+
+function describe(o: Operation): Record<string, unknown> {
+  const inPath = [...o.path.matchAll(/\{(\w+)\}/g)].map((m) => ({ name: m[1], in: 'path', required: true, schema: { type: 'string', format: 'uuid' } }));
+  const inQuery = Object.entries(o.query?.shape ?? {}).map(([name, schema]) => ({ name, in: 'query', required: !(schema as z.ZodType).safeParse(undefined).success, schema: schemaOf(schema as z.ZodType, 'input') }));
+  const answer = o.answer ? { content: { 'application/json': { schema: schemaOf(o.answer, 'output') } } } : o.bytes ? { content: { [o.bytes]: {} } } : {};
+  return {
+    summary: o.summary,
+    ...(inPath.length + inQuery.length ? { parameters: [...inPath, ...inQuery] } : {}),
+    ...(o.body ? { requestBody: { required: true, content: { 'application/json': { schema: schemaOf(o.body, 'input') } } } } : {}),
+    ...(o.form ? { requestBody: { required: true, content: { 'multipart/form-data': { schema: formSchema(o.form) } } } } : {}),
+    responses: {
+      [o.status ?? 200]: { description: o.summary, ...answer },
+      default: { description: 'A problem, with a sentence for a person (RFC 9457)', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } },
+    },
+    security: o.open ? [] : [{ session: [] }],
+  };
+}
+
+function formSchema(form: z.ZodObject): unknown {
+  const schema = schemaOf(form, 'input') as { properties: Record<string, unknown>; required?: string[] };
+  return { ...schema, properties: { ...schema.properties, file: { type: 'string', format: 'binary' } }, required: [...(schema.required ?? []), 'file'] };
+}

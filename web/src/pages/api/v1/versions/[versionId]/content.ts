@@ -1,0 +1,63 @@
+/** Downloads. A pages handler, because route handlers lose Content-Length. */
+import { pipeline } from 'node:stream/promises';
+import { Readable } from 'node:stream';
+import type { NextApiRequest, NextApiResponse, PageConfig } from 'next';
+import { checkId, problemBody, signInFirst, toProblem } from '../../../../../server/http/handler.ts';
+import { contentDisposition } from '../../../../../server/http/disposition.ts';
+import { parseRange } from '../../../../../server/http/range.ts';
+import { readCookie, SESSION_COOKIE } from '../../../../../server/http/session-cookie.ts';
+import { log } from '../../../../../server/log.ts';
+import { personOf } from '../../../../../server/people/service.ts';
+import { Problem } from '../../../../../server/problem.ts';
+import { downloadOf } from '../../../../../server/versions/download.ts';
+import { readContent } from '../../../../../server/store/reader.ts';
+
+export const config: PageConfig = { api: { bodyParser: false, responseLimit: false, externalResolver: true } };
+
+export default async function content(request: NextApiRequest, response: NextApiResponse): Promise<void> {
+  try {
+    await answer(request, response);
+  } catch (error) {
+    if (response.headersSent) {
+      // Too late for a sentence: a broken connection tells the receiver that the file is not complete.
+      if ((error as { code?: string }).code !== 'ERR_STREAM_PREMATURE_CLOSE') log.error({ error: String(error) }, 'a download broke off');
+      response.destroy();
+      return;
+    }
+    const problem = toProblem(error, `GET ${request.url ?? ''}`);
+    response.status(problem.status).setHeader('content-type', 'application/problem+json').end(JSON.stringify(problemBody(problem)));
+  }
+}
+
+async function answer(request: NextApiRequest, response: NextApiResponse): Promise<void> {
+  if (request.method !== 'GET' && request.method !== 'HEAD') throw new Problem(405, 'method', 'Versions never change: they can only be read here.');
+  const by = await personOf(readCookie(request.headers.cookie, SESSION_COOKIE));
+  if (!by) throw signInFirst();
+  const id = String(request.query['versionId']);
+  checkId('versionId', id);
+  const { contentId, size, sha256, fileName, mime } = await downloadOf(by, id);
+  const etag = `"${sha256}"`;
+  response.setHeader('etag', etag);
+  response.setHeader('accept-ranges', 'bytes');
+  response.setHeader('cache-control', 'private, no-cache');
+  const known = request.headers['if-none-match'];
+  if (known && (known === '*' || known.split(/\s*,\s*/).some((tag) => tag.replace(/^W\//, '') === etag))) {
+    response.status(304).end();
+    return;
+  }
+  const ifRange = request.headers['if-range'];
+  const range = ifRange && ifRange !== etag ? undefined : parseRange(request.headers.range, size);
+  if (range === 'unsatisfiable') {
+    response.setHeader('content-range', `bytes */${size}`);
+    throw new Problem(416, 'range', `The file has ${size} bytes; the range that was asked for lies outside.`);
+  }
+  response.status(range ? 206 : 200);
+  response.setHeader('content-type', mime);
+  response.setHeader('content-disposition', contentDisposition(fileName));
+  response.setHeader('x-content-type-options', 'nosniff');
+  response.setHeader('content-security-policy', "default-src 'none'; sandbox");
+  response.setHeader('content-length', range ? range.end - range.start : size);
+  if (range) response.setHeader('content-range', `bytes ${range.start}-${range.end - 1}/${size}`);
+  if (request.method === 'HEAD') response.end();
+  else await pipeline(Readable.from(readContent(contentId, range?.start ?? 0, range?.end ?? Infinity)), response);
+}

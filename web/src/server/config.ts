@@ -1,0 +1,40 @@
+/** Settings, all from the environment. */
+const integer = (name: string, fallback: number): number => {
+  const value = Number(process.env[name]);
+  return Number.isSafeInteger(value) && value > 0 ? value : fallback;
+};
+
+export const config = {
+  get databaseUrl(): string {
+    const url = process.env['DATABASE_URL'];
+    if (!url) throw new Error('DATABASE_URL is not set. Start Ovrel with "npm start", which sets it.');
+    return url;
+  },
+  /** Largest file that can be checked in, in bytes. */
+  get uploadLimit(): number {
+    return integer('OVREL_UPLOAD_LIMIT', 2 * 1024 ** 3);
+  },
+  /** Uploads at the same time in one process; each holds one database connection. */
+  get uploadsAtOnce(): number {
+    return integer('OVREL_UPLOADS_AT_ONCE', 6);
+  },
+  /** An upload that sends nothing for this long is given up, in milliseconds. */
+  get uploadStall(): number {
+    return integer('OVREL_UPLOAD_STALL', 60_000);
+  },
+  /** Bytes that are read into memory to look into a content; larger ones are kept and served, not looked into. */
+  get readLimit(): number {
+    return integer('OVREL_READ_LIMIT', 256 * 1024 ** 2);
+  },
+  /** Folder of the project; computations run from its sources. */
+  get root(): string {
+    return process.env['OVREL_ROOT'] ?? process.cwd();
+  },
+  get sessionDays(): number {
+    return integer('OVREL_SESSION_DAYS', 14);
+  },
+  /** Wrong passwords for one sign-in name within a quarter of an hour. */
+  get signInAttempts(): number {
+    return integer('OVREL_SIGN_IN_ATTEMPTS', 10);
+  },
+};

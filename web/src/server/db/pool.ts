@@ -1,0 +1,65 @@
+/** Connections to PostgreSQL. One pool for short work; one for uploads, which hold a connection while bytes arrive. */
+import pg from 'pg';
+import { config } from '../config.ts';
+import { log } from '../log.ts';
+
+export type Db = Pick<pg.ClientBase, 'query'>;
+export type Client = pg.PoolClient;
+
+interface Pools {
+  short: pg.Pool;
+  upload: pg.Pool;
+}
+
+// Next may load this module more than once in one process.
+const holder = globalThis as typeof globalThis & { ovrelPools?: Pools };
+
+function pools(): Pools {
+  holder.ovrelPools ??= {
+    short: open({ max: 10 }),
+    upload: open({ max: config.uploadsAtOnce, connectionTimeoutMillis: 30_000 }),
+  };
+  return holder.ovrelPools;
+}
+
+function open(options: pg.PoolConfig): pg.Pool {
+  const pool = new pg.Pool({ connectionString: config.databaseUrl, ...options });
+  pool.on('error', (error) => log.warn({ error: error.message }, 'an idle database connection failed'));
+  return pool;
+}
+
+export const db = (): pg.Pool => pools().short;
+
+/** Runs `work` in a transaction: all of it lands, or nothing. */
+export async function transaction<T>(work: (client: Client) => Promise<T>, kind: keyof Pools = 'short'): Promise<T> {
+  const client = await pools()[kind].connect();
+  let broken: Error | undefined;
+  try {
+    await client.query('begin');
+    const result = await work(client);
+    await client.query('commit');
+    return result;
+  } catch (error) {
+    await client.query('rollback').catch((e: Error) => {
+      broken = e;
+    });
+    throw error;
+  } finally {
+    client.release(broken);
+  }
+}
+
+export async function closePools(): Promise<void> {
+  const open = holder.ovrelPools;
+  delete holder.ovrelPools;
+  await Promise.all([open?.short.end(), open?.upload.end()]);
+}
+
+/** First row of a query, or undefined. */
+export async function one<T extends pg.QueryResultRow>(client: Db, text: string, values: unknown[] = []): Promise<T | undefined> {
+  return (await client.query<T>(text, values)).rows[0];
+}
+
+export async function many<T extends pg.QueryResultRow>(client: Db, text: string, values: unknown[] = []): Promise<T[]> {
+  return (await client.query<T>(text, values)).rows;
+}

@@ -1,0 +1,94 @@
+/** Reads a multipart form whose last field is a file, as a stream: fields first, then the file's bytes as they come (RFC 7578). */
+import type { Readable } from 'node:stream';
+import busboy from 'busboy';
+import { config } from '../config.ts';
+import { Problem } from '../problem.ts';
+import type { Incoming } from '../versions/checkin.ts';
+
+/** Bytes that are still read and thrown away after a refusal, so that the sender gets to see the answer. */
+const DRAIN = 64 * 1024 * 1024;
+
+/** Calls `work` with the fields and the file. The form must be read to its end for the file to count as complete. */
+export async function withUpload<T>(request: Request, work: (fields: Readonly<Record<string, string>>, file: Incoming) => Promise<T>): Promise<T> {
+  const type = request.headers.get('content-type') ?? '';
+  if (!/^multipart\/form-data/i.test(type) || !request.body) throw new Problem(415, 'not-a-form', 'Send the file as multipart/form-data: the fields first, then the file.');
+  const reader = request.body.getReader();
+  const parser = busboy({ headers: { 'content-type': type }, defParamCharset: 'utf8', limits: { files: 1, fields: 20, fieldSize: 64 * 1024 } });
+  const fields: Record<string, string> = {};
+  parser.on('field', (name, value) => {
+    fields[name] = value;
+  });
+  const begun = new Promise<Incoming>((resolve, reject) => {
+    parser.on('file', (_field, stream, info) => resolve({ name: info.filename ?? 'unnamed', bytes: whole(stream, ended) }));
+    parser.on('error', () => reject(broken()));
+    parser.on('close', () => reject(new Problem(400, 'no-file', 'The form has no file in it.')));
+  });
+  begun.catch(() => undefined);
+  const ended = pump(reader, parser);
+  ended.catch(() => undefined);
+  try {
+    const incoming = await Promise.race([begun, ended.then(() => begun)]);
+    return await work(fields, incoming);
+  } catch (error) {
+    await drain(reader).catch(() => undefined);
+    throw error;
+  }
+}
+
+const broken = (): Problem => new Problem(400, 'cut-off', 'The upload broke off before the end. Nothing was stored; send the file again.');
+
+/** The file's bytes; ends only if the form ended well too, so that a cut upload is never taken for a short file. */
+async function* whole(stream: Readable, ended: Promise<void>): AsyncGenerator<Uint8Array> {
+  const failed = ended.then(() => undefined, (error: Error) => {
+    stream.destroy(error);
+  });
+  try {
+    for await (const piece of stream) yield piece as Uint8Array;
+  } catch (error) {
+    throw error instanceof Problem ? error : broken();
+  }
+  await failed;
+  await ended;
+}
+
+/** Feeds the parser with back-pressure; rejects where the sender stalls or goes away. */
+async function pump(reader: ReadableStreamDefaultReader<Uint8Array>, parser: busboy.Busboy): Promise<void> {
+  const closed = new Promise<void>((resolve, reject) => {
+    parser.once('close', resolve);
+    parser.once('error', () => reject(broken()));
+  });
+  closed.catch(() => undefined);
+  for (;;) {
+    const { done, value } = await withTimeout(reader.read().catch(() => {
+      throw broken();
+    }));
+    if (done) break;
+    if (!parser.write(value)) {
+      await new Promise<void>((resolve) => {
+        parser.once('drain', resolve);
+        parser.once('close', resolve);
+        parser.once('error', () => resolve());
+      });
+    }
+  }
+  parser.end();
+  await closed;
+}
+
+function withTimeout<T>(work: Promise<T>): Promise<T> {
+  let timer: NodeJS.Timeout | undefined;
+  const stalled = new Promise<never>((_resolve, reject) => {
+    timer = setTimeout(() => reject(new Problem(408, 'stalled', 'The upload stood still for too long and was given up. Nothing was stored; send the file again.')), config.uploadStall);
+  });
+  return Promise.race([work, stalled]).finally(() => clearTimeout(timer));
+}
+
+async function drain(reader: ReadableStreamDefaultReader<Uint8Array>): Promise<void> {
+  for (let left = DRAIN; left > 0;) {
+    const { done, value } = await withTimeout(reader.read());
+    if (done) return;
+    left -= value.length;
+  }
+  await reader.cancel();
+}
+

@@ -1,0 +1,28 @@
+/** Who may do what. Services ask here; nothing else decides. */
+import type { Person, Role } from '../../contract/api.ts';
+import { Problem } from '../problem.ts';
+
+export const acts = ['read', 'check in', 'bring forward', 'organise', 'make projects', 'manage people'] as const;
+export type Act = (typeof acts)[number];
+
+const allowed: Readonly<Record<Act, readonly Role[]>> = {
+  read: ['administrator', 'lead', 'editor', 'reader'],
+  'check in': ['administrator', 'lead', 'editor'],
+  'bring forward': ['administrator', 'lead', 'editor'],
+  organise: ['administrator', 'lead', 'editor'],
+  'make projects': ['administrator', 'lead'],
+  'manage people': ['administrator'],
+};
+
+export const may = (person: Pick<Person, 'role'>, act: Act): boolean => allowed[act].includes(person.role);
+
+const said: Readonly<Record<Act, string>> = {
+  read: 'read this', 'check in': 'check in versions', 'bring forward': 'bring versions forward',
+  organise: 'make, rename or move files and folders', 'make projects': 'make or rename projects', 'manage people': 'manage people',
+};
+
+/** Throws a Problem that says why not and whom to ask. */
+export function require(person: Person, act: Act): void {
+  if (may(person, act)) return;
+  throw new Problem(403, 'not-allowed', `As a ${person.role} you can't ${said[act]}. Ask ${allowed[act][0] === 'administrator' && allowed[act].length === 1 ? 'an administrator' : `someone who is ${allowed[act].slice(1).map((r) => (r === 'editor' ? 'an editor' : `a ${r}`)).join(' or ')}`}.`);
+}

@@ -1,0 +1,149 @@
+import { db, many, one, transaction, type Db } from '../db/pool.ts';
+import type { Contents, FileEntry, Folder, Found, Person, Project } from '../../contract/api.ts';
+import { checkName } from '../names.ts';
+import { require } from '../people/permissions.ts';
+import { notFound, Problem } from '../problem.ts';
+import { fileRow, fileSelect, folderPath, type FileRow } from './rows.ts';
+
+const projectSelect = `
+  select p.id, p.name, p.created_at, m.id as maker_id, m.name as maker_name,
+         (select count(*)::int from file f where f.project_id = p.id) as files,
+         (select max(v.made_at) from file f join version v on v.file_id = f.id where f.project_id = p.id) as changed_at
+  from project p join person m on m.id = p.created_by`;
+
+interface ProjectRow {
+  id: string; name: string; created_at: Date; maker_id: string; maker_name: string; files: number; changed_at: Date | null;
+}
+
+const projectOf = (r: ProjectRow): Project => ({
+  id: r.id, name: r.name, createdAt: r.created_at.toISOString(), createdBy: { id: r.maker_id, name: r.maker_name }, files: r.files, changedAt: r.changed_at?.toISOString() ?? null,
+});
+
+interface FolderRow {
+  id: string; project_id: string; parent_id: string | null; name: string;
+}
+
+const folderOf = (r: FolderRow): Folder => ({ id: r.id, projectId: r.project_id, parentId: r.parent_id, name: r.name });
+
+/** Turns a broken unique index into a sentence. */
+export function nameTaken(what: string, name: string): (error: { code?: string }) => never {
+  return (error) => {
+    if (error.code === '23505') throw new Problem(409, 'name-taken', `There is already a ${what} called “${name}” here (capitals do not count). Choose another name.`);
+    throw error;
+  };
+}
+
+export async function listProjects(by: Person): Promise<Project[]> {
+  require(by, 'read');
+  return (await many<ProjectRow>(db(), `${projectSelect} order by lower(p.name)`)).map(projectOf);
+}
+
+export async function getProject(by: Person, id: string): Promise<Project> {
+  require(by, 'read');
+  const row = await one<ProjectRow>(db(), `${projectSelect} where p.id = $1`, [id]);
+  if (!row) throw notFound('project');
+  return projectOf(row);
+}
+
+export async function makeProject(by: Person, given: string): Promise<Project> {
+  require(by, 'make projects');
+  const name = checkName(given, 'project');
+  const row = await one<{ id: string }>(db(), 'insert into project (name, created_by) values ($1, $2) returning id', [name, by.id]).catch(nameTaken('project', name));
+  return getProject(by, row?.id ?? '');
+}
+
+export async function renameProject(by: Person, id: string, given: string): Promise<Project> {
+  require(by, 'make projects');
+  const name = checkName(given, 'project');
+  await db().query('update project set name = $2 where id = $1', [id, name]).catch(nameTaken('project', name));
+  return getProject(by, id);
+}
+
+export async function contentsOf(by: Person, projectId: string, folderId: string | null): Promise<Contents> {
+  const project = await getProject(by, projectId);
+  const folder = folderId ? await folderIn(db(), folderId, projectId) : null;
+  const [path, folders, files] = await Promise.all([
+    folderPath(db(), folderId),
+    many<FolderRow & { files: number }>(db(), `
+      select id, project_id, parent_id, name, (select count(*)::int from file f where f.folder_id = folder.id) as files
+      from folder where project_id = $1 and parent_id is not distinct from $2 order by lower(name)`, [projectId, folderId]),
+    many<FileRow>(db(), `${fileSelect} where f.project_id = $1 and f.folder_id is not distinct from $2 order by lower(f.name)`, [projectId, folderId]),
+  ]);
+  return { project, path, folder, folders: folders.map((r) => ({ ...folderOf(r), files: r.files })), files: files.map((r) => fileRow(r)) };
+}
+
+/** Every folder of a project, for choosing where something goes. */
+export async function foldersOf(by: Person, projectId: string): Promise<Folder[]> {
+  require(by, 'read');
+  return (await many<FolderRow>(db(), 'select id, project_id, parent_id, name from folder where project_id = $1 order by lower(name)', [projectId])).map(folderOf);
+}
+
+export async function folderIn(client: Db, id: string, projectId: string): Promise<Folder> {
+  const row = await one<FolderRow>(client, 'select id, project_id, parent_id, name from folder where id = $1 and project_id = $2', [id, projectId]);
+  if (!row) throw notFound('folder');
+  return folderOf(row);
+}
+
+export async function makeFolder(by: Person, projectId: string, parentId: string | null, given: string): Promise<Folder> {
+  require(by, 'organise');
+  await getProject(by, projectId);
+  const name = checkName(given, 'folder');
+  if (parentId) await folderIn(db(), parentId, projectId);
+  const row = await one<FolderRow>(db(), 'insert into folder (project_id, parent_id, name, created_by) values ($1, $2, $3, $4) returning id, project_id, parent_id, name',
+    [projectId, parentId, name, by.id]).catch(nameTaken('folder', name));
+  if (!row) throw new Error('a folder was not inserted');
+  return folderOf(row);
+}
+
+/** Renames and moves a folder within its project. */
+export async function changeFolder(by: Person, id: string, change: { name?: string | undefined; parentId?: string | null | undefined }): Promise<Folder> {
+  require(by, 'organise');
+  return transaction(async (client) => {
+    const row = await one<FolderRow>(client, 'select id, project_id, parent_id, name from folder where id = $1', [id]);
+    if (!row) throw notFound('folder');
+    // One move at a time in a project, so that two moves cannot make a circle.
+    await client.query('select 1 from project where id = $1 for update', [row.project_id]);
+    const name = change.name === undefined ? row.name : checkName(change.name, 'folder');
+    const parent = change.parentId === undefined ? row.parent_id : change.parentId;
+    if (parent) {
+      await folderIn(client, parent, row.project_id);
+      if ((await folderPath(client, parent)).some((f) => f.id === id)) throw new Problem(400, 'circle', `“${row.name}” can't be moved into itself or a folder inside it.`);
+    }
+    await client.query('update folder set name = $2, parent_id = $3 where id = $1', [id, name, parent]).catch(nameTaken('folder', name));
+    return { ...folderOf(row), name, parentId: parent };
+  });
+}
+
+export async function getFile(by: Person, id: string): Promise<FileEntry> {
+  require(by, 'read');
+  const row = await one<FileRow & { project_name: string }>(db(), `${fileSelect} where f.id = $1`, [id]);
+  if (!row) throw notFound('file');
+  return { ...fileRow(row), projectName: row.project_name, path: await folderPath(db(), row.folder_id) };
+}
+
+/** Renames and moves a file; its versions and its address stay. */
+export async function changeFile(by: Person, id: string, change: { name?: string | undefined; folderId?: string | null | undefined; projectId?: string | undefined }): Promise<FileEntry> {
+  require(by, 'organise');
+  const file = await getFile(by, id);
+  const name = change.name === undefined ? file.name : checkName(change.name, 'file');
+  const projectId = change.projectId ?? file.projectId;
+  const folderId = change.folderId === undefined ? (projectId === file.projectId ? file.folderId : null) : change.folderId;
+  if (projectId !== file.projectId) await getProject(by, projectId);
+  if (folderId) await folderIn(db(), folderId, projectId);
+  await db().query('update file set name = $2, folder_id = $3, project_id = $4 where id = $1', [id, name, folderId, projectId]).catch(nameTaken('file', name));
+  return getFile(by, id);
+}
+
+/** Files whose name contains the words, newest first. */
+export async function findFiles(by: Person, words: string): Promise<Found> {
+  require(by, 'read');
+  const rows = await many<{ id: string; name: string; project: string; number: number; made_at: Date }>(db(), `
+    select f.id, f.name, p.name as project, v.number, v.made_at
+    from file f
+    join project p on p.id = f.project_id
+    join line l on l.file_id = f.id and l.position = 0
+    join lateral (select number, made_at from version where line_id = l.id order by number desc limit 1) v on true
+    where lower(f.name) like '%' || $1 || '%'
+    order by v.made_at desc limit 30`, [words.toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`)]);
+  return rows.map((r) => ({ id: r.id, name: r.name, project: r.project, number: r.number, at: r.made_at.toISOString() }));
+}

@@ -1,0 +1,27 @@
+import { extensionOf, formatById } from '@ovrel/core';
+import type { Person } from '../../contract/api.ts';
+import { db, one } from '../db/pool.ts';
+import { require } from '../people/permissions.ts';
+import { versionRow } from './rows.ts';
+
+export interface Download {
+  readonly contentId: string;
+  readonly size: number;
+  readonly sha256: string;
+  /** The file's name with the version in it: "landing-plan v3.svg". */
+  readonly fileName: string;
+  readonly mime: string;
+}
+
+export async function downloadOf(by: Person, versionId: string): Promise<Download> {
+  require(by, 'read');
+  const row = await versionRow(versionId);
+  const file = await one<{ name: string }>(db(), 'select name from file where id = $1', [row.file_id]);
+  const name = file?.name ?? row.upload_name;
+  const ending = extensionOf(name) ? `.${name.slice(name.lastIndexOf('.') + 1)}` : '';
+  return {
+    contentId: row.content_id, size: Number(row.size), sha256: row.hash.toString('hex'),
+    fileName: `${name.slice(0, name.length - ending.length)} v${row.number}${ending}`,
+    mime: (row.format && formatById(row.format)?.mime) || 'application/octet-stream',
+  };
+}

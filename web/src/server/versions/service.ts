@@ -1,0 +1,83 @@
+import type { Person, Version, VersionDetail } from '../../contract/api.ts';
+import { db, many, one, transaction, type Client } from '../db/pool.ts';
+import { require } from '../people/permissions.ts';
+import { notFound, Problem } from '../problem.ts';
+import { afterCheckIn, lookAt, summariseLater } from './facts.ts';
+import { versionOf, versionRow, versionSelect, type VersionRow } from './rows.ts';
+
+/** All versions of a file, oldest first. */
+export async function listVersions(by: Person, fileId: string): Promise<Version[]> {
+  require(by, 'read');
+  const rows = await many<VersionRow>(db(), `${versionSelect} where v.file_id = $1 order by l.position, v.number`, [fileId]);
+  if (!rows.length) throw notFound('file');
+  summariseLater(rows);
+  return rows.map(versionOf);
+}
+
+export async function getVersion(by: Person, id: string): Promise<VersionDetail> {
+  require(by, 'read');
+  const row = await versionRow(id);
+  return { ...versionOf(row), look: await lookAt(row) };
+}
+
+export interface NewVersion {
+  readonly fileId: string;
+  readonly contentId: string;
+  readonly note: string;
+  readonly uploadName: string;
+  readonly kind?: Version['kind'];
+  readonly sourceId?: string;
+  readonly by: string;
+  /** Only the demo's loader says when. */
+  readonly at?: Date;
+  readonly title?: string;
+}
+
+export interface Newest {
+  readonly id: string;
+  readonly number: number;
+  readonly content_id: string;
+  readonly line_id: string;
+}
+
+/** Locks the file until the end of the transaction, so that versions land one after another; gives its newest version. */
+export async function lockFile(client: Client, fileId: string): Promise<Newest | undefined> {
+  const file = await one(client, 'select 1 from file where id = $1 for update', [fileId]);
+  if (!file) throw notFound('file');
+  return newestOf(client, fileId);
+}
+
+export const newestOf = (client: Pick<Client, 'query'>, fileId: string): Promise<Newest | undefined> => one<Newest>(client, `
+  select v.id, v.number, v.content_id, v.line_id from version v join line l on l.id = v.line_id
+  where l.file_id = $1 and l.position = 0 order by v.number desc limit 1`, [fileId]);
+
+/** Adds a version after the newest one. The file must be locked. */
+export async function appendVersion(client: Client, newest: Newest | undefined, v: NewVersion): Promise<string> {
+  const lineId = newest?.line_id ?? (await one<{ id: string }>(client, `insert into line (file_id, name, position) values ($1, 'main line', 0) returning id`, [v.fileId]))?.id;
+  const row = await one<{ id: string }>(client, `
+    insert into version (file_id, line_id, number, content_id, parent_id, source_id, kind, note, title, upload_name, made_by, made_at)
+    values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, coalesce($12, now())) returning id`,
+  [v.fileId, lineId, (newest?.number ?? 0) + 1, v.contentId, newest?.id ?? null, v.sourceId ?? null, v.kind ?? 'check-in', v.note, v.title ?? null, v.uploadName, v.by, v.at ?? null]);
+  if (!row) throw new Error('a version was not inserted');
+  return row.id;
+}
+
+/** Makes an older version's content the newest version. Nothing is removed. */
+export async function bringForward(by: Person, versionId: string, note: string, at?: Date): Promise<Version> {
+  require(by, 'bring forward');
+  const source = await versionRow(versionId);
+  const id = await transaction(async (client) => {
+    const newest = await lockFile(client, source.file_id);
+    if (newest?.content_id === source.content_id) {
+      throw new Problem(409, 'already-newest', newest.id === source.id ? `v${source.number} is the newest version already.` : `The newest version, v${newest.number}, already has the content of v${source.number}.`);
+    }
+    const said = `Brought forward from v${source.number}`;
+    return appendVersion(client, newest, {
+      fileId: source.file_id, contentId: source.content_id, uploadName: source.upload_name, sourceId: source.id, by: by.id,
+      note: note.trim() ? `${said}: ${note.trim()}` : `${said}.`, ...(at ? { at } : {}),
+    });
+  });
+  const row = await versionRow(id);
+  afterCheckIn(row);
+  return versionOf(row);
+}

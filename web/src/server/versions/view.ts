@@ -1,0 +1,66 @@
+/** Versions as pictures for the viewer. What a file carries (scripts, references) is switched off by policy. */
+import { formatById } from '@ovrel/core';
+import type { Person } from '../../contract/api.ts';
+import { require } from '../people/permissions.ts';
+import { Problem } from '../problem.ts';
+import { readContent } from '../store/reader.ts';
+import { lookAt, thumbnailOf } from './facts.ts';
+import { versionRow } from './rows.ts';
+
+/** Nothing runs, nothing is fetched, and the picture cannot act as a page. */
+const POLICY = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; sandbox";
+
+/** Pictures that every browser shows as they are. */
+const shown: ReadonlySet<string> = new Set(['svg', 'png', 'jpeg', 'gif', 'webp', 'avif']);
+
+const safe = (type: string, etag: string): Record<string, string> => ({
+  'content-type': type, 'content-security-policy': POLICY, 'x-content-type-options': 'nosniff', etag,
+  'cache-control': 'private, max-age=31536000, immutable', 'cross-origin-resource-policy': 'same-origin',
+});
+
+const noPicture = (sentence: string): Problem => new Problem(415, 'no-picture', sentence);
+
+export async function viewOf(by: Person, versionId: string, ifNoneMatch: string | null): Promise<Response> {
+  require(by, 'read');
+  const row = await versionRow(versionId);
+  const format = row.format && shown.has(row.format) ? formatById(row.format) : undefined;
+  if (!format) throw noPicture('This kind of file has no picture to show.');
+  const etag = `"view-${row.hash.toString('hex')}"`;
+  if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });
+  const look = await lookAt(row);
+  if (format.id === 'svg' && look.level !== 'parts') throw noPicture(look.problem ?? 'The drawing cannot be read.');
+  const { viewTag: tag } = look;
+  const pieces = tag ? tagged(row.content_id, tag) : readContent(row.content_id);
+  return new Response(streamOf(pieces), { headers: safe(tag || format.id !== 'svg' ? format.mime : `${format.mime}; charset=utf-16`, etag) });
+}
+
+/** The content with its root tag replaced. */
+async function* tagged(contentId: string, { start, end, tag }: { start: number; end: number; tag: string }): AsyncGenerator<Buffer> {
+  yield* readContent(contentId, 0, start);
+  yield Buffer.from(tag, 'utf8');
+  yield* readContent(contentId, end);
+}
+
+export async function thumbnailResponse(by: Person, versionId: string, side: 96 | 320, ifNoneMatch: string | null): Promise<Response> {
+  require(by, 'read');
+  const row = await versionRow(versionId);
+  const etag = `"thumbnail-${side}-${row.hash.toString('hex')}"`;
+  if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });
+  const png = await thumbnailOf(row, side);
+  if (!png) throw new Problem(404, 'no-picture', 'This version has no picture.');
+  return new Response(Uint8Array.from(png), { headers: safe('image/png', etag) });
+}
+
+/** A stream that survives a reader who goes away. */
+export function streamOf(pieces: AsyncGenerator<Uint8Array>): ReadableStream<Uint8Array> {
+  return new ReadableStream<Uint8Array>({
+    async pull(controller) {
+      const next = await pieces.next();
+      if (next.done) controller.close();
+      else controller.enqueue(next.value);
+    },
+    async cancel() {
+      await pieces.return(undefined);
+    },
+  });
+}
