@@ -1,5 +1,6 @@
 /** Puts the demo project into an empty installation, through the same services that the interface uses. */
 import type { Person } from '../web/src/contract/api.ts';
+import { closeWorkers } from '../web/src/server/compute/pool.ts';
 import { closePools, db, one } from '../web/src/server/db/pool.ts';
 import { hashPassword } from '../web/src/server/people/passwords.ts';
 import { makeFolder, makeProject } from '../web/src/server/projects/service.ts';
@@ -22,7 +23,7 @@ export async function loadDemo(wanted: boolean): Promise<boolean> {
     return true;
   } finally {
     await backgroundWork();
-    await closePools();
+    await Promise.all([closePools(), closeWorkers()]);
   }
 }
 

@@ -21,7 +21,8 @@ function nth(text: string, element: string, n: number, edit: (tag: string) => st
   return out;
 }
 
-const shifted = (dx: number, dy: number) => (tag: string): string => once(tag, /\s*\/>$/, ` transform="translate(${dx} ${dy})"/>`);
+const shifted = (dx: number, dy: number) => (tag: string): string =>
+  tag.includes(' transform="') ? once(tag, ' transform="', ` transform="translate(${dx} ${dy}) `) : once(tag, /\s*\/>$/, ` transform="translate(${dx} ${dy})"/>`);
 const dropped = (): string => '';
 
 export interface RealFile {

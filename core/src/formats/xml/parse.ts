@@ -171,6 +171,7 @@ class Parser {
     }
     const end = scan.indexOf(quote, i + 1);
     if (end < 0) throw this.unfinishedTag(tag, start);
+    if (name in into) throw new ReadError(`<${tag}> at byte ${start.toLocaleString('en')} has the attribute ${name.slice(0, 40)} twice.`, nameStart);
     into[name] = this.entities.expand(this.decoded.text(i + 1, end));
     return end + 1;
   }

@@ -24,10 +24,59 @@ const timeFor = (task: Task): number => {
   return 15_000 + 2_000 * Math.ceil(bytes / 1024 ** 2);
 };
 
+/** One thread and what it is doing. */
+class Thread {
+  private readonly worker: Worker;
+  private current: { readonly job: Job; readonly timer: NodeJS.Timeout } | undefined;
+  private readonly onFree: (thread: Thread, usable: boolean) => void;
+
+  constructor(onFree: (thread: Thread, usable: boolean) => void) {
+    this.onFree = onFree;
+    // The thread runs the source itself, outside the bundle, so the path must not be seen as an import.
+    this.worker = new Worker(join(/* turbopackIgnore: true */ config.root, 'web', 'src', 'server', 'compute', 'worker.ts'), {
+      resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB }, env: { OVREL_LOG: process.env['OVREL_LOG'] ?? 'warn' },
+    });
+    this.worker.on('message', (answer: { result?: never; failure?: string }) => this.settle(true, (job) => {
+      if (answer.failure === undefined) job.done(answer.result as never);
+      else job.failed(new Error(answer.failure));
+    }));
+    this.worker.on('error', (error: Error & { code?: string }) => {
+      log.warn({ error: error.message }, 'a worker thread failed');
+      this.settle(false, (job) => job.failed(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? new TooHeavy('Looking into this file took more memory than Ovrel allows.') : error));
+    });
+    this.worker.on('exit', () => this.settle(false, (job) => job.failed(new Error('a worker thread ended'))));
+  }
+
+  start(job: Job): void {
+    const timer = setTimeout(() => {
+      this.settle(false, () => job.failed(new TooHeavy('Looking into this file took longer than Ovrel allows.')));
+      void this.stop();
+    }, timeFor(job.task));
+    this.current = { job, timer };
+    const { task } = job;
+    const sources = task.kind === 'look' ? [task.source] : [task.a, task.b];
+    this.worker.postMessage(task, [...new Set(sources.map((s) => s.bytes.buffer as ArrayBuffer))]);
+  }
+
+  async stop(): Promise<void> {
+    await this.worker.terminate();
+  }
+
+  private settle(usable: boolean, tell: (job: Job) => void): void {
+    const { current } = this;
+    this.current = undefined;
+    if (current) {
+      clearTimeout(current.timer);
+      tell(current.job);
+    }
+    this.onFree(this, usable);
+  }
+}
+
 class WorkerPool {
   private readonly waiting: Job[] = [];
-  private readonly idle: Worker[] = [];
-  private running = 0;
+  private readonly threads = new Set<Thread>();
+  private readonly idle: Thread[] = [];
 
   run<K extends Task['kind']>(task: TaskOf<K>): Promise<Results[K]> {
     return new Promise<Results[K]>((resolve, reject) => {
@@ -36,50 +85,40 @@ class WorkerPool {
     });
   }
 
-  private next(): void {
-    if (this.running >= WORKERS) return;
-    const job = this.waiting.shift();
-    if (!job) return;
-    this.running++;
-    const worker = this.idle.pop() ?? this.start();
-    const release = (reuse: boolean): void => {
-      clearTimeout(timer);
-      worker.removeAllListeners();
-      if (reuse) {
-        worker.unref();
-        this.idle.push(worker);
-      } else void worker.terminate();
-      this.running--;
-      this.next();
-    };
-    const timer = setTimeout(() => {
-      release(false);
-      job.failed(new TooHeavy('Looking into this file took longer than Ovrel allows.'));
-    }, timeFor(job.task));
-    worker.ref();
-    worker.once('message', (answer: { result?: never; failure?: string }) => {
-      release(true);
-      if (answer.failure === undefined) job.done(answer.result as never);
-      else job.failed(new Error(answer.failure));
-    });
-    worker.once('error', (error: Error & { code?: string }) => {
-      log.warn({ error: error.message }, 'a worker thread failed');
-      release(false);
-      job.failed(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? new TooHeavy('Looking into this file took more memory than Ovrel allows.') : error);
-    });
-    const { task } = job;
-    const sources = task.kind === 'look' ? [task.source] : [task.a, task.b];
-    worker.postMessage(task, [...new Set(sources.map((s) => s.bytes.buffer as ArrayBuffer))]);
+  async close(): Promise<void> {
+    await Promise.all([...this.threads].map((thread) => thread.stop()));
   }
 
-  private start(): Worker {
-    // The thread runs the source itself, outside the bundle, so the path must not be seen as an import.
-    return new Worker(join(/* turbopackIgnore: true */ config.root, 'web', 'src', 'server', 'compute', 'worker.ts'), {
-      resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB }, env: { OVREL_LOG: process.env['OVREL_LOG'] ?? 'warn' },
+  private next(): void {
+    if (!this.waiting.length) return;
+    const thread = this.idle.pop() ?? (this.threads.size < WORKERS ? this.start() : undefined);
+    const job = thread && this.waiting.shift();
+    if (thread && job) thread.start(job);
+  }
+
+  private start(): Thread {
+    const thread = new Thread((free, usable) => {
+      if (!this.threads.has(free)) return;
+      if (usable) this.idle.push(free);
+      else {
+        this.threads.delete(free);
+        const at = this.idle.indexOf(free);
+        if (at >= 0) this.idle.splice(at, 1);
+      }
+      this.next();
     });
+    this.threads.add(thread);
+    return thread;
   }
 }
 
 const holder = globalThis as typeof globalThis & { ovrelWorkers?: WorkerPool };
 
 export const runTask = <K extends Task['kind']>(task: TaskOf<K>): Promise<Results[K]> => (holder.ovrelWorkers ??= new WorkerPool()).run(task);
+
+/** Ends the threads; the next task starts new ones. */
+export async function closeWorkers(): Promise<void> {
+  const pool = holder.ovrelWorkers;
+  delete holder.ovrelWorkers;
+  await pool?.close();
+}

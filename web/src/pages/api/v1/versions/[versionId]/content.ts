@@ -1,7 +1,7 @@
 /** Downloads. A pages handler, because route handlers lose Content-Length. */
 import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
-import type { NextApiRequest, NextApiResponse, PageConfig } from 'next';
+import type { NextApiRequest, NextApiResponse } from 'next';
 import { checkId, problemBody, signInFirst, toProblem } from '../../../../../server/http/handler.ts';
 import { contentDisposition } from '../../../../../server/http/disposition.ts';
 import { parseRange } from '../../../../../server/http/range.ts';
@@ -12,7 +12,7 @@ import { Problem } from '../../../../../server/problem.ts';
 import { downloadOf } from '../../../../../server/versions/download.ts';
 import { readContent } from '../../../../../server/store/reader.ts';
 
-export const config: PageConfig = { api: { bodyParser: false, responseLimit: false, externalResolver: true } };
+export const config = { api: { bodyParser: false, responseLimit: false, externalResolver: true } };
 
 export default async function content(request: NextApiRequest, response: NextApiResponse): Promise<void> {
   try {

@@ -1,0 +1,19 @@
+import { notFound } from 'next/navigation';
+import { TopBar } from '../../features/frame/TopBar.tsx';
+import { PeoplePage } from '../../features/people/PeoplePage.tsx';
+import { visitor } from '../../server/http/visitor.ts';
+import { may } from '../../server/people/permissions.ts';
+import { listPeople } from '../../server/people/service.ts';
+
+export const metadata = { title: 'People' };
+
+export default async function Page(): Promise<React.ReactNode> {
+  const person = await visitor();
+  if (!may(person, 'manage people')) notFound();
+  return (
+    <>
+      <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: 'People' }]} />
+      <PeoplePage initial={await listPeople(person)} />
+    </>
+  );
+}

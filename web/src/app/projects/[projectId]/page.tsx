@@ -1,0 +1,30 @@
+import type { Metadata } from 'next';
+import { TopBar } from '../../../features/frame/TopBar.tsx';
+import { ContentsPage } from '../../../features/projects/ContentsPage.tsx';
+import { orNotFound, visitor } from '../../../server/http/visitor.ts';
+import { may } from '../../../server/people/permissions.ts';
+import { contentsOf } from '../../../server/projects/service.ts';
+
+export const metadata: Metadata = { title: 'Project' };
+
+interface Props {
+  params: Promise<{ projectId: string }>;
+  searchParams: Promise<{ folder?: string }>;
+}
+
+export default async function Page({ params, searchParams }: Props): Promise<React.ReactNode> {
+  const person = await visitor();
+  const { projectId } = await params, { folder } = await searchParams;
+  const contents = await orNotFound(projectId, () => (folder ? orNotFound(folder, () => contentsOf(person, projectId, folder)) : contentsOf(person, projectId, null)));
+  const top = `/projects/${projectId}`;
+  const where = [
+    { name: 'Projects', href: '/' }, { name: contents.project.name, ...(folder ? { href: top } : {}) },
+    ...contents.path.map((f) => ({ name: f.name, ...(f.id === folder ? {} : { href: `${top}?folder=${f.id}` }) })),
+  ];
+  return (
+    <>
+      <TopBar person={person} where={where} />
+      <ContentsPage key={folder ?? 'top'} initial={contents} mayCheckIn={may(person, 'check in')} mayOrganise={may(person, 'organise')} mayRenameProject={may(person, 'make projects')} />
+    </>
+  );
+}

@@ -1,0 +1,44 @@
+'use client';
+
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import Modal from 'react-bootstrap/Modal';
+import type { Version } from '../../contract/api.ts';
+import { call, sentenceOf } from '../api/client.ts';
+import { Said } from '../frame/Said.tsx';
+
+interface Props {
+  readonly version: Version;
+  readonly newest: Version;
+  readonly onClose: () => void;
+  readonly onLanded: (sentence: string, number: number) => void;
+}
+
+export function BringForwardDialog({ version, newest, onClose, onLanded }: Props): React.ReactNode {
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const act = async (note: string): Promise<void> => {
+    setBusy(true);
+    try {
+      const made = await call<Version>(`/versions/${version.id}/bring-forward`, 'POST', { note });
+      onLanded(`v${version.number} was brought forward as v${made.number}. Nothing was removed.`, made.number);
+    } catch (error) {
+      setProblem(sentenceOf(error));
+      setBusy(false);
+    }
+  };
+  return (
+    <Modal show onHide={onClose} aria-labelledby="forward-title">
+      <Form onSubmit={(e) => { e.preventDefault(); void act(String(new FormData(e.currentTarget).get('note'))); }}>
+        <Modal.Header closeButton><Modal.Title as="h2" id="forward-title">Bring v{version.number} forward</Modal.Title></Modal.Header>
+        <Modal.Body>
+          {problem && <Said problem>{problem}</Said>}
+          <p>The content of v{version.number} becomes v{newest.number + 1}, the newest version. {newest.number - version.number === 1 ? `v${newest.number} stays` : `v${version.number + 1} to v${newest.number} stay`} in the history and can be brought forward in turn.</p>
+          <Form.Group controlId="forward-note"><Form.Label>Why</Form.Label><Form.Control as="textarea" name="note" rows={3} maxLength={3900} autoFocus /><Form.Text>The note begins with “Brought forward from v{version.number}”.</Form.Text></Form.Group>
+        </Modal.Body>
+        <Modal.Footer><Button variant="outline-secondary" onClick={onClose}>Cancel</Button><Button type="submit" disabled={busy}>Bring v{version.number} forward as v{newest.number + 1}</Button></Modal.Footer>
+      </Form>
+    </Modal>
+  );
+}

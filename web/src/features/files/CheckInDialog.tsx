@@ -1,0 +1,108 @@
+'use client';
+
+import { useEffect, useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import Modal from 'react-bootstrap/Modal';
+import ProgressBar from 'react-bootstrap/ProgressBar';
+import type { CheckInResult, FileEntry, Version } from '../../contract/api.ts';
+import { Refused, sentenceOf, upload, type Upload } from '../api/client.ts';
+import { Said } from '../frame/Said.tsx';
+import { saySize } from '../words.ts';
+
+interface Props {
+  readonly file: FileEntry;
+  readonly newest: Version;
+  readonly dropped: File | undefined;
+  readonly onClose: () => void;
+  readonly onLanded: (sentence: string, number: number | undefined) => void;
+  readonly onLookAt: (number: number) => void;
+}
+
+/** Something that has to be answered before the version can land. */
+interface Question {
+  readonly sentence: string;
+  readonly answer: string;
+  readonly fields: Readonly<Record<string, string>>;
+  readonly lookAt?: number;
+}
+
+/** The format of a file by its first bytes, so that a wrong one is asked about before it is sent. */
+async function formatOf(file: File): Promise<string | null> {
+  const { detect, HEAD_BYTES } = await import('@ovrel/core/detect');
+  return detect(new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer()))?.id ?? null;
+}
+
+export function CheckInDialog({ file, newest, dropped, onClose, onLanded, onLookAt }: Props): React.ReactNode {
+  const [chosen, setChosen] = useState<File | undefined>(dropped);
+  const [otherFormat, setOtherFormat] = useState(false);
+  const [note, setNote] = useState('');
+  const [share, setShare] = useState<number>();
+  const [problem, setProblem] = useState<string>();
+  const [question, setQuestion] = useState<Question>();
+  const sending = useRef<Upload<CheckInResult>>(undefined);
+  useEffect(() => {
+    let stale = false;
+    setOtherFormat(false);
+    if (chosen) void formatOf(chosen).then((format) => !stale && setOtherFormat(format !== newest.format), () => undefined);
+    return () => {
+      stale = true;
+    };
+  }, [chosen, newest.format]);
+  const send = async (fields: Readonly<Record<string, string>>): Promise<void> => {
+    if (!chosen) return;
+    if (otherFormat && !fields['allowOtherFormat']) {
+      setQuestion({ sentence: `“${chosen.name}” is of another kind than the newest version of “${file.name}”. Check it in all the same?`, answer: 'Check it in all the same', fields: { ...fields, allowOtherFormat: 'yes' } });
+      return;
+    }
+    setProblem(undefined);
+    setQuestion(undefined);
+    setShare(0);
+    try {
+      sending.current = upload<CheckInResult>(`/files/${file.id}/versions`, { note, ...fields }, chosen, setShare);
+      const result = await sending.current.done;
+      onLanded([result.sentence, ...result.hints].join(' '), result.made ? result.version.number : undefined);
+    } catch (error) {
+      setShare(undefined);
+      if (error instanceof Refused && error.code === 'other-format') setQuestion({ sentence: error.message, answer: 'Check it in all the same', fields: { ...fields, allowOtherFormat: 'yes' } });
+      else if (error instanceof Refused && error.code === 'newer-version') {
+        const number = Number(error.extra['newest']);
+        setQuestion({ sentence: error.message, answer: `Check in on top of v${number}`, fields: { ...fields, base: String(error.extra['newestId']) }, lookAt: number });
+      } else setProblem(sentenceOf(error));
+    }
+  };
+  const busy = share !== undefined;
+  const renamed = chosen && chosen.name.toLowerCase() !== file.name.toLowerCase();
+  return (
+    <Modal show onHide={() => !busy && onClose()} backdrop="static" aria-labelledby="checkin-title">
+      <Form onSubmit={(e) => { e.preventDefault(); void send({ base: newest.id }); }}
+        onDragOver={(e) => e.preventDefault()} onDrop={(e) => { e.preventDefault(); e.stopPropagation(); if (!busy && e.dataTransfer.files[0]) setChosen(e.dataTransfer.files[0]); }}>
+        <Modal.Header><Modal.Title as="h2" id="checkin-title">Check in a new version of {file.name}</Modal.Title></Modal.Header>
+        <Modal.Body>
+          {problem && <Said problem>{problem}</Said>}
+          {question && (
+            <Said problem>
+              <p>{question.sentence}</p>
+              <div className="d-flex gap-2">
+                <Button size="sm" onClick={() => void send(question.fields)}>{question.answer}</Button>
+                {question.lookAt !== undefined && <Button size="sm" variant="outline-secondary" onClick={() => onLookAt(question.lookAt as number)}>Look at v{question.lookAt}</Button>}
+              </div>
+            </Said>
+          )}
+          <Form.Group controlId="checkin-file" className="mb-3">
+            <Form.Label>File</Form.Label>
+            {dropped && chosen === dropped ? <p className="mb-1">{chosen.name}, {saySize(chosen.size)}</p> : null}
+            <Form.Control type="file" disabled={busy} required={!chosen} onChange={(e) => { const picked = (e.target as HTMLInputElement).files?.[0]; setQuestion(undefined); if (picked) setChosen(picked); }} />
+            <Form.Text>{renamed ? `It is called “${chosen.name}”, and will be a version of “${file.name}”. ` : ''}You can also drop a file here.</Form.Text>
+          </Form.Group>
+          <Form.Group controlId="checkin-note"><Form.Label>Note: why?</Form.Label><Form.Control as="textarea" rows={3} maxLength={4000} value={note} disabled={busy} onChange={(e) => setNote(e.target.value)} /></Form.Group>
+          {busy && <div className="mt-3" role="status"><ProgressBar now={share * 100} aria-label="Sent" /><p className="mb-0 mt-1">{share < 1 ? `Sending, ${Math.round(share * 100)} % of ${saySize(chosen?.size ?? 0)}` : 'All sent; being stored …'}</p></div>}
+        </Modal.Body>
+        <Modal.Footer>
+          <Button variant="outline-secondary" onClick={() => (busy ? sending.current?.cancel() : onClose())}>{busy ? 'Cancel the upload' : 'Cancel'}</Button>
+          <Button type="submit" disabled={busy || !chosen || question !== undefined}>Check in as v{newest.number + 1}</Button>
+        </Modal.Footer>
+      </Form>
+    </Modal>
+  );
+}

@@ -1,0 +1,40 @@
+'use client';
+
+/** The two ways in: signing in, and making the first administrator. */
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { call, sentenceOf } from '../api/client.ts';
+import { Said } from '../frame/Said.tsx';
+
+export function DoorForm({ first }: { first: boolean }): React.ReactNode {
+  const router = useRouter();
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const enter = async (data: FormData): Promise<void> => {
+    setBusy(true);
+    setProblem(undefined);
+    try {
+      await call(first ? '/first-administrator' : '/session', 'POST', Object.fromEntries(data));
+      router.replace('/');
+      router.refresh();
+    } catch (error) {
+      setProblem(sentenceOf(error));
+      setBusy(false);
+    }
+  };
+  return (
+    <main className="ov-door">
+      <h1>{first ? 'Ovrel is new here' : 'Sign in to Ovrel'}</h1>
+      {first && <p>Make the first administrator. Further people can be added afterwards.</p>}
+      {problem && <Said problem>{problem}</Said>}
+      <Form onSubmit={(e) => { e.preventDefault(); void enter(new FormData(e.currentTarget)); }}>
+        {first && <Form.Group className="mb-3" controlId="name"><Form.Label>Your name</Form.Label><Form.Control name="name" required maxLength={100} autoComplete="name" autoFocus /></Form.Group>}
+        <Form.Group className="mb-3" controlId="email"><Form.Label>E-mail address</Form.Label><Form.Control name="email" type="email" required autoComplete="username" autoFocus={!first} /></Form.Group>
+        <Form.Group className="mb-3" controlId="password"><Form.Label>Password</Form.Label><Form.Control name="password" type="password" required autoComplete={first ? 'new-password' : 'current-password'} {...(first ? { minLength: 10 } : {})} />{first && <Form.Text>At least ten characters.</Form.Text>}</Form.Group>
+        <Button type="submit" disabled={busy} className="w-100">{first ? 'Make administrator and sign in' : 'Sign in'}</Button>
+      </Form>
+    </main>
+  );
+}

@@ -1,0 +1,64 @@
+'use client';
+
+/** New files of a folder, sent one after another, with progress. */
+import { useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import ProgressBar from 'react-bootstrap/ProgressBar';
+import type { FileEntry } from '../../contract/api.ts';
+import { sentenceOf, upload, type Upload } from '../api/client.ts';
+import { saySize } from '../words.ts';
+
+export interface Outcome {
+  readonly problem: boolean;
+  readonly text: string;
+}
+
+export interface Sending {
+  readonly name: string;
+  readonly size: number;
+  readonly share: number;
+  readonly left: number;
+}
+
+export function useAddFiles(projectId: string, folderId: string | null, onDone: (outcomes: Outcome[]) => void): { sending: Sending | undefined; add: (files: readonly File[]) => Promise<void>; cancel: () => void } {
+  const [sending, setSending] = useState<Sending>();
+  const current = useRef<Upload<unknown>>(undefined);
+  const cancelled = useRef(false);
+  const add = async (files: readonly File[]): Promise<void> => {
+    const outcomes: Outcome[] = [];
+    cancelled.current = false;
+    for (const [i, file] of files.entries()) {
+      if (cancelled.current) {
+        outcomes.push({ problem: true, text: `${file.name} was not sent.` });
+        continue;
+      }
+      const at = { name: file.name, size: file.size, left: files.length - i - 1 };
+      setSending({ ...at, share: 0 });
+      try {
+        const sent = upload<{ file: FileEntry; hints: string[] }>(`/projects/${projectId}/files`, folderId ? { folderId } : {}, file, (share) => setSending({ ...at, share }));
+        current.current = sent;
+        const made = await sent.done;
+        outcomes.push({ problem: false, text: [`${made.file.name} was added as v1.`, ...made.hints].join(' ') });
+      } catch (error) {
+        outcomes.push({ problem: true, text: `${file.name}: ${sentenceOf(error)}` });
+      }
+    }
+    setSending(undefined);
+    onDone(outcomes);
+  };
+  const cancel = (): void => {
+    cancelled.current = true;
+    current.current?.cancel();
+  };
+  return { sending, add, cancel };
+}
+
+export function SendingBar({ sending, onCancel }: { sending: Sending; onCancel: () => void }): React.ReactNode {
+  return (
+    <div className="ov-said d-flex align-items-center gap-3" role="status">
+      <span className="ov-cut" style={{ maxWidth: '40%' }}>Sending {sending.name}, {saySize(sending.size)}{sending.left ? `, ${sending.left} more after it` : ''}</span>
+      <ProgressBar now={sending.share * 100} className="flex-grow-1" aria-label="Sent" />
+      <Button variant="outline-secondary" size="sm" onClick={onCancel}>Cancel</Button>
+    </div>
+  );
+}

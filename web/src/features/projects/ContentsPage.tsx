@@ -1,0 +1,142 @@
+'use client';
+
+import Link from 'next/link';
+import { useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import useSWR from 'swr';
+import type { Contents } from '../../contract/api.ts';
+import { call } from '../api/client.ts';
+import { useKeys } from '../frame/keys.tsx';
+import { Said } from '../frame/Said.tsx';
+import { sayAgo, sayMoment, saySize } from '../words.ts';
+import { SendingBar, useAddFiles, type Outcome } from './AddFiles.tsx';
+import { MoveDialog, type Movable } from './MoveDialog.tsx';
+import { NameDialog, type NameQuestion } from './NameDialog.tsx';
+import { Thumb } from './Thumb.tsx';
+
+interface Props {
+  readonly initial: Contents;
+  readonly mayCheckIn: boolean;
+  readonly mayOrganise: boolean;
+  readonly mayRenameProject: boolean;
+}
+
+type File_ = Contents['files'][number];
+type Folder_ = Contents['folders'][number];
+
+export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProject }: Props): React.ReactNode {
+  const { project } = initial, folderId = initial.folder?.id ?? null;
+  const path = `/projects/${project.id}/contents${folderId ? `?folder=${folderId}` : ''}`;
+  const { data = initial, mutate } = useSWR<Contents>(path, (p: string) => call(p), { fallbackData: initial });
+  const [question, setQuestion] = useState<NameQuestion>();
+  const [moving, setMoving] = useState<readonly Movable[]>();
+  const [chosen, setChosen] = useState<ReadonlyMap<string, Movable>>(new Map());
+  const [outcomes, setOutcomes] = useState<readonly Outcome[]>([]);
+  const [over, setOver] = useState(false);
+  const chooser = useRef<HTMLInputElement>(null);
+  const { sending, add, cancel } = useAddFiles(project.id, folderId, (list) => {
+    setOutcomes(list);
+    void mutate();
+  });
+  const renaming = (title: string, value: string, url: string): void => setQuestion({ title, act: 'Rename', value, save: async (name) => {
+    await call(url, 'PATCH', { name });
+    await mutate();
+  } });
+  const newFolder = (): void => setQuestion({ title: 'New folder', act: 'Make folder', value: '', save: async (name) => {
+    await call(`/projects/${project.id}/folders`, 'POST', { name, parentId: folderId });
+    await mutate();
+  } });
+  const toggle = (item: Movable): void => setChosen((before) => {
+    const next = new Map(before);
+    if (!next.delete(item.id)) next.set(item.id, item);
+    return next;
+  });
+  useKeys([
+    ...(mayCheckIn ? [{ key: 'u', says: 'Add files', run: () => chooser.current?.click() }] : []),
+    ...(mayOrganise ? [{ key: 'f', says: 'New folder', run: newFolder }, { key: 'm', says: 'Move what is chosen', run: () => chosen.size && setMoving([...chosen.values()]) }] : []),
+  ]);
+  const drop = (event: React.DragEvent): void => {
+    event.preventDefault();
+    setOver(false);
+    if (mayCheckIn && event.dataTransfer.files.length) void add([...event.dataTransfer.files]);
+  };
+  const empty = !data.folders.length && !data.files.length;
+  return (
+    <div className={`ov-drop${over ? ' is-over' : ''}`} onDragOver={(e) => { e.preventDefault(); setOver(mayCheckIn); }} onDragLeave={() => setOver(false)} onDrop={drop}>
+      <main className="ov-page">
+        <div className="ov-head">
+          <h1>{data.folder?.name ?? data.project.name}</h1>
+          {chosen.size > 0 && <Button variant="outline-secondary" onClick={() => setMoving([...chosen.values()])}>Move {chosen.size} chosen</Button>}
+          {mayRenameProject && !folderId && <Button variant="outline-secondary" onClick={() => renaming('Rename the project', data.project.name, `/projects/${project.id}`)}>Rename project</Button>}
+          {mayOrganise && <Button variant="outline-secondary" onClick={newFolder}>New folder</Button>}
+          {mayCheckIn && <Button onClick={() => chooser.current?.click()}>Add files</Button>}
+          <input ref={chooser} type="file" multiple hidden aria-label="Files to add" onChange={(e) => { const list = [...(e.target.files ?? [])]; e.target.value = ''; if (list.length) void add(list); }} />
+        </div>
+        {sending && <SendingBar sending={sending} onCancel={cancel} />}
+        {outcomes.map((o, i) => <Said key={i} problem={o.problem}>{o.text}</Said>)}
+        {empty ? (
+          <div className="ov-empty"><p>Nothing is in here yet. {mayCheckIn ? 'Drop files anywhere on this page, or choose them. Any kind of file is kept; drawings and text are also compared part by part.' : 'An editor can add files.'}</p>{mayCheckIn && <Button onClick={() => chooser.current?.click()}>Add files</Button>}</div>
+        ) : (
+          <table className="ov-table" aria-label="Folders and files">
+            <thead><tr>{mayOrganise && <th aria-label="Choose" />}<th aria-label="Picture" /><th>Name</th><th>Newest</th><th>Checked in by</th><th className="is-wide">When</th><th className="is-wide">Why</th><th className="is-wide">What changed</th><th className="is-wide">Size</th><th aria-label="Acts" /></tr></thead>
+            <tbody>
+              {data.folders.map((f) => <FolderRow key={f.id} folder={f} chosen={chosen.has(f.id)} mayOrganise={mayOrganise} onToggle={toggle} onRename={() => renaming(`Rename “${f.name}”`, f.name, `/folders/${f.id}`)} onMove={(item) => setMoving([item])} />)}
+              {data.files.map((f) => <FileRow key={f.id} file={f} chosen={chosen.has(f.id)} mayOrganise={mayOrganise} onToggle={toggle} onRename={() => renaming(`Rename “${f.name}”`, f.name, `/files/${f.id}`)} onMove={(item) => setMoving([item])} />)}
+            </tbody>
+          </table>
+        )}
+      </main>
+      {question && <NameDialog question={question} onClose={() => setQuestion(undefined)} />}
+      {moving && <MoveDialog projectId={project.id} items={moving} onClose={(moved) => { setMoving(undefined); if (moved) setChosen(new Map()); void mutate(); }} />}
+    </div>
+  );
+}
+
+interface RowProps {
+  readonly chosen: boolean;
+  readonly mayOrganise: boolean;
+  readonly onToggle: (item: Movable) => void;
+  readonly onRename: () => void;
+  readonly onMove: (item: Movable) => void;
+}
+
+function Choose({ item, chosen, onToggle }: { item: Movable; chosen: boolean; onToggle: (item: Movable) => void }): React.ReactNode {
+  return <td><Form.Check checked={chosen} onChange={() => onToggle(item)} aria-label={`Choose ${item.name}`} /></td>;
+}
+
+function Acts({ item, onRename, onMove }: { item: Movable; onRename: () => void; onMove: (item: Movable) => void }): React.ReactNode {
+  return <><Button variant="link" onClick={onRename} aria-label={`Rename ${item.name}`}>Rename</Button><Button variant="link" onClick={() => onMove(item)} aria-label={`Move ${item.name}`}>Move</Button></>;
+}
+
+function FolderRow({ folder, chosen, mayOrganise, onToggle, onRename, onMove }: RowProps & { folder: Folder_ }): React.ReactNode {
+  const item: Movable = { kind: 'folder', id: folder.id, name: folder.name };
+  return (
+    <tr className={chosen ? 'is-chosen' : undefined}>
+      {mayOrganise && <Choose item={item} chosen={chosen} onToggle={onToggle} />}
+      <td className="is-thumb"><span className="ov-thumb" style={{ background: 'none', border: 0 }}><i className="bi bi-folder" aria-hidden="true" style={{ fontSize: 20, color: 'var(--ov-quiet)' }} /></span></td>
+      <td><Link href={`/projects/${folder.projectId}?folder=${folder.id}`}>{folder.name}</Link></td>
+      <td colSpan={2} className="ov-quiet">{folder.files} {folder.files === 1 ? 'file' : 'files'}</td>
+      <td className="is-wide" colSpan={4} />
+      <td className="is-acts">{mayOrganise && <Acts item={item} onRename={onRename} onMove={onMove} />}</td>
+    </tr>
+  );
+}
+
+function FileRow({ file, chosen, mayOrganise, onToggle, onRename, onMove }: RowProps & { file: File_ }): React.ReactNode {
+  const { newest } = file, item: Movable = { kind: 'file', id: file.id, name: file.name };
+  return (
+    <tr className={chosen ? 'is-chosen' : undefined}>
+      {mayOrganise && <Choose item={item} chosen={chosen} onToggle={onToggle} />}
+      <td className="is-thumb"><Link href={`/files/${file.id}`} tabIndex={-1} aria-hidden="true"><Thumb versionId={newest.id} format={newest.format} /></Link></td>
+      <td><Link href={`/files/${file.id}`}>{file.name}</Link></td>
+      <td className="ov-mono">v{newest.number}</td>
+      <td>{newest.by.name}</td>
+      <td className="is-wide text-nowrap"><span title={sayMoment(newest.at)}>{sayMoment(newest.at)}</span> <span className="ov-quiet" suppressHydrationWarning>{sayAgo(newest.at)}</span></td>
+      <td className="is-wide is-note ov-cut" title={newest.note}>{newest.note}</td>
+      <td className="is-wide is-note ov-cut" title={newest.summary ?? undefined}>{newest.summary ?? <span className="ov-quiet">{newest.number === 1 ? 'first version' : '…'}</span>}</td>
+      <td className="is-wide ov-mono text-nowrap">{saySize(newest.size)}</td>
+      <td className="is-acts">{mayOrganise && <Acts item={item} onRename={onRename} onMove={onMove} />}</td>
+    </tr>
+  );
+}

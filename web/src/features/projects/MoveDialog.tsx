@@ -1,0 +1,68 @@
+'use client';
+
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import Modal from 'react-bootstrap/Modal';
+import useSWR from 'swr';
+import type { Folder } from '../../contract/api.ts';
+import { call, sentenceOf } from '../api/client.ts';
+import { Said } from '../frame/Said.tsx';
+
+export interface Movable {
+  readonly kind: 'file' | 'folder';
+  readonly id: string;
+  readonly name: string;
+}
+
+/** Full names of folders ("Drawings › Details"), in order. */
+export function folderPaths(folders: readonly Folder[]): { id: string; path: string; trail: string[] }[] {
+  const byId = new Map(folders.map((f) => [f.id, f]));
+  return folders.map((folder) => {
+    const names: string[] = [], trail: string[] = [];
+    for (let at: Folder | undefined = folder; at && !trail.includes(at.id); at = at.parentId ? byId.get(at.parentId) : undefined) {
+      names.unshift(at.name);
+      trail.push(at.id);
+    }
+    return { id: folder.id, path: names.join(' › '), trail };
+  }).sort((a, b) => a.path.localeCompare(b.path));
+}
+
+interface Props {
+  readonly projectId: string;
+  readonly items: readonly Movable[];
+  readonly onClose: (moved: boolean) => void;
+}
+
+/** Moves files and folders to another folder of the project. */
+export function MoveDialog({ projectId, items, onClose }: Props): React.ReactNode {
+  const { data } = useSWR<Folder[]>(`/projects/${projectId}/folders`, (path: string) => call<Folder[]>(path));
+  const [problem, setProblem] = useState<string>();
+  const moving = new Set(items.filter((i) => i.kind === 'folder').map((i) => i.id));
+  const targets = folderPaths(data ?? []).filter((f) => !f.trail.some((id) => moving.has(id)));
+  const move = async (target: string | null): Promise<void> => {
+    let done = 0;
+    try {
+      for (const item of items) {
+        await (item.kind === 'file' ? call(`/files/${item.id}`, 'PATCH', { folderId: target }) : call(`/folders/${item.id}`, 'PATCH', { parentId: target }));
+        done++;
+      }
+      onClose(true);
+    } catch (error) {
+      setProblem(`${done ? `${done} of ${items.length} moved. ` : ''}${sentenceOf(error)}`);
+    }
+  };
+  return (
+    <Modal show onHide={() => onClose(false)} aria-labelledby="move-title">
+      <Form onSubmit={(e) => { e.preventDefault(); void move(String(new FormData(e.currentTarget).get('target')) || null); }}>
+        <Modal.Header closeButton><Modal.Title as="h2" id="move-title">{items.length === 1 ? `Move “${items[0]?.name ?? ''}”` : `Move ${items.length} items`}</Modal.Title></Modal.Header>
+        <Modal.Body>
+          {problem && <Said problem>{problem}</Said>}
+          <Form.Group controlId="target"><Form.Label>To</Form.Label><Form.Select name="target"><option value="">Top of the project</option>{targets.map((f) => <option key={f.id} value={f.id}>{f.path}</option>)}</Form.Select></Form.Group>
+          <Form.Text>Versions and addresses stay as they are.</Form.Text>
+        </Modal.Body>
+        <Modal.Footer><Button variant="outline-secondary" onClick={() => onClose(false)}>Cancel</Button><Button type="submit">Move</Button></Modal.Footer>
+      </Form>
+    </Modal>
+  );
+}

@@ -1,0 +1,110 @@
+/** Where versions stand on the rail. Pure geometry, in pixels. */
+import type { Version } from '../../contract/api.ts';
+
+export type Scale = 'step' | 'time';
+export type Glyph = 'check-in' | 'autosave' | 'sitting' | 'backup' | 'keeper';
+
+export interface Stop {
+  readonly x: number;
+  readonly version: Version;
+  readonly glyph: Glyph;
+  /** Versions that a sitting stands for; the shown one is the last. */
+  readonly sitting: readonly Version[];
+}
+
+export interface Arc {
+  readonly from: number;
+  readonly to: number;
+  readonly says: string;
+}
+
+export interface RailLayout {
+  readonly stops: readonly Stop[];
+  readonly arcs: readonly Arc[];
+  readonly width: number;
+  readonly dates: readonly { readonly x: number; readonly text: string }[];
+}
+
+const STEP = 64;
+const MARGIN = 40;
+/** Two versions never stand closer than this. */
+const CLOSEST = 22;
+/** A pause longer than this ends a sitting. */
+const PAUSE = 30 * 60_000;
+const DATE_ROOM = 84;
+
+const date = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
+
+/** `versions` are one line, oldest first; `room` is the visible width. */
+export function layoutRail(versions: readonly Version[], scale: Scale, room: number): RailLayout {
+  const groups = gather(versions);
+  const xs = scale === 'step' ? groups.map((_, i) => MARGIN + i * Math.max(STEP, spread(groups.length, room))) : placeByTime(groups, room);
+  const stops = groups.map((group, i): Stop => {
+    const version = group.at(-1) as Version;
+    return { x: xs[i] as number, version, sitting: group, glyph: version.title ? 'keeper' : group.length > 1 ? 'sitting' : version.kind };
+  });
+  const byNumber = new Map(stops.flatMap((s) => s.sitting.map((v) => [v.number, s.x] as const)));
+  const arcs = versions.flatMap((v): Arc[] => {
+    const from = v.source === null ? undefined : byNumber.get(v.source), to = byNumber.get(v.number);
+    return from === undefined || to === undefined ? [] : [{ from, to, says: `v${v.number} brings v${v.source} forward` }];
+  });
+  return { stops, arcs, width: Math.max(room, (xs.at(-1) ?? 0) + MARGIN + 80), dates: dateMarks(stops) };
+}
+
+/** Few versions spread over the room, but not so far that the eye loses them. */
+const spread = (n: number, room: number): number => (n > 1 ? Math.min(110, (room - 2 * MARGIN - 100) / (n - 1)) : 0);
+
+/** Autosaves by one person without a long pause stand together. */
+function gather(versions: readonly Version[]): Version[][] {
+  const groups: Version[][] = [];
+  for (const v of versions) {
+    const group = groups.at(-1), before = group?.at(-1);
+    const joins = before && v.kind === 'autosave' && before.kind === 'autosave' && !v.title && !before.title && before.by.id === v.by.id && Date.parse(v.at) - Date.parse(before.at) <= PAUSE;
+    if (group && joins) group.push(v);
+    else groups.push([v]);
+  }
+  return groups;
+}
+
+function placeByTime(groups: readonly Version[][], room: number): number[] {
+  const at = groups.map((g) => Date.parse(g.at(-1)?.at ?? ''));
+  const first = at[0] ?? 0, span = Math.max(1, (at.at(-1) ?? 0) - first), width = Math.max(room - 2 * MARGIN - 80, 200);
+  let before = -Infinity;
+  return at.map((t) => {
+    const x = Math.max(MARGIN + ((t - first) / span) * width, before + CLOSEST);
+    before = x;
+    return x;
+  });
+}
+
+function dateMarks(stops: readonly Stop[]): { x: number; text: string }[] {
+  const out: { x: number; text: string }[] = [];
+  let last = '', lastX = -Infinity;
+  for (const stop of stops) {
+    const text = date.format(new Date(stop.version.at)).replace('Sept', 'Sep');
+    if (text === last || stop.x - lastX < DATE_ROOM) continue;
+    out.push({ x: stop.x, text });
+    last = text;
+    lastX = stop.x;
+  }
+  return out;
+}
+
+/** The stops within a window, found by halving: stops stand in order. */
+export function stopsBetween(stops: readonly Stop[], from: number, to: number): readonly Stop[] {
+  const firstAt = (x: number): number => {
+    let low = 0, high = stops.length;
+    while (low < high) {
+      const mid = (low + high) >> 1;
+      if ((stops[mid] as Stop).x < x) low = mid + 1;
+      else high = mid;
+    }
+    return low;
+  };
+  return stops.slice(firstAt(from), firstAt(to));
+}
+
+/** The stop nearest to a place on the rail. */
+export function nearestStop(stops: readonly Stop[], x: number): Stop | undefined {
+  return stopsBetween(stops, x - 4000, x + 4000).reduce<Stop | undefined>((best, s) => (!best || Math.abs(s.x - x) < Math.abs(best.x - x) ? s : best), undefined) ?? (x < 0 ? stops[0] : stops.at(-1));
+}

@@ -1,0 +1,61 @@
+'use client';
+
+/** The middle of the file page: chooses how a version, or two, can be shown. */
+import type { Change } from '@ovrel/core/contract';
+import type { ComparisonResponse, FileEntry, Version, VersionDetail } from '../../contract/api.ts';
+import { BytesView } from './BytesView.tsx';
+import { CanvasView } from './CanvasView.tsx';
+import type { Look } from './looks.ts';
+import { TextView } from './TextView.tsx';
+
+export interface ViewerProps {
+  readonly file: FileEntry;
+  readonly a: Version;
+  readonly b: Version;
+  readonly comparing: boolean;
+  readonly detail: VersionDetail | undefined;
+  readonly result: ComparisonResponse | undefined;
+  readonly shown: readonly Change[];
+  readonly selected: string | undefined;
+  readonly onSelect: (id: string) => void;
+  readonly look: Look;
+  readonly onLook: (look: Look) => void;
+  readonly onStepChange: (by: number) => void;
+  /** A file hangs over the page. */
+  readonly over: boolean;
+}
+
+/** Pictures that a browser shows. A drawing must also have been readable. */
+const pictures: ReadonlySet<string> = new Set(['png', 'jpeg', 'gif', 'webp', 'avif']);
+/** Larger texts are offered for download only. */
+const LONGEST_TEXT = 4_000_000;
+
+const isPicture = (v: Version): boolean => v.format !== null && pictures.has(v.format);
+
+export function Viewer(props: ViewerProps): React.ReactNode {
+  return (
+    <section className="ov-viewer" aria-label="Viewer">
+      <Body {...props} />
+      {props.over && <div className="ov-waiting"><div><strong>Let go to check it in</strong> as the next version of {props.file.name}.</div></div>}
+    </section>
+  );
+}
+
+function Body(props: ViewerProps): React.ReactNode {
+  const { a, b, comparing, detail, result } = props;
+  if (comparing) {
+    if (!result) return <Waiting>Comparing v{a.number} with v{b.number} …</Waiting>;
+    const { level } = result.comparison;
+    if (level === 'parts' || (isPicture(a) && isPicture(b))) return <CanvasView {...props} />;
+    if (level === 'text' && Math.max(a.size, b.size) <= LONGEST_TEXT) return <TextView {...props} />;
+    return <BytesView {...props} />;
+  }
+  if (!detail) return <Waiting>Opening v{b.number} …</Waiting>;
+  if (detail.look.level === 'parts' || isPicture(b)) return <CanvasView {...props} />;
+  if (detail.look.level === 'text' && b.size <= LONGEST_TEXT) return <TextView {...props} />;
+  return <BytesView {...props} />;
+}
+
+function Waiting({ children }: { children: React.ReactNode }): React.ReactNode {
+  return <div className="ov-waiting" role="status"><div>{children}</div></div>;
+}

@@ -1,0 +1,246 @@
+/** Draws versions and their changes on a canvas. Nothing here knows about React. */
+import type { Change } from '@ovrel/core/contract';
+import type { Outline, Picture } from '@ovrel/core';
+import type { Box, Camera } from './camera.ts';
+import { inkOf, signOf, type Look } from './looks.ts';
+
+export interface Sheet {
+  readonly image: CanvasImageSource;
+  /** The part of the design that the image shows. */
+  readonly box: Box;
+}
+
+export interface Scene {
+  readonly look: Look;
+  readonly a: Sheet | undefined;
+  readonly b: Sheet | undefined;
+  readonly comparing: boolean;
+  readonly changes: readonly Change[];
+  readonly outlines: Picture['outlines'];
+  /** True where both sides are pictures without parts: the overlay shows the difference of pixels. */
+  readonly pixels: boolean;
+  readonly selected: string | undefined;
+  /** 0 to 1: how far the pulse around the selected change has run; 1 for none. */
+  readonly pulse: number;
+  readonly curtain: number;
+  readonly blinkA: boolean;
+}
+
+export interface Surface {
+  readonly context: CanvasRenderingContext2D;
+  readonly width: number;
+  readonly height: number;
+  readonly ratio: number;
+}
+
+const PAPER = '#ffffff';
+/** Marks beside parts are left out above this number; they would cover the drawing. */
+const MOST_MARKS = 150;
+
+export function paint(surface: Surface, scene: Scene, camera: Camera): void {
+  const { context: c, width, height, ratio } = surface;
+  c.setTransform(ratio, 0, 0, ratio, 0, 0);
+  c.clearRect(0, 0, width, height);
+  const whole: Rect = [0, 0, width, height];
+  if (!scene.comparing) {
+    if (scene.b) sheet(c, scene.b, camera, 1, false);
+    return;
+  }
+  if (scene.look === 'side') {
+    const half = Math.floor(width / 2);
+    clipped(c, [0, 0, half, height], () => {
+      if (scene.a) sheet(c, scene.a, camera, 1, false);
+      changes(c, scene, camera, 'a');
+    });
+    clipped(c, [half, 0, width - half, height], () => {
+      const shifted = { ...camera, x: camera.x + half };
+      if (scene.b) sheet(c, scene.b, shifted, 1, false);
+      changes(c, scene, shifted, 'b');
+    });
+    c.fillStyle = '#17212b';
+    c.fillRect(half - 0.5, 0, 1, height);
+  } else if (scene.look === 'curtain') {
+    const x = scene.curtain * width;
+    clipped(c, [0, 0, x, height], () => scene.a && sheet(c, scene.a, camera, 1, false));
+    clipped(c, [x, 0, width - x, height], () => scene.b && sheet(c, scene.b, camera, 1, false));
+    halo(c, scene, camera);
+  } else if (scene.look === 'blink') {
+    const now = scene.blinkA ? scene.a : scene.b;
+    if (now) sheet(c, now, camera, 1, false);
+    halo(c, scene, camera);
+  } else {
+    const faint = scene.look === 'overlay' ? 0.35 : 0;
+    clipped(c, whole, () => {
+      for (const one of [scene.a, scene.b]) if (one) paper(c, one, camera);
+      if (scene.pixels) difference(c, scene, camera);
+      else if (scene.b && faint) sheet(c, scene.b, camera, faint, true);
+      changes(c, scene, camera, 'both');
+    });
+  }
+}
+
+type Rect = readonly [x: number, y: number, width: number, height: number];
+
+function clipped(c: CanvasRenderingContext2D, [x, y, w, h]: Rect, draw: () => void): void {
+  c.save();
+  c.beginPath();
+  c.rect(x, y, w, h);
+  c.clip();
+  draw();
+  c.restore();
+}
+
+function paper(c: CanvasRenderingContext2D, { box }: Sheet, m: Camera): void {
+  c.fillStyle = PAPER;
+  c.fillRect(box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale);
+}
+
+function sheet(c: CanvasRenderingContext2D, s: Sheet, m: Camera, alpha: number, grey: boolean): void {
+  paper(c, s, m);
+  c.save();
+  c.globalAlpha = alpha;
+  if (grey) c.filter = 'grayscale(1)';
+  c.imageSmoothingQuality = 'high';
+  const { box } = s;
+  c.drawImage(s.image, box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale);
+  c.restore();
+}
+
+/** What differs between two pictures stays dark; what is equal goes white. */
+function difference(c: CanvasRenderingContext2D, scene: Scene, m: Camera): void {
+  if (!scene.a || !scene.b) return;
+  sheet(c, scene.a, m, 1, false);
+  c.save();
+  c.globalCompositeOperation = 'difference';
+  sheet(c, scene.b, m, 1, false);
+  c.fillStyle = '#ffffff';
+  const { box } = scene.b;
+  c.fillRect(box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale);
+  c.restore();
+}
+
+function changes(c: CanvasRenderingContext2D, scene: Scene, m: Camera, side: 'a' | 'b' | 'both'): void {
+  const marks = scene.changes.length <= MOST_MARKS;
+  for (const change of scene.changes) drawChange(c, change, scene.outlines[change.id] ?? {}, m, side);
+  if (marks) for (const change of scene.changes) mark(c, change, m, side);
+  halo(c, scene, m);
+}
+
+function drawChange(c: CanvasRenderingContext2D, change: Change, outline: { a?: Outline | undefined; b?: Outline | undefined }, m: Camera, side: 'a' | 'b' | 'both'): void {
+  const ink = inkOf[change.kind];
+  const { kind } = change;
+  if (side !== 'b' && change.boxA && kind !== 'added') {
+    trace(c, outline.a, change.boxA as Box, m);
+    stroke(c, outline.a, m, ink, kind === 'removed' ? [7, 4] : [2, 3], kind === 'removed' ? 2 : 1.25, kind === 'removed' ? 0.14 : 0);
+  }
+  if (side !== 'a' && change.boxB && kind !== 'removed') {
+    trace(c, outline.b, change.boxB as Box, m);
+    if (kind === 'changed') {
+      stroke(c, outline.b, m, ink, [], 4.5, 0.1);
+      stroke(c, undefined, m, PAPER, [], 1.5, 0);
+    } else stroke(c, outline.b, m, ink, [], 2, kind === 'added' ? 0.16 : 0.08);
+  }
+  if (side === 'both' && kind === 'moved' && change.boxA && change.boxB) arrow(c, middle(change.boxA as Box, m), middle(change.boxB as Box, m), ink);
+}
+
+/** Makes the part's outline the current path; its box where there is none. */
+function trace(c: CanvasRenderingContext2D, outline: Outline | undefined, box: Box, m: Camera): void {
+  c.beginPath();
+  const size = Math.max(box[2] - box[0], box[3] - box[1]) * m.scale;
+  if (!outline?.paths.length || size < 2) {
+    // Too small to see, or without lines: at least three pixels, so that nothing is invisible.
+    const grow = Math.max(0, (3 - size) / 2) + (outline?.words ? 2 : 0);
+    c.rect(box[0] * m.scale + m.x - grow, box[1] * m.scale + m.y - grow, (box[2] - box[0]) * m.scale + 2 * grow, (box[3] - box[1]) * m.scale + 2 * grow);
+    return;
+  }
+  outline.paths.forEach((path, k) => {
+    for (let i = 0; i + 1 < path.length; i += 2) {
+      const x = (path[i] as number) * m.scale + m.x, y = (path[i + 1] as number) * m.scale + m.y;
+      if (i) c.lineTo(x, y);
+      else c.moveTo(x, y);
+    }
+    if (outline.closed[k]) c.closePath();
+  });
+}
+
+function stroke(c: CanvasRenderingContext2D, outline: Outline | undefined, m: Camera, ink: string, dash: number[], width: number, fill: number): void {
+  c.save();
+  c.setLineDash(dash);
+  c.lineWidth = width;
+  c.lineJoin = 'round';
+  c.strokeStyle = ink;
+  if (fill && (outline?.closed.some(Boolean) ?? true)) {
+    c.globalAlpha = fill;
+    c.fillStyle = ink;
+    c.fill('evenodd');
+    c.globalAlpha = 1;
+  }
+  c.stroke();
+  if (outline?.words && outline.font) words(c, outline, m, ink);
+  c.restore();
+}
+
+function words(c: CanvasRenderingContext2D, { words: runs = [], font }: Outline, m: Camera, ink: string): void {
+  if (!font) return;
+  const [a = 1, b = 0, k = 0, d = 1, e = 0, f = 0] = font.matrix;
+  c.save();
+  c.transform(m.scale, 0, 0, m.scale, m.x, m.y);
+  c.transform(a, b, k, d, e, f);
+  c.font = `${font.weight} ${font.size}px ${font.family.split(',').map((x) => `"${x.trim().replace(/"/g, '')}"`).join(',')}, sans-serif`;
+  c.textAlign = font.anchor === 'middle' ? 'center' : font.anchor === 'end' ? 'right' : 'left';
+  c.fillStyle = ink;
+  for (const run of runs) c.fillText(run.text, run.x, run.y);
+  c.restore();
+}
+
+const middle = (b: Box, m: Camera): readonly [number, number] => [((b[0] + b[2]) / 2) * m.scale + m.x, ((b[1] + b[3]) / 2) * m.scale + m.y];
+
+function arrow(c: CanvasRenderingContext2D, [x0, y0]: readonly [number, number], [x1, y1]: readonly [number, number], ink: string): void {
+  const length = Math.hypot(x1 - x0, y1 - y0);
+  if (length < 6) return;
+  const ux = (x1 - x0) / length, uy = (y1 - y0) / length, head = Math.min(10, length / 2);
+  c.save();
+  c.strokeStyle = c.fillStyle = ink;
+  c.lineWidth = 1.5;
+  c.beginPath();
+  c.moveTo(x0, y0);
+  c.lineTo(x1 - ux * head, y1 - uy * head);
+  c.stroke();
+  c.beginPath();
+  c.moveTo(x1, y1);
+  c.lineTo(x1 - ux * head - uy * head * 0.5, y1 - uy * head + ux * head * 0.5);
+  c.lineTo(x1 - ux * head + uy * head * 0.5, y1 - uy * head - ux * head * 0.5);
+  c.fill();
+  c.restore();
+}
+
+function mark(c: CanvasRenderingContext2D, change: Change, m: Camera, side: 'a' | 'b' | 'both'): void {
+  const box = side === 'a' ? change.boxA : side === 'b' ? change.boxB : (change.boxB ?? change.boxA);
+  if (!box) return;
+  const text = signOf[change.kind], x = box[0] * m.scale + m.x, y = box[1] * m.scale + m.y;
+  c.font = '600 11px "IBM Plex Mono", monospace';
+  const w = c.measureText(text).width + 6;
+  c.fillStyle = PAPER;
+  c.fillRect(x - w, y - 14, w, 14);
+  c.strokeStyle = c.fillStyle = inkOf[change.kind];
+  c.lineWidth = 1;
+  c.strokeRect(x - w + 0.5, y - 13.5, w - 1, 13);
+  c.textAlign = 'left';
+  c.fillText(text, x - w + 3, y - 3);
+}
+
+/** A frame around the chosen change; it draws in from outside when the view has flown there. */
+function halo(c: CanvasRenderingContext2D, scene: Scene, m: Camera): void {
+  const change = scene.changes.find((x) => x.id === scene.selected);
+  if (!change) return;
+  for (const box of [change.boxA, change.boxB]) {
+    if (!box) continue;
+    const grow = 7 + (1 - scene.pulse) * 22;
+    c.save();
+    c.strokeStyle = inkOf[change.kind];
+    c.globalAlpha = 0.4 + 0.6 * scene.pulse;
+    c.lineWidth = 2;
+    c.strokeRect(box[0] * m.scale + m.x - grow, box[1] * m.scale + m.y - grow, (box[2] - box[0]) * m.scale + 2 * grow, (box[3] - box[1]) * m.scale + 2 * grow);
+    c.restore();
+  }
+}

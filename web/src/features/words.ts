@@ -1,0 +1,26 @@
+/** Dates, sizes and the like, in the words of the interface. */
+const date = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' });
+const time = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: 'UTC' });
+
+/** "14 Mar 2027, 09:40" (UTC). */
+export const sayMoment = (iso: string): string => `${sayDate(iso)}, ${time.format(new Date(iso))}`;
+export const sayDate = (iso: string): string => date.format(new Date(iso)).replace('Sept', 'Sep');
+
+const steps: readonly [number, string][] = [[60, 'minute'], [3600, 'hour'], [86_400, 'day'], [604_800, 'week'], [2_629_800, 'month'], [31_557_600, 'year']];
+
+/** "3 days ago"; "just now" below a minute. */
+export function sayAgo(iso: string, now: number = Date.now()): string {
+  const seconds = Math.max(0, (now - Date.parse(iso)) / 1000);
+  const step = [...steps].reverse().find(([size]) => seconds >= size);
+  if (!step) return 'just now';
+  const n = Math.floor(seconds / step[0]);
+  return `${n} ${step[1]}${n === 1 ? '' : 's'} ago`;
+}
+
+/** "3.4 MB", in powers of 1000. */
+export function saySize(bytes: number): string {
+  if (bytes < 1000) return `${bytes} ${bytes === 1 ? 'byte' : 'bytes'}`;
+  const power = Math.min(3, Math.floor(Math.log10(bytes) / 3));
+  const n = bytes / 1000 ** power;
+  return `${n < 10 ? n.toFixed(1) : Math.round(n)} ${['', 'kB', 'MB', 'GB'][power]}`;
+}

@@ -1,0 +1,27 @@
+/** Who looks at a page. */
+import { cookies } from 'next/headers';
+import { notFound, redirect } from 'next/navigation';
+import type { Person } from '../../contract/api.ts';
+import { isEmptyInstallation, personOf } from '../people/service.ts';
+import { Problem } from '../problem.ts';
+import { SESSION_COOKIE } from './session-cookie.ts';
+
+/** The person, or off to the door. */
+export async function visitor(): Promise<Person> {
+  const person = await personOf((await cookies()).get(SESSION_COOKIE)?.value);
+  if (person) return person;
+  redirect((await isEmptyInstallation()) ? '/first' : '/sign-in');
+}
+
+const UUID = /^[0-9a-f]{8}-(?:[0-9a-f]{4}-){3}[0-9a-f]{12}$/i;
+
+/** Loads what a page shows; what is not there becomes the "not found" page. */
+export async function orNotFound<T>(id: string, load: () => Promise<T>): Promise<T> {
+  if (!UUID.test(id)) notFound();
+  try {
+    return await load();
+  } catch (error) {
+    if (error instanceof Problem && error.status === 404) notFound();
+    throw error;
+  }
+}
