@@ -18,17 +18,16 @@ const asRoot = process.getuid?.() === 0;
 function run(program: string, argv: string[], quiet = true): { status: number | null; output: string } {
   const path = join(postgresPrograms() ?? '', program);
   const [command, args] = asRoot ? ['runuser', ['-u', 'postgres', '--', path, ...argv]] : [path, argv];
-  const result = spawnSync(command as string, args as string[], { cwd: '/', encoding: 'utf8', stdio: ['ignore', quiet ? 'pipe' : 'inherit', 'pipe'] });
+  const result = spawnSync(command, args, { cwd: '/', encoding: 'utf8', stdio: ['ignore', quiet ? 'pipe' : 'inherit', 'pipe'] });
   return { status: result.status, output: `${result.stdout ?? ''}${result.stderr ?? ''}` };
 }
 
-/** The data folder: OVREL_DATA, or .ovrel in the project; or under /var/lib where user postgres cannot reach the project. */
-export function dataFolder(): string {
-  const chosen = process.env['OVREL_DATA'];
-  const folder = resolve(chosen ?? join(root, '.ovrel'));
+/** The data folder: OVREL_DATA, or `name` in the project; or under /var/lib where user postgres cannot reach the project. */
+export function dataFolder(chosen: string | undefined = process.env['OVREL_DATA'], name = '.ovrel'): string {
+  const folder = resolve(chosen ?? join(root, name));
   if (!asRoot || reachable(dirname(folder))) return folder;
   if (chosen) throw new Stop(`PostgreSQL runs as user postgres, who can't enter ${dirname(folder)}. Set OVREL_DATA to a folder that it can reach, such as /var/lib/ovrel.`);
-  return `/var/lib/ovrel-${createHash('sha256').update(root).digest('hex').slice(0, 8)}`;
+  return `/var/lib/ovrel-${createHash('sha256').update(`${root} ${name}`).digest('hex').slice(0, 8)}`;
 }
 
 const reachable = (folder: string): boolean => {
@@ -84,7 +83,7 @@ const isAlive = (pid: number): boolean => {
   }
 };
 
-const freePort = (): Promise<number> => new Promise((done, failed) => {
+export const freePort = (): Promise<number> => new Promise((done, failed) => {
   const server = createServer();
   server.on('error', failed);
   server.listen(0, '127.0.0.1', () => {

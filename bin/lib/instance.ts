@@ -11,16 +11,18 @@ import { Stop } from './stop.ts';
 export interface Instance {
   readonly address: string;
   readonly databaseUrl: string;
+  /** Address of another database of the same cluster; undefined where DATABASE_URL was given. */
+  readonly otherDatabase: ((name: string) => string) | undefined;
   readonly withDemo: boolean;
   readonly stop: () => Promise<void>;
   /** Resolves when the application ends by itself. */
   readonly ended: Promise<number>;
 }
 
-export async function startInstance({ port, demo }: { port: number; demo: boolean }): Promise<Instance> {
+export async function startInstance({ port, demo, data = dataFolder }: { port: number; demo: boolean; data?: () => string }): Promise<Instance> {
   await refuseTakenPort(port);
   const given = process.env['DATABASE_URL'];
-  const cluster = given ? undefined : await startCluster(dataFolder());
+  const cluster = given ? undefined : await startCluster(data());
   let server: ChildProcess | undefined;
   const stop = async (): Promise<void> => {
     if (server && server.exitCode === null) {
@@ -49,7 +51,7 @@ export async function startInstance({ port, demo }: { port: number; demo: boolea
       new Promise((ready) => child.once('message', ready)),
       ended.then(() => { throw new Stop('The application did not start; what it said is above.'); }),
     ]);
-    return { address: `http://localhost:${port}`, databaseUrl, withDemo, stop, ended };
+    return { address: `http://localhost:${port}`, databaseUrl, otherDatabase: cluster?.url, withDemo, stop, ended };
   } catch (error) {
     await stop();
     throw error;

@@ -40,7 +40,7 @@ function face(sign: Sign, board: Board): string {
 }
 
 const dots = (sign: Sign): string => el('g', { id: `${sign.id}-tactile` },
-  ...Array.from({ length: 9 }, (_, i) => el('circle', { id: `${sign.id}-dot-${i + 1}`, cx: sign.x + 120 + (i % 5) * 9, cy: sign.y + 52 + Math.floor(i / 5) * 4, r: 1.2, fill: '#f8fafc' })));
+  ...Array.from({ length: 9 }, (_, i) => el('circle', { id: `${sign.id}-dot-${i + 1}`, cx: sign.x + 142 + (i % 5) * 6, cy: sign.y + 52 + Math.floor(i / 5) * 4, r: 1.2, fill: '#f8fafc' })));
 
 export function drawBoard(board: Board): string {
   return sheet('Wayfinding signs, Quillmere ferry landing', 640, 440,
@@ -52,7 +52,7 @@ export function drawBoard(board: Board): string {
       el('path', { id: 'route', d: 'M30 412 C150 380 230 432 330 402 S520 372 610 408', fill: 'none', stroke: '#b45309', 'stroke-width': 3, 'stroke-dasharray': '8 5' }),
       el('circle', { id: 'route-start', cx: 30, cy: 412, r: 5, fill: '#b45309' }),
       el('circle', { id: 'route-end', cx: 610, cy: 408, r: 5, fill: '#b45309' }),
-      text({ id: 'route-words', x: 250, y: 388, 'font-family': 'sans-serif', 'font-size': 12, fill: '#b45309' }, 'Step-free route, signs 1 to 5'))] : []),
+      text({ id: 'route-words', x: 380, y: 352, 'font-family': 'sans-serif', 'font-size': 12, fill: '#b45309' }, 'Step-free route, signs 1 to 5'))] : []),
     layer('signs', { 'font-family': 'sans-serif' }, ...board.signs.map((sign) => face(sign, board))),
     ...(board.tactile ? [layer('tactile', {}, ...board.signs.map(dots))] : []));
 }

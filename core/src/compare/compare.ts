@@ -1,52 +1,12 @@
-/** The one comparison engine: from two files to a list of what changed. */
-import type { Change, Comparison, Counts, PartSummary, Side } from '../contract/comparison.ts';
-import type { Opened } from '../formats/open.ts';
-import { text } from '../formats/text/index.ts';
+/** The one comparison engine: from two designs to a list of what changed. */
+import type { Change, Counts, PartSummary } from '../contract/comparison.ts';
 import { toleranceFor } from '../match/fingerprints.ts';
 import type { Pairing } from '../match/pairing.ts';
 import { matchParts } from '../match/parts.ts';
 import { matchSequence } from '../match/sequence.ts';
 import type { Design, Part } from '../model/design.ts';
-import { defaultLimits } from '../model/limits.ts';
-import { compareBytes } from './bytes.ts';
 import { sameCategories } from './categories.ts';
 import { differences, type Context } from './differences.ts';
-import { summarise } from './summary.ts';
-
-/** Results of another engine version are computed anew. */
-export const ENGINE = 'ovrel/1';
-
-export interface Input {
-  readonly name: string;
-  readonly bytes: Uint8Array;
-  readonly opened: Opened;
-}
-
-/** A comparison with the designs and indices that a viewer needs to draw it. */
-export interface Compared {
-  readonly comparison: Comparison;
-  readonly designA: Design | undefined;
-  readonly designB: Design | undefined;
-  /** For each change the index of its part in A and in B, −1 for none. */
-  readonly parts: readonly (readonly [number, number])[];
-}
-
-export function compare(a: Input, b: Input): Compared {
-  const level = commonLevel(a, b);
-  const base = { engine: ENGINE, level, a: sideOf(a), b: sideOf(b) };
-  const notes = levelNotes(a, b, level);
-  const designA = level === 'bytes' ? undefined : asLevel(a, level), designB = level === 'bytes' ? undefined : asLevel(b, level);
-  if (!designA || !designB) {
-    const { changes, unchanged } = compareBytes(a.bytes, b.bytes);
-    const counts: Counts = { added: 0, removed: 0, changed: changes.length, moved: 0, unchanged };
-    return { comparison: { ...base, level: 'bytes', unit: 'byte', counts, changes, notes, summary: summarise('bytes', changes, counts) }, designA: undefined, designB: undefined, parts: [] };
-  }
-  const { changes, parts, counts } = compareDesigns(designA, designB);
-  return {
-    comparison: { ...base, unit: level === 'text' ? 'line' : (designB.origin.units ?? 'user unit'), counts, changes, notes, summary: summarise(level, changes, counts) },
-    designA, designB, parts,
-  };
-}
 
 /** Changes between two designs, in the order of B (removed parts where they stood in A). */
 export function compareDesigns(a: Design, b: Design): { changes: Change[]; parts: [number, number][]; counts: Counts; pairing: Pairing } {
@@ -97,29 +57,3 @@ const boxOf = (part: Part): Change['boxA'] => (part.box ? [round(part.box[0]), r
 const summaryOf = (design: Design, part: Part): PartSummary => ({
   key: part.key ?? null, kind: part.kind, name: part.name, category: part.category, page: design.pages[part.page]?.name ?? '',
 });
-
-function commonLevel(a: Input, b: Input): Comparison['level'] {
-  const levels = [a.opened.level, b.opened.level];
-  if (levels.includes('bytes')) return 'bytes';
-  if (levels.includes('text')) return 'text';
-  return a.opened.format?.id === b.opened.format?.id ? 'parts' : 'text';
-}
-
-/** The design at the level that both sides have; a drawing against text is compared as text. */
-function asLevel(input: Input, level: 'parts' | 'text'): Design | undefined {
-  if (input.opened.level === level) return input.opened.design;
-  return text.read?.(input.bytes, defaultLimits);
-}
-
-function sideOf({ name, bytes, opened }: Input): Side {
-  return { name, bytes: bytes.length, format: opened.format?.id ?? null, level: opened.level, problem: opened.problem?.sentence ?? null, notes: [...(opened.design?.notes ?? [])] };
-}
-
-function levelNotes(a: Input, b: Input, level: Comparison['level']): string[] {
-  const notes: string[] = [];
-  if (a.opened.problem) notes.push(`The older file could not be read part by part. ${a.opened.problem.sentence}`);
-  if (b.opened.problem) notes.push(`The newer file could not be read part by part. ${b.opened.problem.sentence}`);
-  if (level === 'text' && (a.opened.level === 'parts' || b.opened.level === 'parts')) notes.push('Compared line by line.');
-  if (level === 'bytes') notes.push('Compared as bytes: Ovrel has no reader for this kind of file, so it can say whether and where the content differs, but not what changed.');
-  return notes;
-}

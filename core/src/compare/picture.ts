@@ -1,7 +1,7 @@
 /** The shapes of changed parts, small enough to send to a viewer. */
 import { z } from 'zod';
+import type { Change } from '../contract/comparison.ts';
 import type { Design, Part } from '../model/design.ts';
-import type { Compared } from './compare.ts';
 
 const outlineSchema = z.object({
   paths: z.array(z.array(z.number())).describe('x and y of each point, alternating; one array a subpath'),
@@ -26,7 +26,15 @@ export type Picture = z.infer<typeof pictureSchema>;
 /** Numbers in all outlines together. */
 const BUDGET = 600_000;
 
-export function pictureOf({ comparison, designA, designB, parts }: Compared): Picture {
+/** What a picture is made from: two designs, the changes between them, and the parts of each change. */
+interface Drawn {
+  readonly comparison: { readonly changes: readonly Change[] };
+  readonly designA: Design | undefined;
+  readonly designB: Design | undefined;
+  readonly parts: readonly (readonly [number, number])[];
+}
+
+export function pictureOf({ comparison, designA, designB, parts }: Drawn): Picture {
   const outlines: Picture['outlines'] = {};
   let spent = 0, omitted = 0;
   comparison.changes.forEach((change, k) => {

@@ -2,7 +2,7 @@
 import { readFile, stat } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { open } from '../formats/open.ts';
-import type { Input } from '../compare/compare.ts';
+import type { Input } from '../compare-files.ts';
 import { defaultLimits } from '../model/limits.ts';
 import { ReadError } from '../model/problem.ts';
 

@@ -3,7 +3,7 @@ import { Problem } from './problem.ts';
 
 const LONGEST = 200;
 // Control characters, and the marks that turn the direction of writing (they can make "gpj.exe" look like "exe.jpg").
-// eslint-disable-next-line no-control-regex -- control characters are what is looked for
+ 
 const hidden = /[\u0000-\u001f\u007f-\u009f\u200e\u200f\u202a-\u202e\u2066-\u2069\ufeff]/g;
 
 /** The name in normal form. Throws a Problem that says what is wrong with a name that a person typed. */

@@ -8,7 +8,7 @@ export function normaliseColour(text: string): string {
   const t = text.trim().toLowerCase();
   const named = (names as Record<string, readonly [number, number, number]>)[t];
   if (named) return `#${named.map(hex).join('')}`;
-  if (/^#[0-9a-f]{3,4}$/.test(t)) return `#${[...t.slice(1)].map((c) => c + c).join('')}`.replace(/^(#.{6})ff$/, '$1');
+  if (/^#[0-9a-f]{3,4}$/.test(t)) return `#${t.slice(1).replace(/./g, '$&$&')}`.replace(/^(#.{6})ff$/, '$1');
   if (/^#[0-9a-f]{8}$/.test(t)) return t.replace(/ff$/, '');
   const call = /^(rgba?|hsla?)\(([^)]*)\)$/.exec(t);
   if (!call) return t;

@@ -1,5 +1,4 @@
 /** The visible area of a drawing and of nested drawings (SVG 2 §8.2–8.6). */
-import type { Page } from '../../model/design.ts';
 import type { Box } from '../../geometry/box.ts';
 import type { Matrix } from '../../geometry/matrix.ts';
 import type { XmlElement } from '../xml/parse.ts';

@@ -27,7 +27,7 @@ export function decodeXml(input: Uint8Array): Decoded {
     bytes, scan, transcoded,
     text: (start, end) => {
       const raw = scan.slice(start, end);
-      // eslint-disable-next-line no-control-regex -- the question is exactly whether it is ASCII
+       
       return ascii || /^[\x00-\x7f]*$/.test(raw) ? raw : decoder.decode(bytes.subarray(start, end));
     },
   };

@@ -6,6 +6,7 @@ import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import type { Version } from '../../contract/api.ts';
 import { call, sentenceOf } from '../api/client.ts';
+import { fieldOf } from '../frame/form.ts';
 import { Said } from '../frame/Said.tsx';
 
 interface Props {
@@ -30,7 +31,7 @@ export function BringForwardDialog({ version, newest, onClose, onLanded }: Props
   };
   return (
     <Modal show onHide={onClose} aria-labelledby="forward-title">
-      <Form onSubmit={(e) => { e.preventDefault(); void act(String(new FormData(e.currentTarget).get('note'))); }}>
+      <Form onSubmit={(e) => { e.preventDefault(); void act(fieldOf(e.currentTarget, 'note')); }}>
         <Modal.Header closeButton><Modal.Title as="h2" id="forward-title">Bring v{version.number} forward</Modal.Title></Modal.Header>
         <Modal.Body>
           {problem && <Said problem>{problem}</Said>}

@@ -7,6 +7,7 @@ import Modal from 'react-bootstrap/Modal';
 import useSWR from 'swr';
 import type { Folder } from '../../contract/api.ts';
 import { call, sentenceOf } from '../api/client.ts';
+import { fieldOf } from '../frame/form.ts';
 import { Said } from '../frame/Said.tsx';
 
 export interface Movable {
@@ -54,7 +55,7 @@ export function MoveDialog({ projectId, items, onClose }: Props): React.ReactNod
   };
   return (
     <Modal show onHide={() => onClose(false)} aria-labelledby="move-title">
-      <Form onSubmit={(e) => { e.preventDefault(); void move(String(new FormData(e.currentTarget).get('target')) || null); }}>
+      <Form onSubmit={(e) => { e.preventDefault(); void move(fieldOf(e.currentTarget, 'target') || null); }}>
         <Modal.Header closeButton><Modal.Title as="h2" id="move-title">{items.length === 1 ? `Move “${items[0]?.name ?? ''}”` : `Move ${items.length} items`}</Modal.Title></Modal.Header>
         <Modal.Body>
           {problem && <Said problem>{problem}</Said>}

@@ -5,6 +5,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { sentenceOf } from '../api/client.ts';
+import { fieldOf } from '../frame/form.ts';
 import { Said } from '../frame/Said.tsx';
 
 export interface NameQuestion {
@@ -31,7 +32,7 @@ export function NameDialog({ question, onClose }: { question: NameQuestion; onCl
   };
   return (
     <Modal show onHide={onClose} aria-labelledby="name-title">
-      <Form onSubmit={(e) => { e.preventDefault(); void save(String(new FormData(e.currentTarget).get('name'))); }}>
+      <Form onSubmit={(e) => { e.preventDefault(); void save(fieldOf(e.currentTarget, 'name')); }}>
         <Modal.Header closeButton><Modal.Title as="h2" id="name-title">{question.title}</Modal.Title></Modal.Header>
         <Modal.Body>
           {problem && <Said problem>{problem}</Said>}

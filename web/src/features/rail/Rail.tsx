@@ -111,7 +111,7 @@ function StopGlyph({ stop, seen, onChoose, onPeek }: { stop: Stop; seen: boolean
       onPointerEnter={() => onPeek(stop)} onPointerLeave={() => onPeek(undefined)} onFocus={(e) => e.currentTarget.matches(':focus-visible') && onPeek(stop)} onBlur={() => onPeek(undefined)}>
       <rect className="hit" x={-14} y={-14} width={28} height={28} />
       {shapeOf(glyph, stop.sitting.length)}
-      {v.title && <text x={-9} y={-20} textAnchor="start">{v.title.length > 24 ? `${v.title.slice(0, 23)}…` : v.title}</text>}
+      {v.title && <text className="is-title" x={-9} y={-18} textAnchor="start">{v.title.length > 24 ? `${v.title.slice(0, 23)}…` : v.title}</text>}
       <text className="is-number" y={28} textAnchor="middle">v{v.number}</text>
     </g>
   );
@@ -137,7 +137,7 @@ function Marker({ name, number, last, together, x, onGrab, onDrag, onDrop, onSte
     <g className={`is-marker is-${name}`} transform={`translate(${x} 0)`} role="slider" tabIndex={0} aria-label={`Marker ${letter}`} aria-valuemin={1} aria-valuemax={last} aria-valuenow={number} aria-valuetext={`v${number}`}
       onPointerDown={onGrab} onPointerMove={onDrag} onPointerUp={onDrop} onPointerCancel={onDrop}
       onKeyDown={(e) => { const by = e.key === 'ArrowLeft' ? -1 : e.key === 'ArrowRight' ? 1 : 0; if (by) { e.preventDefault(); e.stopPropagation(); onStep(by); } }}>
-      <title>Marker {letter}: drag to another version to compare</title>
+      <title>{`Marker ${letter}: drag to another version to compare`}</title>
       <line x1={shift} x2={shift} y1={AXIS + 34} y2={AXIS + 40} />
       <rect x={shift - 11} y={AXIS + 38} width={22} height={22} />
       <text x={shift} y={AXIS + 53} textAnchor="middle">{letter}</text>

@@ -34,7 +34,7 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
   const [p0, p1, p2, p3] = page ?? [];
   const whole = useMemo(() => (p0 !== undefined && viewWidth && size ? fit([p0, p1 as number, p2 as number, p3 as number], viewWidth, size.height) : undefined), [p0, p1, p2, p3, viewWidth, size]);
   const scene: Scene = {
-    look, a: sheetA, b: sheetB, comparing, changes: comparing ? shown : [], outlines: result?.picture.outlines ?? {}, pixels: Boolean(pixels), selected, pulse: 1, curtain, blinkA,
+    look, a: sheetA, b: sheetB, comparing, changes: comparing ? shown : [], outlines: result?.picture.outlines ?? {}, pixels, selected, pulse: 1, curtain, blinkA,
   };
   const stage = useStage(canvas, size, scene, whole);
 

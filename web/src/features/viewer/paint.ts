@@ -122,7 +122,9 @@ function difference(c: CanvasRenderingContext2D, scene: Scene, m: Camera): void 
 function changes(c: CanvasRenderingContext2D, scene: Scene, m: Camera, side: 'a' | 'b' | 'both'): void {
   const marks = scene.changes.length <= MOST_MARKS;
   for (const change of scene.changes) drawChange(c, change, scene.outlines[change.id] ?? {}, m, side);
-  if (marks) for (const change of scene.changes) mark(c, change, m, side);
+  // Marks that would cover one another are left out; the first in the list keeps its place.
+  const taken = new Set<string>();
+  for (const change of marks ? scene.changes : []) mark(c, change, m, side, taken);
   halo(c, scene, m);
 }
 
@@ -130,17 +132,17 @@ function drawChange(c: CanvasRenderingContext2D, change: Change, outline: { a?: 
   const ink = inkOf[change.kind];
   const { kind } = change;
   if (side !== 'b' && change.boxA && kind !== 'added') {
-    trace(c, outline.a, change.boxA as Box, m);
+    trace(c, outline.a, change.boxA, m);
     stroke(c, outline.a, m, ink, kind === 'removed' ? [7, 4] : [2, 3], kind === 'removed' ? 2 : 1.25, kind === 'removed' ? 0.14 : 0);
   }
   if (side !== 'a' && change.boxB && kind !== 'removed') {
-    trace(c, outline.b, change.boxB as Box, m);
+    trace(c, outline.b, change.boxB, m);
     if (kind === 'changed') {
       stroke(c, outline.b, m, ink, [], 4.5, 0.1);
       stroke(c, undefined, m, PAPER, [], 1.5, 0);
     } else stroke(c, outline.b, m, ink, [], 2, kind === 'added' ? 0.16 : 0.08);
   }
-  if (side === 'both' && kind === 'moved' && change.boxA && change.boxB) arrow(c, middle(change.boxA as Box, m), middle(change.boxB as Box, m), ink);
+  if (side === 'both' && kind === 'moved' && change.boxA && change.boxB) arrow(c, middle(change.boxA, m), middle(change.boxB, m), ink);
 }
 
 /** Makes the part's outline the current path; its box where there is none. */
@@ -214,10 +216,13 @@ function arrow(c: CanvasRenderingContext2D, [x0, y0]: readonly [number, number],
   c.restore();
 }
 
-function mark(c: CanvasRenderingContext2D, change: Change, m: Camera, side: 'a' | 'b' | 'both'): void {
+function mark(c: CanvasRenderingContext2D, change: Change, m: Camera, side: 'a' | 'b' | 'both', taken: Set<string>): void {
   const box = side === 'a' ? change.boxA : side === 'b' ? change.boxB : (change.boxB ?? change.boxA);
   if (!box) return;
   const text = signOf[change.kind], x = box[0] * m.scale + m.x, y = box[1] * m.scale + m.y;
+  const cells = [0, 1].flatMap((i) => [0, 1].map((j) => `${Math.floor(x / 24) + i},${Math.floor(y / 16) + j}`));
+  if (cells.some((cell) => taken.has(cell))) return;
+  for (const cell of cells) taken.add(cell);
   c.font = '600 11px "IBM Plex Mono", monospace';
   const w = c.measureText(text).width + 6;
   c.fillStyle = PAPER;

@@ -80,7 +80,7 @@ class WorkerPool {
 
   run<K extends Task['kind']>(task: TaskOf<K>): Promise<Results[K]> {
     return new Promise<Results[K]>((resolve, reject) => {
-      this.waiting.push({ task, done: resolve as (result: never) => void, failed: reject });
+      this.waiting.push({ task, done: resolve, failed: reject });
       this.next();
     });
   }

@@ -27,7 +27,7 @@ export function open(work: (call: Call) => Promise<Response>): Route {
   return async (request, context) => {
     try {
       refuseForeignOrigin(request);
-      const params = await context.params;
+      const params = (await context.params) as Record<string, string> | undefined ?? {};
       for (const [name, value] of Object.entries(params)) if (/Id$/.test(name)) checkId(name, value);
       return await work({ request, url: new URL(request.url), params });
     } catch (error) {

@@ -21,8 +21,10 @@ const said: Readonly<Record<Act, string>> = {
   organise: 'make, rename or move files and folders', 'make projects': 'make or rename projects', 'manage people': 'manage people',
 };
 
+const article = (role: Role): string => `${/^[ae]/.test(role) ? 'an' : 'a'} ${role}`;
+
 /** Throws a Problem that says why not and whom to ask. */
 export function require(person: Person, act: Act): void {
   if (may(person, act)) return;
-  throw new Problem(403, 'not-allowed', `As a ${person.role} you can't ${said[act]}. Ask ${allowed[act][0] === 'administrator' && allowed[act].length === 1 ? 'an administrator' : `someone who is ${allowed[act].slice(1).map((r) => (r === 'editor' ? 'an editor' : `a ${r}`)).join(' or ')}`}.`);
+  throw new Problem(403, 'not-allowed', `As ${article(person.role)} you can't ${said[act]}. Ask ${[...allowed[act]].reverse().map(article).join(' or ')}.`);
 }

@@ -26,7 +26,7 @@ interface FolderRow {
 const folderOf = (r: FolderRow): Folder => ({ id: r.id, projectId: r.project_id, parentId: r.parent_id, name: r.name });
 
 /** Turns a broken unique index into a sentence. */
-export function nameTaken(what: string, name: string): (error: { code?: string }) => never {
+export function nameTaken(what: string, name: string): (error: Error & { code?: string }) => never {
   return (error) => {
     if (error.code === '23505') throw new Problem(409, 'name-taken', `There is already a ${what} called “${name}” here (capitals do not count). Choose another name.`);
     throw error;

@@ -19,7 +19,7 @@ const WINDOW = 2 * 1024 * 1024;
 const damaged = (): Problem => new Problem(500, 'damaged', 'The stored content is damaged and was not given out. An administrator has to restore it from a backup.');
 
 /** The bytes from `start` up to but not including `end`. Throws a Problem where the store is damaged. */
-export async function* readContent(contentId: string, start = 0, end = Infinity, client: Db = db()): AsyncGenerator<Buffer> {
+export async function* readContent(contentId: string, start = 0, end = Infinity, client: Db = db()): AsyncGenerator<Buffer, void> {
   const content = await one<ContentRow>(client, 'select id, hash, size, manifest from content where id = $1', [contentId]);
   if (!content) throw new Problem(404, 'not-found', 'There is no such content.');
   const size = Number(content.size), stop = Math.min(end, size);

@@ -1,5 +1,5 @@
 /** What is computed about contents: once, in worker threads, and kept. */
-import { zstdDecompressSync } from 'node:zlib';
+import { zstdCompressSync, zstdDecompressSync } from 'node:zlib';
 import { bytesChange, ENGINE, extensionOf, type Comparison } from '@ovrel/core';
 import { lookSchema, type Look } from '../../contract/look.ts';
 import type { ComparisonResponse, Person } from '../../contract/api.ts';
@@ -113,7 +113,6 @@ async function computeComparison(a: Subject, b: Subject): Promise<{ value: Uint8
 
 /** Byte comparison of contents of any size, a piece at a time. */
 async function compareStreams(a: Subject, b: Subject, notes: string[]): Promise<{ value: Uint8Array; summary: string }> {
-  const { zstdCompressSync } = await import('node:zlib');
   const found = await firstDifferenceInStore(a.content_id, b.content_id);
   const change = found && bytesChange(found.offset, Number(a.size), Number(b.size), found.a, found.b);
   const side = (s: Subject): Comparison['a'] => ({ name: '', bytes: Number(s.size), format: s.format, level: 'bytes', problem: null, notes: [] });
@@ -128,12 +127,14 @@ async function compareStreams(a: Subject, b: Subject, notes: string[]): Promise<
   return { value: zstdCompressSync(JSON.stringify(result)), summary };
 }
 
+const nextPiece = async (pieces: AsyncGenerator<Buffer, void>): Promise<Buffer> => (await pieces.next()).value ?? Buffer.alloc(0);
+
 async function firstDifferenceInStore(a: string, b: string): Promise<{ offset: number; a: number | undefined; b: number | undefined } | undefined> {
   const left = readContent(a), right = readContent(b);
   let x: Buffer = Buffer.alloc(0), y: Buffer = Buffer.alloc(0), offset = 0;
   for (;;) {
-    if (!x.length) x = (await left.next()).value ?? Buffer.alloc(0);
-    if (!y.length) y = (await right.next()).value ?? Buffer.alloc(0);
+    if (!x.length) x = await nextPiece(left);
+    if (!y.length) y = await nextPiece(right);
     const shared = Math.min(x.length, y.length);
     if (!shared) return x.length || y.length ? { offset, a: x[0], b: y[0] } : undefined;
     if (!x.subarray(0, shared).equals(y.subarray(0, shared))) {

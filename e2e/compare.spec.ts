@@ -1,0 +1,171 @@
+import { addVersion, dragMarker, drawing, expect, makeDrawing, marker, openFile, ready, shareOf, signIn, stop, test } from './support.ts';
+
+const AMBER = [180, 83, 9] as const, TEAL = [15, 118, 110] as const, VIOLET = [109, 40, 217] as const, BLUE = [29, 78, 216] as const;
+
+const before = drawing(`<g data-name="Deck"><rect id="deck" x="40" y="60" width="160" height="60" fill="#777"/><rect id="hut" x="250" y="60" width="60" height="60" fill="#777"/></g>
+  <g data-name="Signs"><text id="name" x="40" y="200" font-size="24">Pier one</text><rect id="post" x="300" y="200" width="20" height="40" fill="#222"/></g>`);
+const after = drawing(`<g data-name="Deck"><rect id="deck" x="40" y="60" width="160" height="60" fill="#aa7744"/><rect id="ramp" x="150" y="230" width="80" height="30" fill="#777"/></g>
+  <g data-name="Signs"><text id="name" x="40" y="200" font-size="24">Pier two</text><rect id="post" x="340" y="200" width="20" height="40" fill="#222"/></g>`);
+
+test.beforeEach(async ({ page }) => signIn(page, 'tobias'));
+
+test('dragging the markers apart compares; the list says what changed of each part', async ({ page }) => {
+  const id = await makeDrawing(page, before);
+  await addVersion(page, id, after);
+  await page.reload();
+  await dragMarker(page, 'A', 1);
+  await expect(page.getByRole('heading', { name: 'What changed' })).toBeVisible();
+  await expect(page).toHaveURL(/\?a=1&b=2$/);
+  const changes = page.getByRole('list', { name: 'Changes' }).getByRole('button');
+  await expect(changes).toHaveCount(5);
+  await expect(changes.filter({ hasText: 'deck' })).toContainText('fill: #777777 → #aa7744');
+  await expect(changes.filter({ hasText: 'Pier two' })).toContainText('text: Pier one → Pier two');
+  await expect(changes.filter({ hasText: 'post' })).toContainText('by (40, 0)');
+  await expect(changes.filter({ hasText: 'hut' }).getByLabel('only in A')).toBeVisible();
+  await expect(changes.filter({ hasText: 'ramp' }).getByLabel('only in B')).toBeVisible();
+  const chips = page.getByRole('group', { name: 'Kinds of change' });
+  await expect(chips.getByRole('button')).toHaveText([/only in B 1/, /only in A 1/, /changed 2/, /moved 1/]);
+  await chips.getByRole('button', { name: /changed/ }).click();
+  await expect(changes).toHaveCount(3);
+  await page.getByLabel('Layer').selectOption('Signs (2)');
+  await expect(changes).toHaveCount(1);
+  await page.getByLabel('Layer').selectOption('*');
+  await page.getByRole('button', { name: 'Swap A and B' }).click();
+  await expect(changes.filter({ hasText: 'hut' }).getByLabel('only in B')).toBeVisible();
+  await page.getByRole('button', { name: 'Leave comparison' }).click();
+  await expect(page.getByRole('region', { name: 'About this version' })).toBeVisible();
+});
+
+test('every way to look draws what it promises', async ({ page }) => {
+  const id = await makeDrawing(page, before);
+  await addVersion(page, id, after);
+  await page.goto(`/files/${id}?a=1&b=2`);
+  await ready(page);
+  const canvas = page.locator('canvas');
+  for (const colour of [AMBER, TEAL, VIOLET, BLUE]) await expect.poll(() => shareOf(canvas, colour), { message: `overlay has ${colour.join()}` }).toBeGreaterThan(0.0004);
+  expect(await shareOf(canvas, [0x22, 0x22, 0x22])).toBeLessThan(0.001);
+  await page.keyboard.press('2');
+  await expect(page.getByText('A v1', { exact: true })).toBeVisible();
+  await expect.poll(() => shareOf(canvas, [0x22, 0x22, 0x22])).toBeGreaterThan(0.001);
+  await page.keyboard.press('3');
+  const deckColours = async (): Promise<[number, number]> => [await shareOf(canvas, [0x77, 0x77, 0x77]), await shareOf(canvas, [0xaa, 0x77, 0x44])];
+  await page.getByRole('slider', { name: 'Curtain between A and B' }).focus();
+  for (let i = 0; i < 20; i++) await page.keyboard.press('ArrowLeft');
+  await expect.poll(async () => (await deckColours())[1]).toBeGreaterThan(0.02);
+  for (let i = 0; i < 40; i++) await page.keyboard.press('ArrowRight');
+  await expect.poll(async () => (await deckColours())[1]).toBeLessThan(0.001);
+  expect((await deckColours())[0]).toBeGreaterThan(0.02);
+  await page.keyboard.press('4');
+  await expect(page.locator('.ov-tag')).toHaveText('A v1');
+  await expect(page.locator('.ov-tag')).toHaveText('B v2');
+  await page.keyboard.press('5');
+  await expect.poll(() => shareOf(canvas, VIOLET)).toBeGreaterThan(0.0004);
+  await expect(page).toHaveURL(/look=only/);
+  await expect(page.getByLabel('Legend')).toContainText('only in A, dashed');
+});
+
+test('choosing a change flies to it, by list, keys and a click on the drawing', async ({ page }) => {
+  const id = await makeDrawing(page, before);
+  await addVersion(page, id, after);
+  await page.goto(`/files/${id}?a=1&b=2&look=only`);
+  await ready(page);
+  const canvas = page.locator('canvas'), chosen = page.locator('.ov-changes [aria-current="true"]');
+  const whole = await shareOf(canvas, TEAL);
+  await page.getByRole('list', { name: 'Changes' }).getByRole('button').filter({ hasText: 'ramp' }).click();
+  await expect.poll(() => shareOf(canvas, TEAL)).toBeGreaterThan(whole * 1.5);
+  await page.keyboard.press('n');
+  await expect(chosen).not.toContainText('ramp');
+  await page.keyboard.press('p');
+  await expect(chosen).toContainText('ramp');
+  await page.keyboard.press('0');
+  await page.waitForTimeout(700);
+  // The hut, only in A, stands at 250..310 × 60..120 of a page of 400 × 300.
+  const box = (await canvas.boundingBox())!;
+  const scale = Math.min((box.width - 56) / 400, (box.height - 56) / 300);
+  await canvas.click({ position: { x: box.width / 2 + (280 - 200) * scale, y: box.height / 2 + (90 - 150) * scale } });
+  await expect(chosen).toContainText('hut');
+});
+
+test('wheel, drag and keys move the view', async ({ page }) => {
+  await makeDrawing(page, before);
+  await ready(page);
+  const canvas = page.locator('canvas'), grey = (): Promise<number> => shareOf(canvas, [0x77, 0x77, 0x77]);
+  await expect.poll(grey).toBeGreaterThan(0.02);
+  const whole = await grey();
+  const box = (await canvas.boundingBox())!, scale = Math.min((box.width - 56) / 400, (box.height - 56) / 300);
+  await page.mouse.move(box.x + box.width / 2 - 80 * scale, box.y + box.height / 2 - 60 * scale);
+  await page.mouse.wheel(0, -600);
+  await expect.poll(grey).toBeGreaterThan(whole * 2);
+  await page.keyboard.press('0');
+  await expect.poll(grey).toBeCloseTo(whole, 2);
+  await page.keyboard.press('-');
+  await page.keyboard.press('-');
+  await expect.poll(grey).toBeLessThan(whole * 0.6);
+  const small = await grey();
+  await page.mouse.move(box.x + 300, box.y + 200);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 300, box.y + 2000, { steps: 5 });
+  await page.mouse.up();
+  await expect.poll(grey).toBeLessThan(small);
+});
+
+test('the markers work by keyboard alone', async ({ page }) => {
+  await openFile(page, 'wayfinding-signs.svg');
+  await marker(page, 'A').focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(page).toHaveURL(/\?a=8&b=9$/);
+  await page.keyboard.press('ArrowLeft');
+  await expect(marker(page, 'A')).toHaveAttribute('aria-valuetext', 'v7');
+  await marker(page, 'B').focus();
+  await page.keyboard.press('ArrowLeft');
+  await expect(page).toHaveURL(/\?a=7&b=8$/);
+  await expect(page.getByTestId('summary')).toContainText('moved');
+  await page.keyboard.press('Escape');
+  await expect(page).toHaveURL(/\?v=8$/);
+  await page.keyboard.press('?');
+  await expect(page.getByRole('dialog')).toContainText('Compare with the version before');
+});
+
+test('the destructive edit of the demo is plain to see, and is brought forward from before', async ({ page }) => {
+  await openFile(page, 'wayfinding-signs.svg');
+  await stop(page, 6).click();
+  await page.keyboard.press('c');
+  await expect(page.getByTestId('summary')).toContainText('54 parts removed');
+  await page.keyboard.press('Escape');
+  await stop(page, 5).click();
+  await page.getByRole('button', { name: 'Bring v5 forward' }).click();
+  await expect(page.getByText('The content of v5 becomes v10, the newest version. v6 to v9 stay in the history')).toBeVisible();
+  await page.getByLabel('Why').fill('the maker wants the old frame');
+  await page.getByRole('button', { name: 'Bring v5 forward as v10' }).click();
+  await expect(page.getByText('v5 was brought forward as v10. Nothing was removed.')).toBeVisible();
+  await expect(page.getByText('Brought forward from v5: the maker wants the old frame')).toBeVisible();
+  await expect(page.getByRole('img', { name: 'v10 brings v5 forward' })).toBeVisible();
+  for (const n of [6, 7, 8, 9, 10]) await expect(stop(page, n)).toBeVisible();
+});
+
+test('text is compared line by line, with words marked', async ({ page }) => {
+  await openFile(page, 'method-statement.md');
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('c');
+  await expect(page.getByText('Compared line by line')).toBeVisible();
+  await expect(page.locator('.ov-text mark').filter({ hasText: /^6$/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Changes only' }).click();
+  await expect(page.locator('.ov-text')).not.toContainText('Float the pontoon in');
+  await page.getByRole('button', { name: 'Side by side' }).click();
+  await expect(page.locator('.ov-text')).toContainText('Float the pontoon in');
+});
+
+test('a model without a reader is compared by bytes, and says so', async ({ page }) => {
+  await openFile(page, 'shelter.stl');
+  await page.keyboard.press('c');
+  await expect(page.getByText('Ovrel has no reader for this kind of file')).toBeVisible();
+  await expect(page.getByText(/The first difference is at offset \d/)).toBeVisible();
+});
+
+test('a real drawing saved with other ids shows no change', async ({ page }) => {
+  await openFile(page, 'lighthouse.svg');
+  await page.keyboard.press('c');
+  await expect(page.getByTestId('summary')).toHaveText('No change');
+  await page.keyboard.press('ArrowLeft');
+  await expect(page.getByTestId('summary')).toHaveText(/fill changed/);
+});

@@ -1,0 +1,65 @@
+import { demoPeople } from '../demo/people.ts';
+import { expect, signIn, test } from './support.ts';
+
+test('nobody gets in without signing in, and signing out ends it', async ({ page }) => {
+  await page.goto('/');
+  await expect(page).toHaveURL(/\/sign-in$/);
+  expect((await page.request.get('/api/v1/projects')).status()).toBe(401);
+  await signIn(page, 'ines');
+  await expect(page.getByRole('link', { name: 'Quillmere ferry landing' })).toBeVisible();
+  const cookie = (await page.context().cookies()).find((c) => c.name === 'ovrel_session')!;
+  expect(cookie).toMatchObject({ httpOnly: true, secure: true, sameSite: 'Lax' });
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page).toHaveURL(/\/sign-in$/);
+  const again = await page.request.get('/api/v1/projects', { headers: { cookie: `ovrel_session=${cookie.value}` } });
+  expect(again.status()).toBe(401);
+});
+
+test('a wrong password is told in a sentence, and attempts run out', async ({ page }) => {
+  await page.goto('/sign-in');
+  await page.getByLabel('E-mail address').fill('stranger@quillmere.example');
+  await page.getByLabel('Password').fill('not the password');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'do not belong together' })).toBeVisible();
+  for (let i = 0; i < 9; i++) await page.request.post('/api/v1/session', { data: { email: 'stranger@quillmere.example', password: 'x' } });
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('alert').filter({ hasText: 'Too many attempts' })).toBeVisible();
+});
+
+test('the demo has people of four roles; a reader sees, but has nothing to change things with', async ({ page }) => {
+  expect(new Set(demoPeople.map((p) => p.role)).size).toBe(4);
+  await signIn(page, 'jory');
+  await page.getByRole('link', { name: 'Quillmere ferry landing' }).click();
+  await page.getByRole('link', { name: 'Drawings' }).click();
+  await expect(page.getByRole('link', { name: 'landing-plan.svg' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Add files' })).toHaveCount(0);
+  await page.getByRole('link', { name: 'landing-plan.svg' }).click();
+  await expect(page.getByRole('link', { name: /^Download v5/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Check in a new version' })).toHaveCount(0);
+});
+
+test('an administrator adds a person, who can then sign in', async ({ page }) => {
+  await signIn(page, 'marit');
+  await page.getByRole('link', { name: 'People' }).click();
+  await page.getByLabel('Name').fill('Sunniva Hale');
+  const email = `sunniva-${Date.now()}@quillmere.example`;
+  await page.getByLabel('E-mail address').fill(email);
+  await page.getByLabel('First password').fill('short');
+  await page.getByRole('button', { name: 'Add' }).click();
+  await expect(page.getByRole('cell', { name: email })).toHaveCount(0);
+  await page.getByLabel('First password').fill('long enough now');
+  await page.getByRole('button', { name: 'Add' }).click();
+  await expect(page.getByRole('cell', { name: email })).toBeVisible();
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await page.getByLabel('E-mail address').fill(email);
+  await page.getByLabel('Password').fill('long enough now');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByText('Sunniva Hale')).toBeVisible();
+});
+
+test('requests that claim to come from another site are refused', async ({ page }) => {
+  await signIn(page, 'tobias');
+  const answer = await page.request.post('/api/v1/projects', { data: { name: 'Trojan' }, headers: { origin: 'https://elsewhere.example' } });
+  expect(answer.status()).toBe(403);
+  expect(await answer.json()).toMatchObject({ type: '/problems/foreign-origin', status: 403 });
+});

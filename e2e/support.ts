@@ -1,0 +1,84 @@
+/** What the tests share: signing in, files to send, and the addresses of the demo. */
+import { expect, test as base, type Locator, type Page } from '@playwright/test';
+import { demoPassword } from '../demo/people.ts';
+
+export const test = base.extend<{ trouble: string[] }>({
+  // No page may throw or complain while a test runs.
+  trouble: [async ({ page }, use) => {
+    const trouble: string[] = [];
+    page.on('pageerror', (error) => trouble.push(error.message));
+    page.on('console', (message) => {
+      if (message.type() === 'error' && !/Failed to load resource/.test(message.text())) trouble.push(message.text());
+    });
+    await use(trouble);
+    expect(trouble).toEqual([]);
+  }, { auto: true }],
+});
+export { expect };
+
+export async function signIn(page: Page, who: string): Promise<void> {
+  await page.goto('/sign-in');
+  await page.getByLabel('E-mail address').fill(`${who}@quillmere.example`);
+  await page.getByLabel('Password').fill(demoPassword);
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('heading', { name: 'Projects' })).toBeVisible();
+}
+
+/** Opens a demo file by finding its name. */
+export async function openFile(page: Page, name: string): Promise<void> {
+  await page.getByRole('searchbox', { name: 'Find a file' }).fill(name);
+  await page.locator('.ov-found a').filter({ hasText: name }).first().click();
+  await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
+}
+
+let counter = 0;
+
+/** A project of the test's own, with one drawing; gives the address of the drawing. */
+export async function makeDrawing(page: Page, content: string, name = 'pier.svg'): Promise<string> {
+  const project = await post<{ id: string }>(page, '/projects', { name: `Test ${Date.now()} ${++counter}` });
+  const answer = await page.request.post(`/api/v1/projects/${project.id}/files`, { multipart: { note: 'first', file: { name, mimeType: 'image/svg+xml', buffer: Buffer.from(content) } } });
+  expect(answer.status()).toBe(201);
+  const { file } = (await answer.json()) as { file: { id: string } };
+  await page.goto(`/files/${file.id}`);
+  await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
+  return file.id;
+}
+
+export async function post<T>(page: Page, path: string, data: unknown): Promise<T> {
+  const answer = await page.request.post(`/api/v1${path}`, { data });
+  expect(answer.ok(), await answer.text()).toBe(true);
+  return (await answer.json()) as T;
+}
+
+export const addVersion = async (page: Page, fileId: string, content: string, name = 'pier.svg'): Promise<void> => {
+  const answer = await page.request.post(`/api/v1/files/${fileId}/versions`, { multipart: { note: '', file: { name, mimeType: 'image/svg+xml', buffer: Buffer.from(content) } } });
+  expect(answer.status()).toBe(201);
+};
+
+export const drawing = (inner: string): string => `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300" width="400mm" height="300mm">${inner}</svg>`;
+
+export const ready = (page: Page): Promise<void> => expect(page.locator('canvas')).toHaveAttribute('data-ready', 'true');
+
+/** Share of the canvas's pixels whose colour is near the given one. */
+export async function shareOf(canvas: Locator, [r, g, b]: readonly [number, number, number]): Promise<number> {
+  return canvas.evaluate((el, [R, G, B]) => {
+    const c = el as HTMLCanvasElement;
+    const { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+    let hits = 0;
+    for (let i = 0; i < data.length; i += 4) if (Math.abs(data[i]! - R!) + Math.abs(data[i + 1]! - G!) + Math.abs(data[i + 2]! - B!) < 36 && data[i + 3]! > 200) hits++;
+    return hits / (data.length / 4);
+  }, [r, g, b]);
+}
+
+export const marker = (page: Page, name: 'A' | 'B'): Locator => page.getByRole('slider', { name: `Marker ${name}` });
+export const stop = (page: Page, number: number): Locator => page.getByRole('button', { name: new RegExp(`^v${number}, `) });
+
+/** Drags a marker of the rail to a version, with the mouse. */
+export async function dragMarker(page: Page, name: 'A' | 'B', number: number): Promise<void> {
+  const from = (await marker(page, name).locator('rect').boundingBox())!, to = (await stop(page, number).locator('.hit').boundingBox())!;
+  await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
+  await page.mouse.down();
+  await page.mouse.move((from.x + to.x) / 2, from.y, { steps: 4 });
+  await page.mouse.move(to.x + to.width / 2, from.y + 10, { steps: 4 });
+  await page.mouse.up();
+}

@@ -1,0 +1,12 @@
+const transform = { '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } }, target: 'es2023' }, module: { type: 'commonjs' } }] };
+// Packages that are published as ES modules only.
+const modules = ['flatbush', 'flatqueue', 'munkres', 'fast-myers-diff', 'css-tree', 'color-name', '@ovrel'];
+const shared = { rootDir: '.', testEnvironment: 'node', transform, transformIgnorePatterns: [`/node_modules/(?!(${modules.join('|')})/)`] };
+
+/** Units need nothing but Node; server tests need PostgreSQL (OVREL_TEST_DATABASE, set by npm test). */
+export default {
+  projects: [
+    { ...shared, displayName: 'units', testMatch: ['<rootDir>/{core,cli,demo}/**/*.test.ts', '<rootDir>/web/src/features/**/*.test.ts', '<rootDir>/web/src/contract/**/*.test.ts', '<rootDir>/web/src/server/{http,people,store}/*.unit.test.ts', '<rootDir>/web/src/server/*.test.ts'] },
+    { ...shared, displayName: 'server', testMatch: ['<rootDir>/web/src/server/**/*.db.test.ts'] },
+  ],
+};

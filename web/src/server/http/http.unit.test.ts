@@ -1,0 +1,21 @@
+import { contentDisposition } from './disposition.ts';
+import { parseRange } from './range.ts';
+import { readCookie, sessionCookie } from './session-cookie.ts';
+
+test.each([
+  ['bytes=0-9', { start: 0, end: 10 }], ['bytes=90-', { start: 90, end: 100 }], ['bytes=-10', { start: 90, end: 100 }], ['bytes=0-999', { start: 0, end: 100 }],
+  ['bytes=100-', 'unsatisfiable'], ['bytes=-0', 'unsatisfiable'], ['bytes=5-2', undefined], ['bytes=0-1,4-5', undefined], ['lines=1-2', undefined], [undefined, undefined],
+])('range %s of 100 bytes', (header, expected) => expect(parseRange(header, 100)).toEqual(expected));
+
+test('download names survive in full, with a plain one for old programs', () => {
+  expect(contentDisposition('Übersicht “A” v2.svg')).toBe(`attachment; filename="Ubersicht A v2.svg"; filename*=UTF-8''%C3%9Cbersicht%20%E2%80%9CA%E2%80%9D%20v2.svg`);
+  expect(contentDisposition('a"b\r\n.svg')).not.toMatch(/[\r\n]/);
+});
+
+test('the session cookie is kept from scripts and other sites, and secure where it can be', () => {
+  const cookie = sessionCookie('tok', 14, new URL('http://localhost:3000/'), null);
+  for (const word of ['HttpOnly', 'SameSite=Lax', 'Secure', 'Path=/']) expect(cookie).toContain(word);
+  expect(sessionCookie('tok', 14, new URL('http://ovrel.lan/'), 'https')).toContain('Secure');
+  expect(sessionCookie('tok', 14, new URL('http://ovrel.lan/'), null)).not.toContain('Secure');
+  expect(readCookie('a=1; ovrel_session=xyz; b=2', 'ovrel_session')).toBe('xyz');
+});

@@ -1,0 +1,71 @@
+import { createHash, randomBytes } from 'node:crypto';
+import { db, transaction } from '../db/pool.ts';
+import { countRows, withTestDatabase } from '../testing/database.ts';
+import { readContent, readWhole } from './reader.ts';
+import { ContentWriter, type StoredContent } from './writer.ts';
+
+withTestDatabase();
+
+const store = (bytes: Uint8Array, piece = 100_000): Promise<StoredContent> => transaction(async (client) => {
+  const writer = new ContentWriter(client);
+  for (let i = 0; i < bytes.length; i += piece) await writer.write(bytes.subarray(i, i + piece));
+  return writer.finish(null);
+}, 'upload');
+
+const collect = async (pieces: AsyncIterable<Uint8Array>): Promise<Buffer> => {
+  const out: Uint8Array[] = [];
+  for await (const piece of pieces) out.push(piece);
+  return Buffer.concat(out);
+};
+
+test('bytes come back identical: empty, small, compressible, random and large', async () => {
+  for (const bytes of [Buffer.alloc(0), Buffer.from('x'), Buffer.from('landing '.repeat(200_000)), randomBytes(300_000), randomBytes(9_000_000)]) {
+    const content = await store(bytes);
+    expect(content).toMatchObject({ size: bytes.length, hash: createHash('sha256').update(bytes).digest('hex') });
+    expect((await readWhole(content.id)).equals(bytes)).toBe(true);
+  }
+});
+
+test('any range comes back, also across chunks and queries', async () => {
+  const bytes = randomBytes(5_000_000), { id } = await store(bytes);
+  for (const [from, to] of [[0, 1], [4_999_999, 5_000_000], [60_000, 70_000], [1_000_000, 4_900_001], [0, 5_000_000], [0, 99_000_000]] as const) {
+    expect((await collect(readContent(id, from, to))).equals(bytes.subarray(from, to))).toBe(true);
+  }
+});
+
+test('the same bytes are one content; a near copy stores only what is new', async () => {
+  const bytes = randomBytes(3_000_000), first = await store(bytes), chunks = await countRows('chunk');
+  expect((await store(bytes, 7_777)).id).toBe(first.id);
+  expect(await countRows('chunk')).toBe(chunks);
+  await store(Buffer.concat([bytes.subarray(0, 1_500_000), Buffer.from('one pile more'), bytes.subarray(1_500_000)]));
+  expect((await countRows('chunk')) - chunks).toBeLessThanOrEqual(4);
+});
+
+test('an upload that fails leaves nothing', async () => {
+  const before = [await countRows('chunk'), await countRows('content')];
+  await expect(transaction(async (client) => {
+    const writer = new ContentWriter(client);
+    await writer.write(randomBytes(6_000_000));
+    throw new Error('line cut');
+  }, 'upload')).rejects.toThrow('line cut');
+  expect([await countRows('chunk'), await countRows('content')]).toEqual(before);
+});
+
+test('the same content from many senders at once is stored once and stays whole', async () => {
+  const bytes = randomBytes(2_000_000);
+  const all = await Promise.all(Array.from({ length: 6 }, () => store(bytes)));
+  expect(new Set(all.map((c) => c.id)).size).toBe(1);
+  expect((await readWhole(all[0]!.id)).equals(bytes)).toBe(true);
+});
+
+describe('damage in the database is never served as good', () => {
+  test.each([
+    ['a flipped byte', `update chunk set data = set_byte(data, 9, get_byte(data, 9) # 1) where id = $1`],
+    ['a chunk that is gone', 'delete from chunk where id = $1'],
+  ])('%s', async (_, damage) => {
+    const { id } = await store(randomBytes(400_000));
+    const { rows } = await db().query<{ id: string }>('select max(id) as id from chunk');
+    await db().query(damage, [rows[0]?.id]);
+    await expect(readWhole(id)).rejects.toThrow(/damaged and was not given out/);
+  });
+});
