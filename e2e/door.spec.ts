@@ -30,7 +30,7 @@ test('the demo has people of four roles; a reader sees, but has nothing to chang
   expect(new Set(demoPeople.map((p) => p.role)).size).toBe(4);
   await signIn(page, 'jory');
   await page.getByRole('link', { name: 'Quillmere ferry landing' }).click();
-  await page.getByRole('link', { name: 'Drawings' }).click();
+  await page.getByRole('link', { name: 'Drawings', exact: true }).click();
   await expect(page.getByRole('link', { name: 'landing-plan.svg' })).toBeVisible();
   await expect(page.getByRole('button', { name: 'Add files' })).toHaveCount(0);
   await page.getByRole('link', { name: 'landing-plan.svg' }).click();
@@ -51,6 +51,7 @@ test('an administrator adds a person, who can then sign in', async ({ page }) =>
   await page.getByRole('button', { name: 'Add' }).click();
   await expect(page.getByRole('cell', { name: email })).toBeVisible();
   await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page.getByRole('heading', { name: 'Sign in to Ovrel' })).toBeVisible();
   await page.getByLabel('E-mail address').fill(email);
   await page.getByLabel('Password').fill('long enough now');
   await page.getByRole('button', { name: 'Sign in' }).click();

@@ -31,7 +31,7 @@ test('projects, folders and files: make, add, rename, move, find', async ({ page
   await page.getByRole('checkbox', { name: 'Choose slipway.svg' }).check();
   await page.getByRole('checkbox', { name: 'Choose notes.txt' }).check();
   await page.getByRole('button', { name: 'Move 2 chosen' }).click();
-  await page.getByLabel('To').selectOption({ label: 'Concrete' });
+  await page.getByLabel('To', { exact: true }).selectOption({ label: 'Concrete' });
   await page.getByRole('button', { name: 'Move', exact: true }).click();
   await expect(page.getByRole('link', { name: 'slipway.svg' })).toHaveCount(0);
   await page.getByRole('link', { name: 'Concrete' }).click();

@@ -29,6 +29,7 @@ export async function openFile(page: Page, name: string): Promise<void> {
   await page.getByRole('searchbox', { name: 'Find a file' }).fill(name);
   await page.locator('.ov-found a').filter({ hasText: name }).first().click();
   await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
+  await expect(page.locator('.ov-canvas, .ov-text, .ov-bytes').first()).toBeVisible();
 }
 
 let counter = 0;
@@ -72,6 +73,9 @@ export async function shareOf(canvas: Locator, [r, g, b]: readonly [number, numb
 
 export const marker = (page: Page, name: 'A' | 'B'): Locator => page.getByRole('slider', { name: `Marker ${name}` });
 export const stop = (page: Page, number: number): Locator => page.getByRole('button', { name: new RegExp(`^v${number}, `) });
+
+/** Goes to a version by clicking its glyph on the rail. */
+export const visit = (page: Page, number: number): Promise<void> => stop(page, number).locator('.hit').click();
 
 /** Drags a marker of the rail to a version, with the mouse. */
 export async function dragMarker(page: Page, name: 'A' | 'B', number: number): Promise<void> {

@@ -35,7 +35,7 @@ export function open(bytes: Uint8Array, fileName: string, limits: Limits = defau
     }
   }
   if (promised?.read && promised.id !== 'text' && promised !== format) {
-    const what = format ? `its content is a ${format.title === 'text' ? 'plain text' : format.title}` : 'its content is of no kind that Ovrel knows';
+    const what = format ? `its content is ${format.id === 'text' ? 'plain text' : `a ${format.title}`}` : 'its content is of no kind that Ovrel knows';
     return lesser(bytes, format, { sentence: `The name says ${promised.title}, but ${what}.`, offset: 0 }, limits);
   }
   return lesser(bytes, format, undefined, limits);

@@ -19,7 +19,11 @@ export async function withUpload<T>(request: Request, work: (fields: Readonly<Re
     fields[name] = value;
   });
   const begun = new Promise<Incoming>((resolve, reject) => {
-    parser.on('file', (_field, stream, info) => resolve({ name: info.filename ?? 'unnamed', bytes: whole(stream, ended) }));
+    parser.on('file', (_field, stream, info) => {
+      // Whoever reads the bytes hears of the failure; without a listener it would end the process.
+      stream.on('error', () => undefined);
+      resolve({ name: info.filename ?? 'unnamed', bytes: whole(stream, ended) });
+    });
     parser.on('error', () => reject(broken()));
     parser.on('close', () => reject(new Problem(400, 'no-file', 'The form has no file in it.')));
   });
