@@ -2,7 +2,7 @@ import { chromium } from '@playwright/test';
 const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox','--disable-background-networking'] });
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
 const errs: string[] = []; page.on('console', m => { if (['error','warning'].includes(m.type())) errs.push(m.text().slice(0,3500)); }); page.on('pageerror', e => errs.push('PAGE '+e.message.slice(0,3500)));
-await page.goto('http://localhost:3001/'); 
+await page.goto('http://localhost:3000/'); 
 await page.fill('#email','tobias@quillmere.example'); await page.fill('#password','quillmere-landing'); await page.click('button[type=submit]');
 await page.waitForSelector('header');
 await page.click('text=Quillmere ferry landing'); await page.waitForSelector('table >> text=Drawings'); 

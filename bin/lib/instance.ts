@@ -14,6 +14,7 @@ export interface Instance {
   /** Address of another database of the same cluster; undefined where DATABASE_URL was given. */
   readonly otherDatabase: ((name: string) => string) | undefined;
   readonly withDemo: boolean;
+  readonly serverPid: number;
   readonly stop: () => Promise<void>;
   /** Resolves when the application ends by itself. */
   readonly ended: Promise<number>;
@@ -51,7 +52,7 @@ export async function startInstance({ port, demo, data = dataFolder }: { port: n
       new Promise((ready) => child.once('message', ready)),
       ended.then(() => { throw new Stop('The application did not start; what it said is above.'); }),
     ]);
-    return { address: `http://localhost:${port}`, databaseUrl, otherDatabase: cluster?.url, withDemo, stop, ended };
+    return { address: `http://localhost:${port}`, databaseUrl, otherDatabase: cluster?.url, withDemo, serverPid: child.pid ?? 0, stop, ended };
   } catch (error) {
     await stop();
     throw error;

@@ -133,7 +133,9 @@ function drawChange(c: CanvasRenderingContext2D, change: Change, outline: { a?: 
   const { kind } = change;
   if (side !== 'b' && change.boxA && kind !== 'added') {
     trace(c, outline.a, change.boxA, m);
-    stroke(c, outline.a, m, ink, kind === 'removed' ? [7, 4] : [2, 3], kind === 'removed' ? 2 : 1.25, kind === 'removed' ? 0.14 : 0);
+    // The new words of a changed text stand alone; the old ones are in the list.
+    const old = outline.a && kind === 'changed' ? { paths: outline.a.paths, closed: outline.a.closed } : outline.a;
+    stroke(c, old, m, ink, kind === 'removed' ? [7, 4] : [2, 3], kind === 'removed' ? 2 : 1.25, kind === 'removed' ? 0.14 : 0);
   }
   if (side !== 'a' && change.boxB && kind !== 'removed') {
     trace(c, outline.b, change.boxB, m);

@@ -62,6 +62,8 @@ async function pump(reader: ReadableStreamDefaultReader<Uint8Array>, parser: bus
     parser.once('error', () => reject(broken()));
   });
   closed.catch(() => undefined);
+  let wake: (() => void) | undefined;
+  for (const event of ['drain', 'close', 'error']) parser.on(event, () => wake?.());
   for (;;) {
     const { done, value } = await withTimeout(reader.read().catch(() => {
       throw broken();
@@ -69,9 +71,7 @@ async function pump(reader: ReadableStreamDefaultReader<Uint8Array>, parser: bus
     if (done) break;
     if (!parser.write(value)) {
       await new Promise<void>((resolve) => {
-        parser.once('drain', resolve);
-        parser.once('close', resolve);
-        parser.once('error', () => resolve());
+        wake = resolve;
       });
     }
   }

@@ -13,6 +13,14 @@ export interface ContentRow {
   readonly manifest: Buffer;
 }
 
+interface ChunkRow {
+  readonly id: string;
+  readonly hash: Buffer;
+  readonly size: number;
+  readonly codec: number;
+  readonly data: Buffer;
+}
+
 /** Chunks asked for in one query, in bytes of content. */
 const WINDOW = 2 * 1024 * 1024;
 
@@ -26,9 +34,17 @@ export async function* readContent(contentId: string, start = 0, end = Infinity,
   const whole = start === 0 && stop === size ? createHash('sha256') : undefined;
   let held: Buffer | undefined;
   let position = 0;
-  for (const window of windows(unpackManifest(content.manifest), start, stop)) {
-    const rows = await many<{ id: string; hash: Buffer; size: number; codec: number; data: Buffer }>(client,
-      'select id, hash, size, codec, data from chunk where id = any($1::bigint[])', [window.chunks.map((c) => c.id)]);
+  const parts = windows(unpackManifest(content.manifest), start, stop);
+  const fetch = (k: number): Promise<ChunkRow[]> => {
+    const rows = many<ChunkRow>(client, 'select id, hash, size, codec, data from chunk where id = any($1::bigint[])', [parts[k]?.chunks.map((c) => c.id) ?? []]);
+    // It may be asked for and never awaited, if the reader goes away.
+    rows.catch(() => undefined);
+    return rows;
+  };
+  let ahead = fetch(0);
+  for (const [k, window] of parts.entries()) {
+    const rows = await ahead;
+    if (k + 1 < parts.length) ahead = fetch(k + 1);
     const byId = new Map(rows.map((row) => [row.id, row]));
     position = window.start;
     for (const { id, size: length } of window.chunks) {
