@@ -31,6 +31,7 @@ export class ContentWriter {
   private pending: Pending[] = [];
   private pendingBytes = 0;
   private written = 0;
+  private storing: Promise<void> = Promise.resolve();
   private readonly client: Client;
 
   constructor(client: Client) {
@@ -45,13 +46,18 @@ export class ContentWriter {
     this.whole.update(bytes);
     this.written += bytes.length;
     for (const chunk of this.chunker.push(bytes)) this.add(chunk);
-    if (this.pendingBytes >= BATCH) await this.flush();
+    if (this.pendingBytes < BATCH) return;
+    // One batch is stored while the next arrives; a failure is met at the next batch.
+    await this.storing;
+    this.storing = this.flush();
+    this.storing.catch(() => undefined);
   }
 
   /** Makes the content, or finds the one that has the same bytes; nothing new stays in that case. */
   async finish(format: string | null): Promise<StoredContent> {
     const last = this.chunker.finish();
     if (last) this.add(last);
+    await this.storing;
     await this.flush();
     const hash = this.whole.digest();
     const made = await one<{ id: string }>(this.client, `
