@@ -6,7 +6,7 @@ export interface Limits {
   readonly depth: number;
   /** Points of flattened geometry. */
   readonly points: number;
-  /** Placements of definitions after expansion. */
+  /** Placements of definitions, nested ones counted each time they are drawn. */
   readonly placements: number;
 }
 
@@ -15,5 +15,5 @@ export const defaultLimits: Limits = {
   elements: 2_000_000,
   depth: 512,
   points: 40_000_000,
-  placements: 200_000,
+  placements: 500_000,
 };

@@ -188,7 +188,7 @@ class Reader {
 
   /** Draws a definition's shapes into the current part; gives the box of its words, which have no geometry. */
   private drawTarget(target: XmlElement, at: Place, use: XmlElement, trail: readonly XmlElement[]): Box | undefined {
-    if (++this.placements > this.limits.placements) {
+    if (use.name === 'use' && target !== use && ++this.placements > this.limits.placements) {
       throw new ReadError(`The drawing places definitions more than ${this.limits.placements.toLocaleString('en')} times, which is more than Ovrel reads part by part.`);
     }
     const transform = target.attributes['transform'];

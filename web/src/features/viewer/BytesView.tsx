@@ -48,7 +48,7 @@ function Dump({ title, version, from, mark }: { title: string; version: Version;
         {rows.map((row, r) => (
           <span key={r}>
             <span className="ov-quiet">{(from + r * 16).toString(16).padStart(8, '0')}  </span>
-            {[...row].map((byte, i) => <span key={i} style={from + r * 16 + i === mark ? { outline: '2px solid var(--ov-changed)' } : undefined}>{byte.toString(16).padStart(2, '0')}{i < 15 ? ' ' : ''}</span>)}
+            {[...row].map((byte, i) => <span key={i}><span style={from + r * 16 + i === mark ? { outline: '2px solid var(--ov-changed)' } : undefined}>{byte.toString(16).padStart(2, '0')}</span>{i < 15 ? ' ' : ''}</span>)}
             {'   '.repeat(16 - row.length)}{'  '}{[...row].map((byte) => (byte >= 32 && byte < 127 ? String.fromCharCode(byte) : '·')).join('')}{'\n'}
           </span>
         ))}

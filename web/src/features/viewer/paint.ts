@@ -97,6 +97,10 @@ function paper(c: CanvasRenderingContext2D, { box }: Sheet, m: Camera): void {
 
 function sheet(c: CanvasRenderingContext2D, s: Sheet, m: Camera, alpha: number, grey: boolean): void {
   paper(c, s, m);
+  picture(c, s, m, alpha, grey);
+}
+
+function picture(c: CanvasRenderingContext2D, s: Sheet, m: Camera, alpha: number, grey: boolean): void {
   c.save();
   c.globalAlpha = alpha;
   if (grey) c.filter = 'grayscale(1)';
@@ -112,7 +116,8 @@ function difference(c: CanvasRenderingContext2D, scene: Scene, m: Camera): void 
   sheet(c, scene.a, m, 1, false);
   c.save();
   c.globalCompositeOperation = 'difference';
-  sheet(c, scene.b, m, 1, false);
+  picture(c, scene.b, m, 1, false);
+  // Equal pixels are black now; turned over, they are white.
   c.fillStyle = '#ffffff';
   const { box } = scene.b;
   c.fillRect(box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale);

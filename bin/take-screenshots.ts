@@ -1,0 +1,54 @@
+import { rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { chromium, type Page } from '@playwright/test';
+import { openFile, ready, signIn } from '../e2e/support.ts';
+import { dataFolder, freePort } from './lib/cluster.ts';
+import { startInstance } from './lib/instance.ts';
+import { root } from './lib/prepare.mjs';
+
+const folder = dataFolder(undefined, '.ovrel-screenshots');
+rmSync(folder, { recursive: true, force: true });
+const instance = await startInstance({ port: await freePort(), demo: true, data: () => folder });
+const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-background-networking'] });
+try {
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: instance.address });
+  await page.goto('/sign-in');
+  await shoot(page, 'sign-in');
+  await signIn(page, 'tobias');
+  await page.getByRole('link', { name: 'Quillmere ferry landing' }).click();
+  await page.getByRole('link', { name: 'Drawings', exact: true }).click();
+  await page.getByRole('link', { name: 'landing-plan.svg' }).waitFor();
+  await shoot(page, 'project');
+  await openFile(page, 'wayfinding-signs.svg');
+  const signs = new URL(page.url()).pathname;
+  await ready(page);
+  await page.getByRole('button', { name: /^v6, / }).locator('.hit').hover();
+  await shoot(page, 'file');
+  await page.mouse.move(640, 300);
+  await page.keyboard.press('i');
+  await shoot(page, 'check-in');
+  for (const [query, name] of [['a=5&b=6', 'compare-overlay'], ['a=7&b=8&look=side', 'compare-side']] as const) {
+    await page.goto(`${signs}?${query}`);
+    await ready(page);
+    await shoot(page, name);
+  }
+  await openFile(page, 'method-statement.md');
+  await page.goto(`${new URL(page.url()).pathname}?a=1&b=3`);
+  await page.getByText('Compared line by line').waitFor();
+  await shoot(page, 'compare-text');
+  await page.goto(`${signs}?a=3&b=5&look=curtain`);
+  await page.keyboard.press('t');
+  await ready(page);
+  await shoot(page, 'compare-curtain-dark');
+} finally {
+  await browser.close();
+  await instance.stop();
+  rmSync(folder, { recursive: true, force: true });
+}
+process.exit(0);
+
+async function shoot(page: Page, name: string): Promise<void> {
+  await page.waitForTimeout(900);
+  await page.screenshot({ path: join(root, 'docs', 'screenshots', `${name}.png`) });
+  console.log(name);
+}
