@@ -6,7 +6,7 @@ const shared = { rootDir: '.', testEnvironment: 'node', transform, transformIgno
 /** Units need nothing but Node; server tests need PostgreSQL (OVREL_TEST_DATABASE, set by npm test). */
 export default {
   projects: [
-    { ...shared, displayName: 'units', testMatch: ['<rootDir>/{core,cli,demo}/**/*.test.ts', '<rootDir>/web/src/features/**/*.test.ts', '<rootDir>/web/src/contract/**/*.test.ts', '<rootDir>/web/src/server/{http,people,store}/*.unit.test.ts', '<rootDir>/web/src/server/*.test.ts'] },
+    { ...shared, displayName: 'units', testMatch: ['<rootDir>/{core,cli,demo}/**/*.test.ts', '<rootDir>/web/src/features/**/*.test.ts', '<rootDir>/web/src/contract/**/*.test.ts', '<rootDir>/web/src/server/{http,people,store,compute}/*.unit.test.ts', '<rootDir>/web/src/server/*.test.ts'] },
     { ...shared, displayName: 'server', testMatch: ['<rootDir>/web/src/server/**/*.db.test.ts'] },
   ],
 };

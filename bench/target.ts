@@ -21,8 +21,8 @@ export async function signInTo(address: string, serverPid: number): Promise<Targ
   };
   return {
     address, serverPid, cookie,
-    json: async (path, method = 'GET', body) => (await ask(path, { method, ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }) })).json(),
-    send: async (path, form) => (await ask(path, { method: 'POST', body: form })).json(),
+    json: async (path, method = 'GET', body) => (await ask(path, { method, ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }) })).json() as Promise<unknown>,
+    send: async (path, form) => (await ask(path, { method: 'POST', body: form })).json() as Promise<unknown>,
     drain: async (path) => {
       let size = 0;
       const reader = (await ask(path, {})).body?.getReader();

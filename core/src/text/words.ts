@@ -31,4 +31,5 @@ export function wordRuns(a: string, b: string): { a: Run[]; b: Run[] } {
   return { a: outA, b: outB };
 }
 
-const words = (line: string): string[] => line.match(/[\p{L}\p{N}]+|\s+|[^\p{L}\p{N}\s]/gu) ?? [];
+/** Words and marks, each with the space after it: spaces by themselves would pair with any other space. */
+const words = (line: string): string[] => line.match(/[\p{L}\p{N}]+\s*|\s+|[^\p{L}\p{N}\s]\s*/gu) ?? [];

@@ -3,7 +3,7 @@
 /** The file page: About or What changed, the viewer, and the rail. The address bar holds what is shown. */
 import dynamic from 'next/dynamic';
 import { useRouter, useSearchParams } from 'next/navigation';
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import useSWR from 'swr';
 import type { ComparisonResponse, FileEntry, Version, VersionDetail } from '../../contract/api.ts';
 import { call, sentenceOf } from '../api/client.ts';
@@ -106,8 +106,6 @@ export function FilePage({ file, initial, mayCheckIn, mayBringForward }: Props):
   );
 }
 
-const noParams = new URLSearchParams();
-
 interface Address {
   readonly a: Version;
   readonly b: Version;
@@ -118,7 +116,11 @@ interface Address {
 
 /** Reads and writes ?v=3 (one version) or ?a=3&b=5&look=curtain (a comparison). */
 function useAddress(versions: readonly Version[]): Address {
-  const params = useSearchParams() ?? noParams;
+  const fromRouter = useSearchParams();
+  // The router follows the address a little later; keys pressed in between must see the newest state.
+  const [query, setQuery] = useState(() => fromRouter?.toString() ?? '');
+  useEffect(() => setQuery(window.location.search.slice(1)), [fromRouter]);
+  const params = useMemo(() => new URLSearchParams(query), [query]);
   const newest = versions.at(-1) as Version;
   const find = (text: string | null): Version | undefined => versions.find((v) => String(v.number) === text);
   const b = find(params.get('b')) ?? find(params.get('v')) ?? newest;
@@ -133,6 +135,7 @@ function useAddress(versions: readonly Version[]): Address {
     } else if (nextB !== newest.number) query.set('v', String(nextB));
     if (nextLook !== 'overlay') query.set('look', nextLook);
     const text = query.toString();
+    setQuery(text);
     window.history.replaceState(null, '', text ? `?${text}` : window.location.pathname);
   }, [a.number, b.number, look, newest.number]);
   return { a, b, comparing: a.id !== b.id, look, set };

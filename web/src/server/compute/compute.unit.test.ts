@@ -1,0 +1,43 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { zstdDecompressSync } from 'node:zlib';
+import { closeWorkers, runTask } from './pool.ts';
+import type { ComparisonResult, Source } from './tasks.ts';
+import { drawThumbnail } from './thumbnail.ts';
+
+const root = join(__dirname, '../../../..');
+process.env['OVREL_ROOT'] = root;
+afterAll(closeWorkers);
+
+const lighthouse = readFileSync(join(root, 'demo/real/lighthouse.svg'));
+const source = (bytes: Uint8Array = lighthouse): Source => ({ bytes: Uint8Array.from(bytes), name: 'file.svg' });
+
+test('looking and comparing run in threads, many at a time', async () => {
+  const looks = await Promise.all(Array.from({ length: 9 }, () => runTask({ kind: 'look', source: source() })));
+  expect(looks.every((l) => l.level === 'parts' && l.parts === 134 && l.kinds['rectangle'] === 60)).toBe(true);
+  const edited = Buffer.from(lighthouse.toString('latin1').replace(/fill:#[0-9a-f]{6}/, 'fill:#12ab34'), 'latin1');
+  const { value, summary } = await runTask({ kind: 'compare', a: source(), b: source(edited) });
+  expect(summary).toMatch(/fill changed/);
+  const { comparison, picture } = JSON.parse(zstdDecompressSync(value).toString()) as ComparisonResult;
+  expect(comparison.changes).toHaveLength(1);
+  expect(picture.outlines['c1']?.b?.paths.length).toBeGreaterThan(0);
+});
+
+test('a thread that is used again after a rest still answers', async () => {
+  await runTask({ kind: 'look', source: source() });
+  await new Promise((done) => setTimeout(done, 300));
+  expect((await runTask({ kind: 'look', source: source() })).parts).toBe(134);
+});
+
+test('what cannot be read is a result, not a failure', async () => {
+  expect(await runTask({ kind: 'look', source: source(Buffer.from('<svg><g>')) })).toMatchObject({ level: 'text', parts: 0, problem: expect.stringMatching(/is closed/), viewTag: null });
+  expect(await runTask({ kind: 'look', source: source(Buffer.from([0, 1, 2])) })).toMatchObject({ level: 'bytes', format: null });
+});
+
+test('thumbnails: drawings and pictures are drawn, nonsense is not, and nothing hangs', async () => {
+  const png = await drawThumbnail(lighthouse, 'svg', 96);
+  expect(png?.readUInt32BE(20)).toBe(96);
+  expect((await drawThumbnail(png as Buffer, 'png', 32))?.subarray(1, 4).toString()).toBe('PNG');
+  expect(await drawThumbnail(Buffer.from('no drawing'), 'svg', 96)).toBeUndefined();
+  expect(await drawThumbnail(Buffer.from('no picture'), 'png', 96)).toBeUndefined();
+});
