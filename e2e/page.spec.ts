@@ -6,6 +6,7 @@ test('a link to a comparison opens it as it was', async ({ page, context }) => {
   await openFile(page, 'wayfinding-signs.svg');
   await visit(page, 4);
   await page.keyboard.press('c');
+  await ready(page);
   await page.keyboard.press('2');
   await expect(page).toHaveURL(/a=3&b=4&look=side/);
   const other = await context.newPage();

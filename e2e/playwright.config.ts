@@ -3,7 +3,9 @@ import { defineConfig } from '@playwright/test';
 export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
-  timeout: 45_000,
+  // Generous: shared machines can be many times slower than usual for minutes.
+  timeout: 180_000,
+  expect: { timeout: 30_000 },
   workers: 1,
   retries: 0,
   reporter: [['line'], ['json', { outputFile: '../test-results/e2e.json' }]],

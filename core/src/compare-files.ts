@@ -11,6 +11,8 @@ import { summarise } from './compare/summary.ts';
 /** Results of another engine version are computed anew. */
 export const ENGINE = 'ovrel/1';
 
+export const BYTES_NOTE = 'Compared as bytes: Ovrel has no reader for this kind of file, so it can say whether and where the content differs, but not what changed.';
+
 export interface Input {
   readonly name: string;
   readonly bytes: Uint8Array;
@@ -65,6 +67,6 @@ function levelNotes(a: Input, b: Input, level: Comparison['level']): string[] {
   if (a.opened.problem) notes.push(`The older file could not be read part by part. ${a.opened.problem.sentence}`);
   if (b.opened.problem) notes.push(`The newer file could not be read part by part. ${b.opened.problem.sentence}`);
   if (level === 'text' && (a.opened.level === 'parts' || b.opened.level === 'parts')) notes.push('Compared line by line.');
-  if (level === 'bytes') notes.push('Compared as bytes: Ovrel has no reader for this kind of file, so it can say whether and where the content differs, but not what changed.');
+  if (level === 'bytes') notes.push(BYTES_NOTE);
   return notes;
 }

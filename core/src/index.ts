@@ -8,7 +8,7 @@ export type { Format } from './model/format.ts';
 export { designJson } from './model/to-json.ts';
 export { detect, formatById, formats, promisedBy, extensionOf, HEAD_BYTES } from './formats/registry.ts';
 export { open, type Opened, type Level } from './formats/open.ts';
-export { compare, ENGINE, type Compared, type Input } from './compare-files.ts';
+export { BYTES_NOTE, compare, ENGINE, type Compared, type Input } from './compare-files.ts';
 export { compareDesigns } from './compare/compare.ts';
 export { pictureOf, pictureSchema, type Picture, type Outline } from './compare/picture.ts';
 export { bytesChange } from './compare/bytes.ts';

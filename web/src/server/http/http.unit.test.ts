@@ -13,9 +13,12 @@ test('download names survive in full, with a plain one for old programs', () => 
 });
 
 test('the session cookie is kept from scripts and other sites, and secure where it can be', () => {
-  const cookie = sessionCookie('tok', 14, new URL('http://localhost:3000/'), null);
+  const from = (headers: Record<string, string>): string => sessionCookie('tok', 14, new Headers(headers));
+  const cookie = from({ host: 'localhost:3000' });
   for (const word of ['HttpOnly', 'SameSite=Lax', 'Secure', 'Path=/']) expect(cookie).toContain(word);
-  expect(sessionCookie('tok', 14, new URL('http://ovrel.lan/'), 'https')).toContain('Secure');
-  expect(sessionCookie('tok', 14, new URL('http://ovrel.lan/'), null)).not.toContain('Secure');
+  for (const host of ['127.0.0.1', '127.0.0.1:8080', '[::1]:3000']) expect(from({ host })).toContain('Secure');
+  expect(from({ host: 'ovrel.lan', 'x-forwarded-proto': 'https' })).toContain('Secure');
+  // Over plain HTTP in a local network a Secure cookie would never come back.
+  for (const host of ['ovrel.lan:3000', '192.168.1.5:3000', 'localhost.elsewhere.example']) expect(from({ host })).not.toContain('Secure');
   expect(readCookie('a=1; ovrel_session=xyz; b=2', 'ovrel_session')).toBe('xyz');
 });

@@ -2,11 +2,12 @@
 export const SESSION_COOKIE = 'ovrel_session';
 
 /** Browsers take Secure cookies over plain HTTP from the machine itself; elsewhere HTTPS decides. */
-const mayBeSecure = (url: URL, forwardedProto: string | null): boolean =>
-  forwardedProto === 'https' || url.protocol === 'https:' || ['localhost', '127.0.0.1', '[::1]'].includes(url.hostname);
+const mayBeSecure = (headers: Headers): boolean =>
+  headers.get('x-forwarded-proto') === 'https' || /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/.test(headers.get('host') ?? '');
 
-export function sessionCookie(token: string, days: number, url: URL, forwardedProto: string | null): string {
-  const secure = mayBeSecure(url, forwardedProto) ? '; Secure' : '';
+/** `headers` are those of the request: the address that the browser used stands in them, not in the server's own URL. */
+export function sessionCookie(token: string, days: number, headers: Headers): string {
+  const secure = mayBeSecure(headers) ? '; Secure' : '';
   return `${SESSION_COOKIE}=${token}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${days * 86_400}${secure}`;
 }
 

@@ -1,6 +1,6 @@
 /** What is computed about contents: once, in worker threads, and kept. */
 import { zstdCompressSync, zstdDecompressSync } from 'node:zlib';
-import { bytesChange, ENGINE, extensionOf, type Comparison } from '@ovrel/core';
+import { BYTES_NOTE, bytesChange, ENGINE, extensionOf, formatById, HEAD_BYTES, type Comparison } from '@ovrel/core';
 import { lookSchema, type Look } from '../../contract/look.ts';
 import type { ComparisonResponse, Person } from '../../contract/api.ts';
 import { runTask, TooHeavy } from '../compute/pool.ts';
@@ -32,6 +32,15 @@ const nameFor = (subject: Subject): string => `file.${extensionOf(subject.upload
 
 const sourceOf = async (subject: Subject): Promise<Source> => ({ bytes: Uint8Array.from(await readWhole(subject.content_id)), name: nameFor(subject) });
 
+const hasReader = (subject: Subject): boolean => subject.format !== null && formatById(subject.format)?.read !== undefined;
+
+/** The first bytes: enough to say what a content is that has no reader. */
+async function headOf(subject: Subject): Promise<Source> {
+  const pieces: Buffer[] = [];
+  for await (const piece of readContent(subject.content_id, 0, HEAD_BYTES)) pieces.push(piece);
+  return { bytes: Uint8Array.from(Buffer.concat(pieces)), name: nameFor(subject) };
+}
+
 const keepFact = (contentId: string, kind: string, value: Buffer): Promise<unknown> => db().query(
   'insert into fact (content_id, kind, engine, value) values ($1, $2, $3, $4) on conflict do nothing', [contentId, kind, ENGINE, value]);
 
@@ -55,7 +64,7 @@ async function computeLook(subject: Subject): Promise<Look> {
   });
   if (Number(subject.size) > config.readLimit) return blind(`The file is larger than ${Math.round(config.readLimit / 1024 ** 2)} MB, so Ovrel keeps it but does not look into it.`);
   try {
-    return await runTask({ kind: 'look', source: await sourceOf(subject) });
+    return await runTask({ kind: 'look', source: hasReader(subject) ? await sourceOf(subject) : await headOf(subject) });
   } catch (error) {
     if (error instanceof TooHeavy) return blind(error.message);
     throw error;
@@ -103,12 +112,18 @@ async function comparisonValue(a: Subject, b: Subject): Promise<Buffer> {
 async function computeComparison(a: Subject, b: Subject): Promise<{ value: Uint8Array; summary: string }> {
   const small = Math.max(Number(a.size), Number(b.size)) <= config.readLimit;
   try {
-    if (small) return await runTask({ kind: 'compare', a: await sourceOf(a), b: await sourceOf(b) });
+    if (small && hasReader(a) && hasReader(b)) return await runTask({ kind: 'compare', a: await sourceOf(a), b: await sourceOf(b) });
+    if (small) return await compareStreams(a, b, [...(await problemNotes(a, b)), BYTES_NOTE]);
     return await compareStreams(a, b, [`One of the files is larger than ${Math.round(config.readLimit / 1024 ** 2)} MB, so only the bytes were compared.`]);
   } catch (error) {
     if (!(error instanceof TooHeavy)) throw error;
     return compareStreams(a, b, [`${error.message} Only the bytes were compared.`]);
   }
+}
+
+async function problemNotes(a: Subject, b: Subject): Promise<string[]> {
+  const sides = [['older', await lookAt(a)], ['newer', await lookAt(b)]] as const;
+  return sides.flatMap(([age, look]) => (look.problem ? [`The ${age} file could not be read part by part. ${look.problem}`] : []));
 }
 
 /** Byte comparison of contents of any size, a piece at a time. */

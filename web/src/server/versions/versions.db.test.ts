@@ -123,6 +123,27 @@ describe('what is computed', () => {
   });
 });
 
+describe('files without a reader', () => {
+  test('are compared from the store, a piece at a time, and say so', async () => {
+    const bytes = new Uint8Array(3_000_000).fill(7), other = bytes.slice();
+    other[2_345_678] = 9;
+    const { file } = await makeFile(editor, projectId, null, undefined, incoming('model.bin', bytes), { note: '' });
+    const { version } = await checkIn(editor, file.id, incoming('model.bin', other), { note: '' });
+    const { comparison } = await compareVersions(reader, file.newest.id, version.id);
+    expect(comparison).toMatchObject({ level: 'bytes', counts: { changed: 1 }, notes: [expect.stringMatching(/no reader for this kind/)] });
+    expect(comparison.changes[0]!.what).toEqual([{ aspect: 'content', property: 'first difference at offset 2,345,678', from: 'byte 07', to: 'byte 09' }]);
+    expect((await lookAt(await versionRow(version.id))).level).toBe('bytes');
+  });
+
+  test('a drawing beside a picture that claims to be one: both are named', async () => {
+    const file = await add(rect(0));
+    const { version } = await checkIn(editor, file.id, incoming(file.name, Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a])), { note: '', allowOtherFormat: true });
+    const { comparison } = await compareVersions(reader, file.newest.id, version.id);
+    expect(comparison.level).toBe('bytes');
+    expect(comparison.notes[0]).toMatch(/The newer file could not be read part by part. The name says SVG drawing, but its content is a PNG picture/);
+  });
+});
+
 describe('projects and folders', () => {
   test('hold each name once, whatever its capitals, and moving keeps history', async () => {
     const file = await add(rect(0), 'Bridge.svg');

@@ -5,7 +5,7 @@ import { sessionCookie } from '../../../../server/http/session-cookie.ts';
 import { makeFirstAdministrator } from '../../../../server/people/service.ts';
 
 
-export const POST = open(async ({ request, url }) => {
+export const POST = open(async ({ request }) => {
   const { token, person } = await makeFirstAdministrator(await body(request, firstAdministratorSchema));
-  return json(sessionSchema, { person }, 201, { 'set-cookie': sessionCookie(token, config.sessionDays, url, request.headers.get('x-forwarded-proto')) });
+  return json(sessionSchema, { person }, 201, { 'set-cookie': sessionCookie(token, config.sessionDays, request.headers) });
 });
