@@ -17,6 +17,8 @@ test('check in by choosing a file, with a note; what happened is said on the pag
   await expect(page.getByRole('status').filter({ hasText: 'Checked in as v2.' })).toBeVisible();
   await expect(page.getByText('Longer deck, after the survey')).toBeVisible();
   await expect(stop(page, 2)).toHaveAttribute('aria-current', 'true');
+  // What changed is computed meanwhile, and appears without a reload.
+  await expect(page.getByText('Rectangle deck: geometry changed')).toBeVisible();
 });
 
 test('check in by dropping a file of another name: accepted with a hint', async ({ page }) => {

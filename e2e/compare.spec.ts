@@ -109,6 +109,47 @@ test('wheel, drag and keys move the view', async ({ page }) => {
   await expect.poll(grey).toBeLessThan(small);
 });
 
+test('two fingers pull the drawing closer', async ({ page }) => {
+  await makeDrawing(page, before);
+  await ready(page);
+  const canvas = page.locator('canvas'), grey = (): Promise<number> => shareOf(canvas, [0x77, 0x77, 0x77]);
+  await expect.poll(grey).toBeGreaterThan(0.02);
+  const whole = await grey(), box = (await canvas.boundingBox())!;
+  const touch = await page.context().newCDPSession(page);
+  await touch.send('Emulation.setTouchEmulationEnabled', { enabled: true, maxTouchPoints: 2 });
+  const x = box.x + box.width / 2 - 80, y = box.y + box.height / 2 - 60;
+  const fingers = (apart: number) => [{ x: x - apart, y, id: 1 }, { x: x + apart, y, id: 2 }];
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: fingers(20) });
+  for (let apart = 25; apart <= 60; apart += 5) await touch.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: fingers(apart) });
+  await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
+  await expect.poll(grey).toBeGreaterThan(whole * 2);
+});
+
+test('side by side, both halves move together', async ({ page }) => {
+  const id = await makeDrawing(page, before);
+  await addVersion(page, id, before.replace('Pier one', 'Pier two'));
+  await page.goto(`/files/${id}?a=1&b=2&look=side`);
+  await ready(page);
+  const canvas = page.locator('canvas');
+  /** Share of the deck's grey in the left and in the right half. */
+  const halves = (): Promise<[number, number]> => canvas.evaluate((el) => {
+    const c = el as HTMLCanvasElement, { width, height } = c, { data } = c.getContext('2d')!.getImageData(0, 0, width, height);
+    const sum: [number, number] = [0, 0];
+    for (let i = 0; i < data.length; i += 4) if (Math.abs(data[i]! - 0x77) + Math.abs(data[i + 1]! - 0x77) + Math.abs(data[i + 2]! - 0x77) < 20) sum[(i / 4) % width < width / 2 ? 0 : 1]++;
+    return [sum[0] / (width * height), sum[1] / (width * height)];
+  });
+  await expect.poll(async () => (await halves())[1]).toBeGreaterThan(0.01);
+  const [left, right] = await halves();
+  expect(Math.abs(left - right)).toBeLessThan(left * 0.1);
+  const box = (await canvas.boundingBox())!;
+  // Over the right half, on the deck.
+  await page.mouse.move(box.x + box.width * 0.7, box.y + box.height * 0.42);
+  await page.mouse.wheel(0, -500);
+  await expect.poll(async () => (await halves())[0]).toBeGreaterThan(left * 1.5);
+  const [zoomedLeft, zoomedRight] = await halves();
+  expect(Math.abs(zoomedLeft - zoomedRight)).toBeLessThan(zoomedLeft * 0.1);
+});
+
 test('the markers work by keyboard alone', async ({ page }) => {
   await openFile(page, 'wayfinding-signs.svg');
   await marker(page, 'A').focus();

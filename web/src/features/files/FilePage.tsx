@@ -3,7 +3,7 @@
 /** The file page: About or What changed, the viewer, and the rail. The address bar holds what is shown. */
 import dynamic from 'next/dynamic';
 import { useRouter, useSearchParams } from 'next/navigation';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import useSWR from 'swr';
 import type { ComparisonResponse, FileEntry, Version, VersionDetail } from '../../contract/api.ts';
 import { call, sentenceOf } from '../api/client.ts';
@@ -32,9 +32,17 @@ export interface Message {
 
 export function FilePage({ file, initial, mayCheckIn, mayBringForward }: Props): React.ReactNode {
   const router = useRouter();
-  const { data: versions = initial, mutate } = useSWR<readonly Version[]>(`/files/${file.id}/versions`, (p: string) => call(p), { fallbackData: initial, revalidateOnMount: initial.some((v) => v.summary === null && v.number > 1) });
+  const shownNumber = useRef('');
+  const { data: versions = initial, mutate } = useSWR<readonly Version[]>(`/files/${file.id}/versions`, (p: string) => call(p), {
+    fallbackData: initial, revalidateOnMount: false,
+    // A summary that is still being computed is asked for again.
+    refreshInterval: (list) => (list?.some((v) => v.summary === null && v.number > 1 && String(v.number) === shownNumber.current) ? 2000 : 0),
+  });
   const state = useAddress(versions);
   const { a, b, comparing, look, set } = state;
+  useEffect(() => {
+    shownNumber.current = String(b.number);
+  });
   const [dialog, setDialog] = useState<{ kind: 'check-in'; dropped?: File } | { kind: 'bring-forward' }>();
   const [message, setMessage] = useState<Message>();
   const [over, setOver] = useState(false);
