@@ -75,12 +75,10 @@ function create(data: string, folder: string, settings: string): void {
   writeFileSync(settings, JSON.stringify({ password }), { mode: 0o600 });
 }
 
+/** Whether a program runs under this number. One that was killed and not yet buried has no command line any more. */
 const isAlive = (pid: number): boolean => {
-  try {
-    return pid > 0 && process.kill(pid, 0);
-  } catch {
-    return false;
-  }
+  const commandLine = `/proc/${pid}/cmdline`;
+  return pid > 0 && existsSync(commandLine) && readFileSync(commandLine, 'utf8').includes('node');
 };
 
 export const freePort = (): Promise<number> => new Promise((done, failed) => {
