@@ -5,8 +5,8 @@ import { closePools, db, one } from '../web/src/server/db/pool.ts';
 import { hashPassword } from '../web/src/server/people/passwords.ts';
 import { makeFolder, makeProject } from '../web/src/server/projects/service.ts';
 import { checkIn, makeFile, type Incoming } from '../web/src/server/versions/checkin.ts';
-import { backgroundWork, compareVersions, lookAt, thumbnailOf } from '../web/src/server/versions/facts.ts';
-import { versionRow } from '../web/src/server/versions/rows.ts';
+import { closeQueue } from '../web/src/server/jobs/queue.ts';
+import { runWaitingJobs } from '../web/src/server/jobs/run.ts';
 import { bringForward, listVersions } from '../web/src/server/versions/service.ts';
 import { demoPassword, demoPeople } from './people.ts';
 import { stories, type Step, type Story } from './story.ts';
@@ -20,9 +20,11 @@ export async function loadDemo(wanted: boolean): Promise<boolean> {
     if (!wanted) return false;
     console.log('Loading the demo project …');
     await load();
+    // So that the first look at the demo does not wait.
+    await runWaitingJobs();
     return true;
   } finally {
-    await backgroundWork();
+    await closeQueue();
     await Promise.all([closePools(), closeWorkers()]);
   }
 }
@@ -57,15 +59,6 @@ async function tell(story: Story, projectId: string, folderId: string, people: R
     const options = { note: step.note, at, ...(step.title ? { title: step.title } : {}) };
     if (fileId) await checkIn(by, fileId, incoming, options);
     else fileId = (await makeFile(by, projectId, folderId, undefined, incoming, options)).file.id;
-  }
-  // So that the first look at the demo does not wait.
-  if (!fileId) return;
-  const by = known(people, 'Tobias'), versions = await listVersions(by, fileId);
-  for (const [i, version] of versions.entries()) {
-    const row = await versionRow(version.id), before = versions[i - 1];
-    await lookAt(row);
-    await Promise.all([thumbnailOf(row, 96), thumbnailOf(row, 320)]);
-    if (before) await compareVersions(by, before.id, version.id);
   }
 }
 

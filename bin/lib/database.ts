@@ -1,6 +1,7 @@
 import { join } from 'node:path';
 import { runner } from 'node-pg-migrate';
 import pg from 'pg';
+import { installQueue } from '../../web/src/server/jobs/queue.ts';
 import { root } from './prepare.mjs';
 
 /** Makes the database if it is missing; true where it was made. */
@@ -17,6 +18,8 @@ export async function ensureDatabase(adminUrl: string, name: string): Promise<bo
   }
 }
 
+/** Brings the tables up to date, and those of the queue. */
 export async function migrate(databaseUrl: string): Promise<void> {
   await runner({ databaseUrl, dir: join(root, 'db', 'migrations'), direction: 'up', migrationsTable: 'migration', log: () => undefined, noLock: false });
+  await installQueue(databaseUrl);
 }

@@ -20,19 +20,25 @@ export interface Instance {
   readonly ended: Promise<number>;
 }
 
-export async function startInstance({ port, demo, data = dataFolder }: { port: number; demo: boolean; data?: () => string }): Promise<Instance> {
+export interface Wanted {
+  readonly port: number;
+  readonly demo: boolean;
+  readonly data?: () => string;
+  /** Worker processes; OVREL_WORKERS, or one. */
+  readonly workers?: number;
+}
+
+export async function startInstance({ port, demo, data = dataFolder, workers = Number(process.env['OVREL_WORKERS'] ?? 1) }: Wanted): Promise<Instance> {
   await refuseTakenPort(port);
   const given = process.env['DATABASE_URL'];
   const cluster = given ? undefined : await startCluster(data());
-  let server: ChildProcess | undefined;
+  const children: ChildProcess[] = [];
   const stop = async (): Promise<void> => {
-    if (server && server.exitCode === null) {
-      const gone = new Promise((done) => server?.once('close', done));
-      server.kill('SIGTERM');
-      await gone;
-    }
+    stopping = true;
+    await Promise.all(children.map(end));
     cluster?.stop();
   };
+  let stopping = false;
   try {
     const databaseUrl = given ?? cluster?.url('ovrel') ?? '';
     if (cluster) await ensureDatabase(cluster.url('postgres'), 'ovrel');
@@ -42,12 +48,20 @@ export async function startInstance({ port, demo, data = dataFolder }: { port: n
     const { loadDemo } = await import('../../demo/load.ts');
     const withDemo = await loadDemo(demo);
     ensureBuild();
-    const child = spawn(process.execPath, [join(root, 'web', 'server.ts')], {
-      cwd: join(root, 'web'), stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true,
-      env: { ...process.env, NODE_ENV: 'production', PORT: String(port), NEXT_TELEMETRY_DISABLED: '1' },
-    });
-    server = child;
+    const env = { ...process.env, NODE_ENV: 'production', PORT: String(port), NEXT_TELEMETRY_DISABLED: '1' };
+    const child = run('server.ts', env);
+    children.push(child);
     const ended = new Promise<number>((done) => child.once('close', (code) => done(code ?? 1)));
+    const startWorker = (): void => {
+      const worker = run('worker.ts', env);
+      children.push(worker);
+      // A worker that dies is started anew; its job is given out again by the queue.
+      worker.once('close', () => {
+        children.splice(children.indexOf(worker), 1);
+        if (!stopping) setTimeout(() => !stopping && startWorker(), 1000);
+      });
+    };
+    for (let i = 0; i < workers; i++) startWorker();
     await Promise.race([
       new Promise((ready) => child.once('message', ready)),
       ended.then(() => { throw new Stop('The application did not start; what it said is above.'); }),
@@ -57,6 +71,17 @@ export async function startInstance({ port, demo, data = dataFolder }: { port: n
     await stop();
     throw error;
   }
+}
+
+/** One of the application's processes. */
+const run = (script: string, env: NodeJS.ProcessEnv): ChildProcess =>
+  spawn(process.execPath, [join(root, 'web', script)], { cwd: join(root, 'web'), stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true, env });
+
+async function end(child: ChildProcess): Promise<void> {
+  if (child.exitCode !== null || child.signalCode !== null) return;
+  const gone = new Promise((done) => child.once('close', done));
+  child.kill('SIGTERM');
+  await gone;
 }
 
 const refuseTakenPort = (port: number): Promise<void> => new Promise((free, taken) => {

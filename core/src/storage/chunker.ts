@@ -2,14 +2,15 @@
  * Content-defined chunking by a gear hash, with normalised chunk sizes
  * (Xia et al., "FastCDC", USENIX ATC 2016). Table, masks and limits are part of the stored format: change the version with them.
  */
-export const CHUNKER_VERSION = 1;
+/** Version 1 cut at 16, 64 and 256 KiB; since edits are stored as deltas, larger chunks cost nothing and are found twice as fast. */
+export const CHUNKER_VERSION = 2;
 
-const MINIMUM = 16 * 1024;
-const AVERAGE = 64 * 1024;
-const MAXIMUM = 256 * 1024;
+const MINIMUM = 64 * 1024;
+const AVERAGE = 128 * 1024;
+const MAXIMUM = 512 * 1024;
 /** More bits below the average size and fewer above it pull sizes towards the average. */
-const MASK_SMALL = 0xffff_c000 >>> 0; // 18 bits
-const MASK_LARGE = 0xfffc_0000 >>> 0; // 14 bits
+const MASK_SMALL = 0xffff_e000 >>> 0; // 19 bits
+const MASK_LARGE = 0xfffe_0000 >>> 0; // 15 bits
 
 const gear = gearTable();
 
@@ -26,7 +27,7 @@ function gearTable(): Uint32Array {
   return table;
 }
 
-/** Cuts a stream of bytes into chunks of 16 to 256 KiB whose borders depend on content alone. */
+/** Cuts a stream of bytes into chunks of 64 to 512 KiB whose borders depend on content alone. */
 export class Chunker {
   private buffer = new Uint8Array(MAXIMUM);
   private filled = 0;

@@ -30,6 +30,18 @@ export const config = {
   get root(): string {
     return process.env['OVREL_ROOT'] ?? process.cwd();
   },
+  /** Chunks that nothing needs are kept at least this long before they are collected. */
+  get graceMinutes(): number {
+    return integer('OVREL_GRACE_MINUTES', 120);
+  },
+  /** Another address of the same data for reading lists and contents, such as a replica's. */
+  get replicaUrl(): string | undefined {
+    return process.env['OVREL_REPLICA_URL'] || undefined;
+  },
+  /** Connections for short work in one process. */
+  get connections(): number {
+    return integer('OVREL_CONNECTIONS', 10);
+  },
   get sessionDays(): number {
     return integer('OVREL_SESSION_DAYS', 14);
   },

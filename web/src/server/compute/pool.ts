@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { config } from '../config.ts';
 import { log } from '../log.ts';
-import type { Results, Task } from './tasks.ts';
+import { bytesOf, type Results, type Task } from './tasks.ts';
 
 /** The computation was stopped because it took too long or too much memory. */
 export class TooHeavy extends Error {}
@@ -16,11 +16,14 @@ interface Job {
   readonly failed: (error: Error) => void;
 }
 
-const WORKERS = 2;
+/** Putting containers together again has a thread of its own, so that no download waits for a comparison. */
+const threadsFor = { look: 2, deflate: 1 } as const;
+type Group = keyof typeof threadsFor;
+const groupOf = (task: Task): Group => (task.kind === 'deflate' ? 'deflate' : 'look');
 const MEMORY_MB = 2048;
 /** Allowed time in milliseconds: a base, and two seconds a megabyte. */
 const timeFor = (task: Task): number => {
-  const bytes = task.kind === 'look' ? task.source.bytes.length : task.a.bytes.length + task.b.bytes.length;
+  const bytes = bytesOf(task).reduce((n, b) => n + b.length, 0);
   return 15_000 + 2_000 * Math.ceil(bytes / 1024 ** 2);
 };
 
@@ -54,8 +57,7 @@ class Thread {
     }, timeFor(job.task));
     this.current = { job, timer };
     const { task } = job;
-    const sources = task.kind === 'look' ? [task.source] : [task.a, task.b];
-    this.worker.postMessage(task, [...new Set(sources.map((s) => s.bytes.buffer as ArrayBuffer))]);
+    this.worker.postMessage(task, [...new Set(bytesOf(task).map((b) => b.buffer as ArrayBuffer))]);
   }
 
   async stop(): Promise<void> {
@@ -77,6 +79,11 @@ class WorkerPool {
   private readonly waiting: Job[] = [];
   private readonly threads = new Set<Thread>();
   private readonly idle: Thread[] = [];
+  private readonly most: number;
+
+  constructor(most: number) {
+    this.most = most;
+  }
 
   run<K extends Task['kind']>(task: TaskOf<K>): Promise<Results[K]> {
     return new Promise<Results[K]>((resolve, reject) => {
@@ -91,7 +98,7 @@ class WorkerPool {
 
   private next(): void {
     if (!this.waiting.length) return;
-    const thread = this.idle.pop() ?? (this.threads.size < WORKERS ? this.start() : undefined);
+    const thread = this.idle.pop() ?? (this.threads.size < this.most ? this.start() : undefined);
     const job = thread && this.waiting.shift();
     if (thread && job) thread.start(job);
   }
@@ -112,13 +119,17 @@ class WorkerPool {
   }
 }
 
-const holder = globalThis as typeof globalThis & { ovrelWorkers?: WorkerPool };
+const holder = globalThis as typeof globalThis & { ovrelWorkers?: Partial<Record<Group, WorkerPool>> };
 
-export const runTask = <K extends Task['kind']>(task: TaskOf<K>): Promise<Results[K]> => (holder.ovrelWorkers ??= new WorkerPool()).run(task);
+/** Runs a task in a thread. The bytes that go with it are given away: they cannot be used afterwards. */
+export function runTask<K extends Task['kind']>(task: TaskOf<K>): Promise<Results[K]> {
+  const pools = (holder.ovrelWorkers ??= {}), group = groupOf(task);
+  return (pools[group] ??= new WorkerPool(threadsFor[group])).run(task);
+}
 
 /** Ends the threads; the next task starts new ones. */
 export async function closeWorkers(): Promise<void> {
-  const pool = holder.ovrelWorkers;
+  const pools = holder.ovrelWorkers;
   delete holder.ovrelWorkers;
-  await pool?.close();
+  await Promise.all(Object.values(pools ?? {}).map((pool) => pool.close()));
 }

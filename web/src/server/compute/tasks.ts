@@ -1,6 +1,6 @@
 /** What runs in a worker thread: pure functions from bytes to results. The types of both ends are here. */
 import { zstdCompressSync } from 'node:zlib';
-import { compare, open, pictureOf, viewTag, type Comparison, type Picture } from '@ovrel/core';
+import { compare, open, packRecipe, pictureOf, unpack, viewTag, zlibEngine, type Comparison, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
 import type { Look } from '../../contract/look.ts';
 
 export interface Source {
@@ -8,7 +8,15 @@ export interface Source {
   readonly name: string;
 }
 
-export type Task = { readonly kind: 'look'; readonly source: Source } | { readonly kind: 'compare'; readonly a: Source; readonly b: Source };
+export type Task =
+  | { readonly kind: 'look'; readonly source: Source }
+  | { readonly kind: 'compare'; readonly a: Source; readonly b: Source }
+  | { readonly kind: 'unpack'; readonly bytes: Uint8Array; readonly hints: readonly DeflateSettings[] }
+  | { readonly kind: 'deflate'; readonly bytes: Uint8Array; readonly settings: DeflateSettings };
+
+/** The bytes that go with a task. */
+export const bytesOf = (task: Task): Uint8Array[] =>
+  task.kind === 'look' ? [task.source.bytes] : task.kind === 'compare' ? [task.a.bytes, task.b.bytes] : [task.bytes];
 
 export interface ComparisonResult {
   readonly comparison: Comparison;
@@ -19,10 +27,20 @@ export interface Results {
   look: Look;
   /** Compressed JSON of a ComparisonResult, and its summary. */
   compare: { value: Uint8Array; summary: string };
+  /** The opened stream and the recipe that rebuilds the container from it; null where nothing could be opened. */
+  unpack: { stream: Uint8Array; recipe: string; opened: number; closed: number; settings: readonly DeflateSettings[] } | null;
+  deflate: Uint8Array;
 }
 
+const engines: readonly Engine[] = [zlibEngine];
+
 export function perform(task: Task): Results[Task['kind']] {
-  return task.kind === 'look' ? look(task.source) : compareSources(task.a, task.b);
+  switch (task.kind) {
+    case 'look': return look(task.source);
+    case 'compare': return compareSources(task.a, task.b);
+    case 'unpack': return unpackBytes(task.bytes, task.hints);
+    case 'deflate': return deflateBytes(task.bytes, task.settings);
+  }
 }
 
 function look({ bytes, name }: Source): Look {
@@ -40,6 +58,17 @@ function look({ bytes, name }: Source): Look {
     notes: [...(design?.notes ?? [])],
     viewTag: tag ?? null,
   };
+}
+
+function unpackBytes(bytes: Uint8Array, hints: readonly DeflateSettings[]): Results['unpack'] {
+  const found = unpack(bytes, engines, hints);
+  return found ? { stream: found.stream, recipe: packRecipe(found.segments), opened: found.opened, closed: found.closed, settings: found.settings } : null;
+}
+
+function deflateBytes(bytes: Uint8Array, settings: DeflateSettings): Uint8Array {
+  const out = engines.find((engine) => engine.id === settings.engine)?.deflate(bytes, settings);
+  if (!out) throw new Error(`There is no deflate engine “${settings.engine}” here.`);
+  return out;
 }
 
 function compareSources(a: Source, b: Source): Results['compare'] {

@@ -1,6 +1,7 @@
 /** Rows of files with their newest version. */
 import type { FileEntry } from '../../contract/api.ts';
 import { many, type Db } from '../db/pool.ts';
+import { STORE } from '../store/copy.ts';
 import { versionColumns, versionJoins, versionOf, type VersionRow } from '../versions/rows.ts';
 
 export interface FileRow extends VersionRow {
@@ -15,7 +16,7 @@ export const fileSelect = `
   join project p on p.id = f.project_id
   join person fm on fm.id = f.created_by
   join line l on l.file_id = f.id and l.position = 0
-  join lateral (select * from version where line_id = l.id order by number desc limit 1) v on true
+  join lateral (select * from version where store_id = ${STORE} and line_id = l.id order by number desc limit 1) v on true
   ${versionJoins}`;
 
 export const fileRow = (r: FileRow): Omit<FileEntry, 'path' | 'projectName'> => ({

@@ -3,12 +3,13 @@ import type { Contents, FileEntry, Folder, Found, Person, Project } from '../../
 import { checkName } from '../names.ts';
 import { require } from '../people/permissions.ts';
 import { notFound, Problem } from '../problem.ts';
+import { STORE } from '../store/copy.ts';
 import { fileRow, fileSelect, folderPath, type FileRow } from './rows.ts';
 
 const projectSelect = `
   select p.id, p.name, p.created_at, m.id as maker_id, m.name as maker_name,
          (select count(*)::int from file f where f.project_id = p.id) as files,
-         (select max(v.made_at) from file f join version v on v.file_id = f.id where f.project_id = p.id) as changed_at
+         (select max(v.made_at) from file f join version v on v.store_id = ${STORE} and v.file_id = f.id where f.project_id = p.id) as changed_at
   from project p join person m on m.id = p.created_by`;
 
 interface ProjectRow {
@@ -142,7 +143,7 @@ export async function findFiles(by: Person, words: string): Promise<Found> {
     from file f
     join project p on p.id = f.project_id
     join line l on l.file_id = f.id and l.position = 0
-    join lateral (select number, made_at from version where line_id = l.id order by number desc limit 1) v on true
+    join lateral (select number, made_at from version where store_id = ${STORE} and line_id = l.id order by number desc limit 1) v on true
     where lower(f.name) like '%' || $1 || '%'
     order by v.made_at desc limit 30`, [words.toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`)]);
   return rows.map((r) => ({ id: r.id, name: r.name, project: r.project, number: r.number, at: r.made_at.toISOString() }));

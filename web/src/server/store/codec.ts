@@ -1,22 +1,30 @@
 /** How a chunk is stored, and the hash by which it is known. */
 import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
-import { zstdCompress, zstdDecompress } from 'node:zlib';
+import { constants, zstdCompress, zstdDecompress } from 'node:zlib';
 
 const compress = promisify(zstdCompress), decompress = promisify(zstdDecompress);
 
 export const CODEC_PLAIN = 0;
+/** zstd as bytes arrive: fast. */
 export const CODEC_ZSTD = 1;
+/** zstd as the packer leaves it: small. */
+export const CODEC_ZSTD_HIGH = 2;
+
+export type Level = 'fast' | 'fair' | 'high';
+const levels: Readonly<Record<Level, number>> = { fast: 1, fair: 6, high: 15 };
 
 /** BLAKE2b-512 (RFC 7693), cut to 32 bytes: twice as fast here as SHA-256. */
 export const chunkHash = (bytes: Uint8Array): Buffer => createHash('blake2b512').update(bytes).digest().subarray(0, 32);
 
 /** Compressed where that saves anything. */
-export async function encode(bytes: Uint8Array): Promise<{ codec: number; data: Uint8Array }> {
-  const data = await compress(bytes);
-  return data.length < bytes.length ? { codec: CODEC_ZSTD, data } : { codec: CODEC_PLAIN, data: bytes };
+export async function encode(bytes: Uint8Array, level: Level = 'fast'): Promise<{ codec: number; data: Buffer }> {
+  const data = await compress(bytes, { params: { [constants.ZSTD_c_compressionLevel]: levels[level] } });
+  if (data.length >= bytes.length) return { codec: CODEC_PLAIN, data: Buffer.from(bytes.buffer, bytes.byteOffset, bytes.length) };
+  return { codec: level === 'fast' ? CODEC_ZSTD : CODEC_ZSTD_HIGH, data };
 }
 
+/** Throws where the data are damaged, or hold more than `size` bytes. */
 export async function decode(codec: number, data: Buffer, size: number): Promise<Buffer> {
-  return codec === CODEC_ZSTD ? decompress(data, { maxOutputLength: Math.max(size, 1) }) : data;
+  return codec === CODEC_PLAIN ? data : decompress(data, { maxOutputLength: Math.max(size, 1) });
 }

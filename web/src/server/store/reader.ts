@@ -1,96 +1,124 @@
-/** Reads contents back, each chunk checked against its hash before a byte of it is given out. */
+/** Reads contents back, every stored byte checked against a hash before anything made of it is given out. */
 import { createHash } from 'node:crypto';
-import { db, many, one, type Db } from '../db/pool.ts';
+import { innerSize, rebuild, sizeOf, unpackRecipe, type Segment } from '@ovrel/core';
+import { deflateAgain } from '../compute/deflate.ts';
+import { db, one, type Db } from '../db/pool.ts';
 import { log } from '../log.ts';
 import { Problem } from '../problem.ts';
-import { chunkHash, decode } from './codec.ts';
-import { unpackManifest, type ChunkRef } from './manifest.ts';
+import { ChunkDamaged } from './chunks.ts';
+import { STORE } from './copy.ts';
+import { StoredStream } from './stream.ts';
 
 export interface ContentRow {
   readonly id: string;
   readonly hash: Buffer;
   readonly size: string;
-  readonly manifest: Buffer;
+  readonly stream_size: string;
+  readonly recipe_size: number;
+  readonly base_id: string | null;
+  readonly packed: boolean;
+  readonly revision: string;
 }
-
-interface ChunkRow {
-  readonly id: string;
-  readonly hash: Buffer;
-  readonly size: number;
-  readonly codec: number;
-  readonly data: Buffer;
-}
-
-/** Chunks asked for in one query, in bytes of content. */
-const WINDOW = 2 * 1024 * 1024;
 
 const damaged = (): Problem => new Problem(500, 'damaged', 'The stored content is damaged and was not given out. An administrator has to restore it from a backup.');
 
+const contentRow = (client: Db, id: string): Promise<ContentRow | undefined> => one<ContentRow>(client,
+  'select id, hash, size, stream_size, recipe_size, base_id, packed, revision from content where store_id = $1 and id = $2', [STORE, id]);
+
 /** The bytes from `start` up to but not including `end`. Throws a Problem where the store is damaged. */
-export async function* readContent(contentId: string, start = 0, end = Infinity, client: Db = db()): AsyncGenerator<Buffer, void> {
-  const content = await one<ContentRow>(client, 'select id, hash, size, manifest from content where id = $1', [contentId]);
+export async function* readContent(contentId: string, start = 0, end = Infinity, client?: Db): AsyncGenerator<Buffer, void> {
+  const content = await contentRow(client ?? db(), contentId);
   if (!content) throw new Problem(404, 'not-found', 'There is no such content.');
   const size = Number(content.size), stop = Math.min(end, size);
   const whole = start === 0 && stop === size ? createHash('sha256') : undefined;
+  let given = start, row = content;
   let held: Buffer | undefined;
-  let position = 0;
-  const parts = windows(unpackManifest(content.manifest), start, stop);
-  const fetch = (k: number): Promise<ChunkRow[]> => {
-    const rows = many<ChunkRow>(client, 'select id, hash, size, codec, data from chunk where id = any($1::bigint[])', [parts[k]?.chunks.map((c) => c.id) ?? []]);
-    // It may be asked for and never awaited, if the reader goes away.
-    rows.catch(() => undefined);
-    return rows;
-  };
-  let ahead = fetch(0);
-  for (const [k, window] of parts.entries()) {
-    const rows = await ahead;
-    if (k + 1 < parts.length) ahead = fetch(k + 1);
-    const byId = new Map(rows.map((row) => [row.id, row]));
-    position = window.start;
-    for (const { id, size: length } of window.chunks) {
-      const row = byId.get(String(id));
-      const bytes = row && (await decode(row.codec, row.data, row.size).catch(() => undefined));
-      if (!row || !bytes || bytes.length !== length || !chunkHash(bytes).equals(row.hash)) {
-        log.error({ contentId, chunk: String(id) }, 'a stored chunk is missing or does not match its hash');
-        throw damaged();
+  for (;;) {
+    try {
+      for await (const piece of pieces(row, given, stop, client)) {
+        whole?.update(piece);
+        given += piece.length;
+        // The last piece is held back until the whole has been checked.
+        if (held) yield held;
+        held = piece;
       }
-      whole?.update(bytes);
-      // The last piece is held back until the whole has been checked.
-      if (held) yield held;
-      held = bytes.subarray(Math.max(0, start - position), Math.min(length, stop - position));
-      position += length;
+      break;
+    } catch (error) {
+      // A content that was packed while it was read is read on from its new place.
+      const now = await contentRow(client ?? db(), contentId);
+      if (error instanceof ChunkDamaged && now && now.revision !== row.revision) {
+        row = now;
+        continue;
+      }
+      if (!(error instanceof ChunkDamaged || error instanceof RangeError)) throw error;
+      log.error({ contentId, error: error.message }, 'a stored content is damaged');
+      throw damaged();
     }
   }
-  if (whole && !whole.digest().equals(content.hash)) {
+  if (given !== stop && stop > start || whole && !whole.digest().equals(content.hash)) {
     log.error({ contentId }, 'a stored content does not match its hash');
     throw damaged();
   }
   if (held?.length) yield held;
 }
 
-/** The chunks that overlap start..stop, in groups, each with the offset of its first byte. */
-function windows(chunks: readonly ChunkRef[], start: number, stop: number): { start: number; chunks: ChunkRef[] }[] {
-  const out: { start: number; chunks: ChunkRef[] }[] = [];
-  let position = 0, bytes = 0;
-  for (const chunk of chunks) {
-    if (position + chunk.size > start && position < stop) {
-      let current = out.at(-1);
-      if (!current || bytes >= WINDOW) {
-        current = { start: position, chunks: [] };
-        out.push(current);
-        bytes = 0;
-      }
-      current.chunks.push(chunk);
-      bytes += chunk.size;
-    }
-    position += chunk.size;
+async function* pieces(row: ContentRow, start: number, end: number, client?: Db): AsyncGenerator<Buffer, void> {
+  const stream = await StoredStream.open(row.id, client);
+  if (!row.recipe_size) {
+    yield* stream.read(start, end);
+    return;
   }
-  return out;
+  const total = Number(row.stream_size), body = total - row.recipe_size;
+  const all = unpackRecipe((await stream.whole(body, total)).toString('utf8'));
+  const { segments, from, skipped } = reaching(all, start, end);
+  const source = stream.read(from, body);
+  let rest: Buffer = Buffer.alloc(0);
+  const take = async (most: number): Promise<Buffer> => {
+    if (!rest.length) rest = (await source.next()).value ?? Buffer.alloc(0);
+    const piece = rest.subarray(0, most);
+    rest = rest.subarray(piece.length);
+    return piece;
+  };
+  let at = skipped;
+  try {
+    for await (const piece of rebuild(segments, take, deflateAgain)) {
+      const a = Math.max(start - at, 0), b = Math.min(end - at, piece.length);
+      at += piece.length;
+      if (b > a) yield Buffer.from(piece.buffer, piece.byteOffset + a, b - a);
+      if (at >= end) return;
+    }
+  } finally {
+    await source.return();
+  }
+}
+
+/** The segments that overlap start..end, where they begin in the opened stream, and how much of the content lies before them. */
+function reaching(all: readonly Segment[], start: number, end: number): { segments: Segment[]; from: number; skipped: number } {
+  let from = 0, at = 0;
+  const segments: Segment[] = [];
+  let skipped = 0;
+  for (const segment of all) {
+    const size = sizeOf(segment);
+    if (at + size > start && at < end) {
+      if (segment.kind === 'raw' && !segments.length) {
+        // The first raw segment may be entered in its middle.
+        const over = Math.max(0, start - at);
+        from += over;
+        skipped += over;
+        segments.push({ kind: 'raw', length: size - over });
+      } else segments.push(segment);
+    } else if (!segments.length) {
+      skipped += size;
+      from += innerSize(segment);
+    }
+    at += size;
+  }
+  return { segments, from, skipped };
 }
 
 /** The whole content in memory; for contents within the read limit. */
 export async function readWhole(contentId: string): Promise<Buffer> {
-  const pieces: Buffer[] = [];
-  for await (const piece of readContent(contentId)) pieces.push(piece);
-  return Buffer.concat(pieces);
+  const parts: Buffer[] = [];
+  for await (const piece of readContent(contentId)) parts.push(piece);
+  return Buffer.concat(parts);
 }

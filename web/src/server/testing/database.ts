@@ -4,7 +4,7 @@ import pg from 'pg';
 import type { Person, Role } from '../../contract/api.ts';
 import { closeWorkers } from '../compute/pool.ts';
 import { closePools, db, one } from '../db/pool.ts';
-import { backgroundWork } from '../versions/facts.ts';
+import { closeQueue } from '../jobs/queue.ts';
 import type { Incoming } from '../versions/checkin.ts';
 
 const TEMPLATE = 'ovrel_template';
@@ -26,7 +26,7 @@ export function withTestDatabase(): void {
     process.env['DATABASE_URL'] = url.href;
   });
   afterAll(async () => {
-    await backgroundWork();
+    await closeQueue();
     await Promise.all([closePools(), closeWorkers()]);
     await run(`drop database ${name} with (force)`);
   });

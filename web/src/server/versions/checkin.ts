@@ -8,7 +8,6 @@ import { require } from '../people/permissions.ts';
 import { Problem } from '../problem.ts';
 import { folderIn, getFile, getProject, nameTaken } from '../projects/service.ts';
 import { ContentWriter, type StoredContent } from '../store/writer.ts';
-import { afterCheckIn } from './facts.ts';
 import { versionOf, versionRow } from './rows.ts';
 import { appendVersion, lockFile, newestOf, type Newest, type NewVersion } from './service.ts';
 
@@ -55,7 +54,6 @@ export async function checkIn(by: Person, fileId: string, incoming: Incoming, op
     return { made: true, id };
   }, 'upload');
   const row = await versionRow(landed.id);
-  if (landed.made) afterCheckIn(row);
   const version = versionOf(row);
   return {
     made: landed.made, version, hints,
@@ -77,13 +75,12 @@ export async function makeFile(by: Person, projectId: string, folderId: string |
     const file = await one<{ id: string }>(client, 'insert into file (project_id, folder_id, name, created_by, created_at) values ($1, $2, $3, $4, coalesce($5, now())) returning id',
       [projectId, folderId, fileName, by.id, options.at ?? null]).catch(nameTaken('file', fileName));
     if (!file) throw new Error('a file was not inserted');
-    const versionId = await appendVersion(client, undefined, {
+    await appendVersion(client, undefined, {
       fileId: file.id, contentId: content.id, note: options.note.trim(), uploadName, by: by.id,
       ...(options.at ? { at: options.at } : {}), ...(options.title ? { title: options.title } : {}),
     });
-    return { fileId: file.id, versionId };
+    return { fileId: file.id };
   }, 'upload');
-  afterCheckIn(await versionRow(made.versionId));
   return { file: await getFile(by, made.fileId), hints: hint ? [hint] : [] };
 }
 

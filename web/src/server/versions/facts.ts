@@ -7,11 +7,12 @@ import { runTask, TooHeavy } from '../compute/pool.ts';
 import { drawable, drawThumbnail } from '../compute/thumbnail.ts';
 import type { ComparisonResult, Source } from '../compute/tasks.ts';
 import { config } from '../config.ts';
-import { db, one } from '../db/pool.ts';
-import { log } from '../log.ts';
+import { db, many, one } from '../db/pool.ts';
+import { enqueue } from '../jobs/queue.ts';
 import { require } from '../people/permissions.ts';
 import { readContent, readWhole } from '../store/reader.ts';
-import { versionRow, type VersionRow } from './rows.ts';
+import { STORE } from '../store/copy.ts';
+import { versionRow, versionSelect, type VersionRow } from './rows.ts';
 
 type Subject = Pick<VersionRow, 'content_id' | 'upload_name' | 'size' | 'format'>;
 
@@ -42,10 +43,10 @@ async function headOf(subject: Subject): Promise<Source> {
 }
 
 const keepFact = (contentId: string, kind: string, value: Buffer): Promise<unknown> => db().query(
-  'insert into fact (content_id, kind, engine, value) values ($1, $2, $3, $4) on conflict do nothing', [contentId, kind, ENGINE, value]);
+  'insert into fact (store_id, content_id, kind, engine, value) values ($1, $2, $3, $4, $5) on conflict do nothing', [STORE, contentId, kind, ENGINE, value]);
 
 const knownFact = async (contentId: string, kind: string): Promise<Buffer | undefined> =>
-  (await one<{ value: Buffer }>(db(), 'select value from fact where content_id = $1 and kind = $2 and engine = $3', [contentId, kind, ENGINE]))?.value;
+  (await one<{ value: Buffer }>(db(), 'select value from fact where store_id = $1 and content_id = $2 and kind = $3 and engine = $4', [STORE, contentId, kind, ENGINE]))?.value;
 
 export async function lookAt(subject: Subject): Promise<Look> {
   const kind = `look.${extensionOf(subject.upload_name)}`.slice(0, 60);
@@ -99,12 +100,12 @@ export async function compareVersions(by: Person, a: string, b: string): Promise
 
 async function comparisonValue(a: Subject, b: Subject): Promise<Buffer> {
   const options = `${extensionOf(a.upload_name)} ${extensionOf(b.upload_name)}`;
-  const key = [a.content_id, b.content_id, options, ENGINE];
-  const known = await one<{ value: Buffer }>(db(), 'select value from comparison where content_a = $1 and content_b = $2 and options = $3 and engine = $4', key);
+  const key = [STORE, a.content_id, b.content_id, options, ENGINE];
+  const known = await one<{ value: Buffer }>(db(), 'select value from comparison where store_id = $1 and content_a = $2 and content_b = $3 and options = $4 and engine = $5', key);
   if (known) return known.value;
   return once(`compare ${key.join(' ')}`, async () => {
     const { value, summary } = await computeComparison(a, b);
-    await db().query('insert into comparison (content_a, content_b, options, engine, summary, value) values ($1, $2, $3, $4, $5, $6) on conflict do nothing', [...key, summary, value]);
+    await db().query('insert into comparison (store_id, content_a, content_b, options, engine, summary, value) values ($1, $2, $3, $4, $5, $6, $7) on conflict do nothing', [...key, summary, value]);
     return Buffer.from(value);
   });
 }
@@ -163,40 +164,54 @@ async function firstDifferenceInStore(a: string, b: string): Promise<{ offset: n
   }
 }
 
-const background = new Set<Promise<void>>();
-
-/** Lets work go on by itself. A failure is logged; the result is computed again when it is asked for. */
-function later(what: string, work: () => Promise<unknown>): void {
-  const started: Promise<void> = work().then(() => undefined, (error: Error) => log.warn({ error: error.message }, `${what} failed`)).finally(() => background.delete(started));
-  background.add(started);
-}
-
-/** Resolves when nothing goes on in the background any more. */
-export async function backgroundWork(): Promise<void> {
-  while (background.size) await Promise.all(background);
-}
-
-/** Starts what a new version will soon be asked for. */
-export function afterCheckIn(row: VersionRow): void {
-  later('looking into a new version', async () => {
-    await lookAt(row);
-    await thumbnailOf(row, 96);
-  });
-  summariseLater([row]);
+/** What a new version will soon be asked for; in a job. */
+export async function prepareVersion(versionId: string): Promise<void> {
+  const row = await versionRow(versionId);
+  await lookAt(row);
+  await thumbnailOf(row, 96);
+  await thumbnailOf(row, 320);
+  if (row.summary === null) await summarise(row);
 }
 
 /** Change summaries computed at once when a history is opened; the rest follow as they are looked at. */
 const AHEAD = 40;
 
-/** Computes missing change summaries against the version before, newest first. */
-export function summariseLater(rows: readonly VersionRow[]): void {
-  const missing = rows.filter((r) => r.summary === null && r.parent_content_id !== null).slice(-AHEAD).reverse();
-  later('a change summary', async () => {
-    for (const row of missing) {
-      const parent = await one<VersionRow>(db(), `
-        select c.id as content_id, v.upload_name, c.size, c.format from version v join content c on c.id = v.content_id
-        where v.id = (select parent_id from version where id = $1)`, [row.id]);
-      if (parent) await comparisonValue(parent, row);
-    }
-  });
+const wantsSummary = (row: VersionRow): boolean => row.summary === null && row.parent_content_id !== null;
+
+/** Computes missing change summaries against the version before, newest first; in a job. */
+export async function summariseFile(fileId: string, tell: (doing: string, done: number, total: number) => Promise<void>): Promise<void> {
+  const rows = await many<VersionRow>(db(), `${versionSelect} where v.store_id = $1 and v.file_id = $2 order by v.made_at`, [STORE, fileId]);
+  const missing = rows.filter(wantsSummary).slice(-AHEAD).reverse();
+  for (const [i, row] of missing.entries()) {
+    await tell('comparing with the version before', i, missing.length);
+    await summarise(row);
+  }
+}
+
+async function summarise(row: VersionRow): Promise<void> {
+  const parent = await one<VersionRow>(db(), `
+    select c.id as content_id, v.upload_name, c.size, c.format from version v join content c on c.store_id = v.store_id and c.id = v.content_id
+    where v.store_id = $1 and v.id = (select parent_id from version where store_id = $1 and id = $2)`, [STORE, row.id]);
+  if (parent) await comparisonValue(parent, row);
+}
+
+/** Has missing summaries of a history computed in the background. */
+export async function summariseLater(fileId: string, rows: readonly VersionRow[]): Promise<void> {
+  if (rows.some(wantsSummary)) await enqueue(db(), { kind: 'summary', key: fileId, title: 'Summing up what changed', data: { fileId } });
+}
+
+/** How long a page waits for a worker to draw a thumbnail before this process draws it, in milliseconds. */
+const PATIENCE = 4000;
+
+/** A thumbnail, drawn by a worker if there is none yet; by this process where no worker comes. */
+export async function thumbnailSoon(row: VersionRow, side: 96 | 320): Promise<Buffer | undefined> {
+  const kind = `thumbnail.${side}`;
+  const ready = async (): Promise<Buffer | undefined> => knownFact(row.content_id, kind);
+  let png = await ready();
+  if (!png && row.format && drawable.has(row.format) && Number(row.size) <= config.readLimit) {
+    await enqueue(db(), { kind: 'look', key: row.id, title: `Looking into ${row.upload_name} v${row.number}`, data: { versionId: row.id } });
+    for (const start = Date.now(); !png && Date.now() - start < PATIENCE; png = await ready()) await new Promise((done) => setTimeout(done, 200));
+    png ??= await thumbnailOf(row, side);
+  }
+  return png?.length ? png : undefined;
 }

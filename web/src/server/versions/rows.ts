@@ -3,6 +3,7 @@ import { ENGINE } from '@ovrel/core';
 import type { Version } from '../../contract/api.ts';
 import { db, one } from '../db/pool.ts';
 import { notFound } from '../problem.ts';
+import { STORE } from '../store/copy.ts';
 
 export interface VersionRow {
   id: string; file_id: string; number: number; line: string; kind: Version['kind']; title: string | null; note: string;
@@ -14,13 +15,13 @@ export const versionColumns = `
   v.id, v.file_id, v.number, l.name as line, v.kind, v.title, v.note, maker.id as by_id, maker.name as by_name, v.made_at,
   c.size, c.hash, c.format, v.upload_name, source.number as source_number, v.content_id, parent.content_id as parent_content_id,
   (select k.summary from comparison k
-   where k.content_a = parent.content_id and k.content_b = v.content_id and k.engine = '${ENGINE}' limit 1) as summary`;
+   where k.store_id = v.store_id and k.content_a = parent.content_id and k.content_b = v.content_id and k.engine = '${ENGINE}' limit 1) as summary`;
 
 export const versionJoins = `
   join person maker on maker.id = v.made_by
-  join content c on c.id = v.content_id
-  left join version source on source.id = v.source_id
-  left join version parent on parent.id = v.parent_id`;
+  join content c on c.store_id = v.store_id and c.id = v.content_id
+  left join version source on source.store_id = v.store_id and source.id = v.source_id
+  left join version parent on parent.store_id = v.store_id and parent.id = v.parent_id`;
 
 export const versionOf = (r: VersionRow): Version => ({
   id: r.id, fileId: r.file_id, number: r.number, line: r.line, kind: r.kind, title: r.title, note: r.note,
@@ -31,7 +32,7 @@ export const versionOf = (r: VersionRow): Version => ({
 export const versionSelect = `select ${versionColumns} from version v join line l on l.id = v.line_id ${versionJoins}`;
 
 export async function versionRow(id: string): Promise<VersionRow> {
-  const row = await one<VersionRow>(db(), `${versionSelect} where v.id = $1`, [id]);
+  const row = await one<VersionRow>(db(), `${versionSelect} where v.store_id = $1 and v.id = $2`, [STORE, id]);
   if (!row) throw notFound('version');
   return row;
 }

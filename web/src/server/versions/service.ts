@@ -2,15 +2,17 @@ import type { Person, Version, VersionDetail } from '../../contract/api.ts';
 import { db, many, one, transaction, type Client } from '../db/pool.ts';
 import { require } from '../people/permissions.ts';
 import { notFound, Problem } from '../problem.ts';
-import { afterCheckIn, lookAt, summariseLater } from './facts.ts';
+import { enqueue } from '../jobs/queue.ts';
+import { STORE } from '../store/copy.ts';
+import { lookAt, summariseLater } from './facts.ts';
 import { versionOf, versionRow, versionSelect, type VersionRow } from './rows.ts';
 
 /** All versions of a file, oldest first. */
 export async function listVersions(by: Person, fileId: string): Promise<Version[]> {
   require(by, 'read');
-  const rows = await many<VersionRow>(db(), `${versionSelect} where v.file_id = $1 order by l.position, v.number`, [fileId]);
+  const rows = await many<VersionRow>(db(), `${versionSelect} where v.store_id = $1 and v.file_id = $2 order by l.position, v.number`, [STORE, fileId]);
   if (!rows.length) throw notFound('file');
-  summariseLater(rows);
+  await summariseLater(fileId, rows);
   return rows.map(versionOf);
 }
 
@@ -48,17 +50,20 @@ export async function lockFile(client: Client, fileId: string): Promise<Newest |
 }
 
 export const newestOf = (client: Pick<Client, 'query'>, fileId: string): Promise<Newest | undefined> => one<Newest>(client, `
-  select v.id, v.number, v.content_id, v.line_id from version v join line l on l.id = v.line_id
-  where l.file_id = $1 and l.position = 0 order by v.number desc limit 1`, [fileId]);
+  select v.id, v.number, v.content_id, v.line_id from line l join version v on v.store_id = $1 and v.line_id = l.id
+  where l.file_id = $2 and l.position = 0 order by v.number desc limit 1`, [STORE, fileId]);
 
-/** Adds a version after the newest one. The file must be locked. */
+/** Adds a version after the newest one, and puts into the queue what follows from it. The file must be locked. */
 export async function appendVersion(client: Client, newest: Newest | undefined, v: NewVersion): Promise<string> {
   const lineId = newest?.line_id ?? (await one<{ id: string }>(client, `insert into line (file_id, name, position) values ($1, 'main line', 0) returning id`, [v.fileId]))?.id;
   const row = await one<{ id: string }>(client, `
-    insert into version (file_id, line_id, number, content_id, parent_id, source_id, kind, note, title, upload_name, made_by, made_at)
-    values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, coalesce($12, now())) returning id`,
-  [v.fileId, lineId, (newest?.number ?? 0) + 1, v.contentId, newest?.id ?? null, v.sourceId ?? null, v.kind ?? 'check-in', v.note, v.title ?? null, v.uploadName, v.by, v.at ?? null]);
+    insert into version (store_id, file_id, line_id, number, content_id, parent_id, source_id, kind, note, title, upload_name, made_by, made_at)
+    values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, coalesce($13, now())) returning id`,
+  [STORE, v.fileId, lineId, (newest?.number ?? 0) + 1, v.contentId, newest?.id ?? null, v.sourceId ?? null, v.kind ?? 'check-in', v.note, v.title ?? null, v.uploadName, v.by, v.at ?? null]);
   if (!row) throw new Error('a version was not inserted');
+  const said = `${v.uploadName} v${(newest?.number ?? 0) + 1}`;
+  await enqueue(client, { kind: 'look', key: row.id, title: `Looking into ${said}`, data: { versionId: row.id }, by: v.by });
+  await enqueue(client, { kind: 'pack', key: row.id, title: `Storing ${said} small`, data: { fileId: v.fileId }, by: v.by });
   return row.id;
 }
 
@@ -77,7 +82,5 @@ export async function bringForward(by: Person, versionId: string, note: string, 
       note: note.trim() ? `${said}: ${note.trim()}` : `${said}.`, ...(at ? { at } : {}),
     });
   });
-  const row = await versionRow(id);
-  afterCheckIn(row);
-  return versionOf(row);
+  return versionOf(await versionRow(id));
 }

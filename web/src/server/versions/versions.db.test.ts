@@ -6,7 +6,8 @@ import { changeFile, changeFolder, contentsOf, findFiles, makeFolder, makeProjec
 import { readWhole } from '../store/reader.ts';
 import { countRows, incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { checkIn, makeFile } from './checkin.ts';
-import { backgroundWork, compareVersions, lookAt, thumbnailOf } from './facts.ts';
+import { runWaitingJobs } from '../jobs/run.ts';
+import { compareVersions, lookAt, thumbnailOf } from './facts.ts';
 import { versionRow } from './rows.ts';
 import { bringForward, getVersion, listVersions } from './service.ts';
 
@@ -105,7 +106,7 @@ describe('what is computed', () => {
     const { comparison, picture } = await compareVersions(reader, file.newest.id, version.id);
     expect(comparison).toMatchObject({ level: 'parts', counts: { moved: 1, unchanged: 0 }, a: { name: 'v1' }, b: { name: 'v2' } });
     expect(picture.outlines['c1']!.b!.paths[0]!.slice(0, 2)).toEqual([3, 0]);
-    await backgroundWork();
+    await runWaitingJobs();
     const rows = await countRows('comparison');
     await compareVersions(reader, file.newest.id, version.id);
     expect(await countRows('comparison')).toBe(rows);

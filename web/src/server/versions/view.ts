@@ -4,7 +4,7 @@ import type { Person } from '../../contract/api.ts';
 import { require } from '../people/permissions.ts';
 import { Problem } from '../problem.ts';
 import { readContent } from '../store/reader.ts';
-import { lookAt, thumbnailOf } from './facts.ts';
+import { lookAt, thumbnailSoon } from './facts.ts';
 import { versionRow } from './rows.ts';
 
 /** Nothing runs, nothing is fetched, and the picture cannot act as a page. */
@@ -46,7 +46,7 @@ export async function thumbnailResponse(by: Person, versionId: string, side: 96 
   const row = await versionRow(versionId);
   const etag = `"thumbnail-${side}-${row.hash.toString('hex')}"`;
   if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });
-  const png = await thumbnailOf(row, side);
+  const png = await thumbnailSoon(row, side);
   if (!png) throw new Problem(404, 'no-picture', 'This version has no picture.');
   return new Response(Uint8Array.from(png), { headers: safe('image/png', etag) });
 }

@@ -1,0 +1,176 @@
+/** Deflate (RFC 1951) that can be repeated: finds the settings which give exactly the same bytes again. */
+import pako from 'pako';
+import type { DeflateSettings } from './recipe.ts';
+
+/** An implementation of deflate whose output for given settings never changes. */
+export interface Engine {
+  readonly id: string;
+  /** A raw deflate stream; undefined as soon as it differs from `expected`, where that is given. */
+  deflate(bytes: Uint8Array, settings: Omit<DeflateSettings, 'engine'>, expected?: Uint8Array): Uint8Array | undefined;
+}
+
+const PIECE = 1 << 16;
+
+class Differs extends Error {}
+
+/** The same bytes as zlib itself, which most programs use. Its major version is part of the recipe. */
+export const zlibEngine: Engine = {
+  id: 'zlib/pako2',
+  deflate(bytes, { level, memory, strategy }, expected) {
+    const deflator = new pako.Deflate({ level: level as 6, memLevel: memory, strategy: strategy as 0, windowBits: 15, raw: true, chunkSize: PIECE });
+    const out: Uint8Array[] = [];
+    let size = 0;
+    deflator.onData = (piece) => {
+      const part = piece as Uint8Array;
+      if (expected && !startsAt(expected, size, part)) throw new Differs();
+      size += part.length;
+      if (!expected) out.push(part);
+    };
+    deflator.onEnd = () => undefined;
+    try {
+      // In pieces, so that a wrong guess ends early.
+      for (let at = 0; at < bytes.length || at === 0; at += PIECE) deflator.push(bytes.subarray(at, at + PIECE), at + PIECE >= bytes.length);
+    } catch (error) {
+      if (error instanceof Differs) return undefined;
+      throw error;
+    }
+    if (expected) return size === expected.length ? expected : undefined;
+    return concat(out, size);
+  },
+};
+
+function startsAt(whole: Uint8Array, at: number, part: Uint8Array): boolean {
+  if (at + part.length > whole.length) return false;
+  for (let i = 0; i < part.length; i++) if (whole[at + i] !== part[i]) return false;
+  return true;
+}
+
+export function concat(parts: readonly Uint8Array[], size = parts.reduce((n, p) => n + p.length, 0)): Uint8Array {
+  const out = new Uint8Array(size);
+  let at = 0;
+  for (const part of parts) {
+    out.set(part, at);
+    at += part.length;
+  }
+  return out;
+}
+
+class TooMuch extends Error {}
+
+/** What a raw deflate stream at `start` holds and where it ends; undefined where it is none, or holds more than `most` bytes. */
+export function inflateAt(bytes: Uint8Array, start: number, end: number, most: number): { data: Uint8Array; end: number } | undefined {
+  const inflator = new pako.Inflate({ raw: true, chunkSize: PIECE });
+  const out: Uint8Array[] = [];
+  let size = 0;
+  inflator.onData = (piece) => {
+    const part = piece as Uint8Array;
+    size += part.length;
+    if (size > most) throw new TooMuch();
+    out.push(part);
+  };
+  inflator.onEnd = (status) => {
+    inflator.err = status;
+  };
+  try {
+    inflator.push(bytes.subarray(start, end), true);
+  } catch (error) {
+    if (error instanceof TooMuch) return undefined;
+    throw error;
+  }
+  const stream = (inflator as unknown as { strm: { total_in: number }; ended: boolean }).strm;
+  if (inflator.err !== 0 || !(inflator as unknown as { ended: boolean }).ended) return undefined;
+  return { data: concat(out, size), end: start + stream.total_in };
+}
+
+/** Likely settings first: those that worked for the same program, then what the level hint of the header allows. */
+export class SettingsSearch {
+  private readonly recent: DeflateSettings[];
+  private readonly engines: readonly Engine[];
+  private readonly hinted: number;
+  private readonly misses = new Map<string, number>();
+  /** Bytes that may still be deflated in vain. */
+  private budget: number;
+
+  constructor(engines: readonly Engine[], hints: readonly DeflateSettings[], budget: number) {
+    this.engines = engines;
+    this.recent = [...hints];
+    this.hinted = hints.length;
+    this.budget = budget;
+  }
+
+  /** Settings that worked, latest first. */
+  get worked(): readonly DeflateSettings[] {
+    return this.recent.slice(0, 8);
+  }
+
+  /** `flevel` is the two-bit level hint of zlib's header or ZIP's flags (0 fastest … 3 best), where there is one. */
+  find(data: Uint8Array, deflated: Uint8Array, flevel: number | undefined, filtered: boolean): DeflateSettings | undefined {
+    for (const settings of this.candidates(flevel, filtered)) {
+      if (this.budget <= 0) return undefined;
+      const engine = this.engines.find((e) => e.id === settings.engine);
+      if (!engine) continue;
+      if (engine.deflate(data, settings, deflated)) {
+        this.remember(settings);
+        return settings;
+      }
+      // A wrong guess mostly ends within its first pieces.
+      this.budget -= Math.min(data.length, 2 * PIECE);
+      const key = keyOf(settings);
+      this.misses.set(key, (this.misses.get(key) ?? 0) + 1);
+    }
+    return undefined;
+  }
+
+  private *candidates(flevel: number | undefined, filtered: boolean): Generator<DeflateSettings> {
+    const given = new Set<string>();
+    const fresh = (s: DeflateSettings): boolean => !given.has(keyOf(s)) && Boolean(given.add(keyOf(s)));
+    for (const s of [...this.recent]) if (fresh(s)) yield s;
+    const levels = flevel === 0 ? [1] : flevel === 1 ? [5, 4, 3, 2] : flevel === 2 ? [6] : flevel === 3 ? [9, 8, 7] : [6, 9, 5, 1, 8, 7, 4, 3, 2];
+    for (const engine of this.engines) {
+      for (const strategy of filtered ? [1, 0, 3, 2] : [0, 1]) {
+        for (const memory of [8, 9]) {
+          for (const level of levels) {
+            const s = { engine: engine.id, level, memory, strategy };
+            // A setting that never fitted this file is left out after a while.
+            if ((this.misses.get(keyOf(s)) ?? 0) < 6 && fresh(s)) yield s;
+          }
+        }
+      }
+    }
+  }
+
+  private remember(settings: DeflateSettings): void {
+    const key = keyOf(settings), at = this.recent.findIndex((s) => keyOf(s) === key);
+    if (at >= 0) this.recent.splice(at, 1);
+    this.recent.unshift(settings);
+  }
+}
+
+const keyOf = (s: DeflateSettings): string => `${s.engine} ${s.level} ${s.memory} ${s.strategy}`;
+
+/** Adler-32 (RFC 1950). */
+export function adler32(bytes: Uint8Array): number {
+  let a = 1, b = 0;
+  for (let i = 0; i < bytes.length;) {
+    const stop = Math.min(i + 3800, bytes.length);
+    for (; i < stop; i++) {
+      a += bytes[i] as number;
+      b += a;
+    }
+    a %= 65521;
+    b %= 65521;
+  }
+  return ((b << 16) | a) >>> 0;
+}
+
+const table = Uint32Array.from({ length: 256 }, (_, n) => {
+  for (let k = 0; k < 8; k++) n = n & 1 ? 0xedb88320 ^ (n >>> 1) : n >>> 1;
+  return n;
+});
+
+/** CRC-32 as in PNG and ZIP. */
+export function crc32(...parts: readonly Uint8Array[]): number {
+  let c = 0xffffffff;
+  for (const bytes of parts) for (let i = 0; i < bytes.length; i++) c = (table[(c ^ (bytes[i] as number)) & 255] as number) ^ (c >>> 8);
+  return (c ^ 0xffffffff) >>> 0;
+}

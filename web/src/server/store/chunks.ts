@@ -1,0 +1,130 @@
+/** Chunks in the database: looked up by hash and copied in while bytes arrive, read by id and checked. */
+import { db, many, type Client, type Db } from '../db/pool.ts';
+import { chunkHash, decode, encode, type Level } from './codec.ts';
+import { bucketOf, copyChunksIn, copyChunksOut, STORE, type ChunkRow } from './copy.ts';
+import { packManifest, type ChunkRef } from './manifest.ts';
+
+/** Chunks are looked up and copied in batches of about this many bytes. */
+const BATCH = 4 * 1024 * 1024;
+
+interface Pending {
+  readonly bytes: Uint8Array;
+  readonly hash: Buffer;
+  readonly key: string;
+}
+
+/** Stores chunks in order, each once; one batch is stored while the next is collected. */
+export class ChunkWriter {
+  private readonly known = new Map<string, bigint>();
+  private readonly refs: ChunkRef[] = [];
+  private pending: Pending[] = [];
+  private pendingBytes = 0;
+  private storing: Promise<void> = Promise.resolve();
+  private readonly client: Client;
+  private readonly level: Level;
+
+  constructor(client: Client, level: Level = 'fast') {
+    this.client = client;
+    this.level = level;
+  }
+
+  async add(bytes: Uint8Array): Promise<void> {
+    const hash = chunkHash(bytes);
+    this.pending.push({ bytes, hash, key: hash.toString('latin1') });
+    this.pendingBytes += bytes.length;
+    if (this.pendingBytes < BATCH) return;
+    // A failure is met at the next batch.
+    await this.storing;
+    this.storing = this.flush();
+    this.storing.catch(() => undefined);
+  }
+
+  async finish(): Promise<{ manifest: Buffer; refs: readonly ChunkRef[] }> {
+    await this.storing;
+    await this.flush();
+    return { manifest: packManifest(this.refs), refs: this.refs };
+  }
+
+  private async flush(): Promise<void> {
+    const batch = this.pending;
+    if (!batch.length) return;
+    this.pending = [];
+    this.pendingBytes = 0;
+    const unknown = batch.filter((p) => !this.known.has(p.key));
+    if (unknown.length) {
+      const rows = await many<{ id: string; hash: Buffer }>(this.client, `
+        select min(id) as id, hash from chunk where store_id = $1 and bucket = any($2::smallint[]) and hash = any($3) group by hash`,
+      [STORE, [...new Set(unknown.map((p) => p.hash[0]))], unknown.map((p) => p.hash)]);
+      for (const row of rows) this.known.set(row.hash.toString('latin1'), BigInt(row.id));
+      await this.insert(unknown.filter((p) => !this.known.has(p.key)));
+    }
+    for (const p of batch) {
+      const id = this.known.get(p.key);
+      if (id === undefined) throw new Error('a chunk was not stored');
+      this.refs.push({ id, size: p.bytes.length });
+    }
+  }
+
+  private async insert(batch: readonly Pending[]): Promise<void> {
+    const fresh = [...new Map(batch.map((p) => [p.key, p])).values()];
+    if (!fresh.length) return;
+    const [encoded, ids] = await Promise.all([
+      Promise.all(fresh.map((p) => encode(p.bytes, this.level))),
+      many<{ id: string }>(this.client, `select nextval('chunk_id') as id from generate_series(1, $1)`, [fresh.length]),
+    ]);
+    await copyChunksIn(this.client, fresh.map((p, i): ChunkRow => {
+      const id = (BigInt((ids[i] as { id: string }).id) << 8n) | BigInt(p.hash[0] as number);
+      this.known.set(p.key, id);
+      return { id, hash: p.hash, size: p.bytes.length, ...(encoded[i] as { codec: number; data: Buffer }) };
+    }));
+  }
+}
+
+/** Which of these chunks are no longer there. */
+export async function missingChunks(client: Db, ids: readonly bigint[]): Promise<number> {
+  const unique = [...new Set(ids)];
+  if (!unique.length) return 0;
+  const rows = await many<{ n: string }>(client, 'select count(*) as n from chunk where store_id = $1 and bucket = any($2::smallint[]) and id = any($3::bigint[])',
+    [STORE, [...new Set(unique.map(bucketOf))], unique]);
+  return unique.length - Number(rows[0]?.n);
+}
+
+/** A chunk is missing or is not what its hash says. */
+export class ChunkDamaged extends Error {
+  readonly id: bigint;
+
+  constructor(id: bigint, how: string) {
+    super(`chunk ${id} ${how}`);
+    this.id = id;
+  }
+}
+
+/** The bytes of chunks, each checked against its hash. Throws ChunkDamaged. */
+export async function readChunks(client: Db | undefined, refs: readonly ChunkRef[]): Promise<Map<bigint, Buffer>> {
+  const rows = await (client && 'release' in client ? copyChunksOut(client as Client, refs.map((r) => r.id)) : withClient((c) => copyChunksOut(c, refs.map((r) => r.id))));
+  const found = new Map<bigint, Buffer>();
+  await Promise.all(rows.map(async (row) => {
+    const bytes = await decode(row.codec, row.data, row.size).catch(() => undefined);
+    if (bytes?.length !== row.size || !chunkHash(bytes).equals(row.hash)) throw new ChunkDamaged(row.id, 'does not match its hash');
+    found.set(row.id, bytes);
+  }));
+  for (const { id, size } of refs) {
+    const bytes = found.get(id);
+    if (!bytes) throw new ChunkDamaged(id, 'is missing');
+    if (bytes.length !== size) throw new ChunkDamaged(id, 'has another size than the content says');
+  }
+  return found;
+}
+
+async function withClient<T>(work: (client: Client) => Promise<T>): Promise<T> {
+  const client = await db().connect();
+  let broken: Error | boolean = true;
+  try {
+    const result = await work(client);
+    broken = false;
+    return result;
+  } finally {
+    // A COPY that broke off leaves the connection in the middle of an answer.
+    client.release(broken);
+  }
+}

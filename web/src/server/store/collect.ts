@@ -1,0 +1,145 @@
+/**
+ * The collector: removes chunks and contents that nothing needs. It runs beside check-ins (locks.ts says how):
+ * 1. alone for a moment, it notes how far ids and revisions have gone;
+ * 2. without a lock, it marks every chunk that a content refers to;
+ * 3. alone for moments, in small batches, it looks at contents that changed since, and deletes what is still unmarked and old enough.
+ */
+import { db, many, one, transaction, type Client } from '../db/pool.ts';
+import { config } from '../config.ts';
+import { STORE } from './copy.ts';
+import { holdAlone } from './locks.ts';
+import { unpackManifest } from './manifest.ts';
+
+const BATCH = 200;
+/** Chunk numbers that are marked in one pass: a bit each, so 16 MB. */
+const SPAN = 128 * 1024 * 1024;
+const PAGE = 500;
+
+export interface Collected {
+  readonly chunks: number;
+  readonly bytes: number;
+  readonly contents: number;
+}
+
+export type Step = (doing: string, done: number, total: number | null) => Promise<void>;
+
+/** Removes what has been unreferenced for at least the grace period (OVREL_GRACE_MINUTES). */
+export async function collect(step: Step = async () => undefined, graceMinutes = config.graceMinutes): Promise<Collected> {
+  const contents = await collectContents(graceMinutes);
+  const start = await transaction(async (client) => {
+    await holdAlone(client);
+    const row = await one<{ chunk: string; revision: string }>(client, 'select (select last_value from chunk_id) as chunk, (select last_value from content_revision) as revision');
+    await client.query('insert into chunk_mark (store_id, high) values ($1, $2) on conflict do nothing', [STORE, row?.chunk]);
+    return { revision: BigInt(row?.revision ?? 0) };
+  });
+  const old = await one<{ high: string }>(db(), `
+    select high from chunk_mark where store_id = $1 and at <= now() - make_interval(mins => $2) order by at desc limit 1`, [STORE, graceMinutes]);
+  await db().query(`delete from chunk_mark where store_id = $1 and at < now() - interval '30 days'`, [STORE]);
+  let chunks = 0, bytes = 0;
+  const high = Number(old?.high ?? 0);
+  for (let low = 1; low <= high; low += SPAN) {
+    const marks = new Marks(low, Math.min(low + SPAN, high + 1));
+    const seen = await mark(marks, start.revision, step);
+    const found = await sweep(marks, seen, step);
+    chunks += found.chunks;
+    bytes += found.bytes;
+  }
+  return { chunks, bytes, contents };
+}
+
+/** One bit for each chunk number from low up to but not including high. */
+class Marks {
+  readonly low: number;
+  readonly high: number;
+  private readonly bits: Uint8Array;
+
+  constructor(low: number, high: number) {
+    this.low = low;
+    this.high = high;
+    this.bits = new Uint8Array(Math.ceil((high - low) / 8));
+  }
+
+  /** Marks every chunk of a manifest. */
+  add(manifest: Buffer): void {
+    for (const { id } of unpackManifest(manifest)) {
+      const n = Number(id >> 8n) - this.low;
+      if (n >= 0 && n < this.high - this.low) this.bits[n >> 3] = (this.bits[n >> 3] as number) | (1 << (n & 7));
+    }
+  }
+
+  has(id: bigint): boolean {
+    const n = Number(id >> 8n) - this.low;
+    return Boolean((this.bits[n >> 3] ?? 0) & (1 << (n & 7)));
+  }
+}
+
+/** Marks from all contents; gives the revision up to which they have been seen. */
+async function mark(marks: Marks, revision: bigint, step: Step): Promise<bigint> {
+  const total = Number((await one<{ n: string }>(db(), 'select count(*) as n from content where store_id = $1', [STORE]))?.n);
+  let last = '0', done = 0;
+  for (;;) {
+    const rows = await many<{ id: string; manifest: Buffer }>(db(), 'select id, manifest from content where store_id = $1 and id > $2 order by id limit $3', [STORE, last, PAGE]);
+    for (const row of rows) marks.add(row.manifest);
+    done += rows.length;
+    await step('marking what is needed', done, total);
+    last = rows.at(-1)?.id ?? last;
+    if (rows.length < PAGE) break;
+  }
+  return revision;
+}
+
+/** Marks from contents that were made or packed since; gives the latest revision. */
+async function markNewer(client: Client, marks: Marks, since: bigint): Promise<bigint> {
+  const rows = await many<{ revision: string; manifest: Buffer }>(client, 'select revision, manifest from content where store_id = $1 and revision > $2 order by revision', [STORE, String(since)]);
+  for (const row of rows) marks.add(row.manifest);
+  return rows.length ? BigInt((rows.at(-1) as { revision: string }).revision) : since;
+}
+
+async function sweep(marks: Marks, since: bigint, step: Step): Promise<{ chunks: number; bytes: number }> {
+  let chunks = 0, bytes = 0, seen = since;
+  for (let bucket = 0; bucket < 256; bucket++) {
+    await step('removing what is not', bucket, 256);
+    const condemned: bigint[] = [];
+    let last = BigInt(marks.low) << 8n;
+    for (;;) {
+      const rows = await many<{ id: string }>(db(), 'select id from chunk where store_id = $1 and bucket = $2 and id > $3 and id < $4 order by id limit 5000',
+        [STORE, bucket, String(last), String(BigInt(marks.high) << 8n)]);
+      for (const { id } of rows) if (!marks.has(BigInt(id))) condemned.push(BigInt(id));
+      last = BigInt(rows.at(-1)?.id ?? last);
+      if (rows.length < 5000) break;
+    }
+    for (let i = 0; i < condemned.length; i += BATCH) {
+      const gone = await transaction(async (client) => {
+        await holdAlone(client);
+        seen = await markNewer(client, marks, seen);
+        const batch = condemned.slice(i, i + BATCH).filter((id) => !marks.has(id));
+        return one<{ chunks: string; bytes: string }>(client, `
+          with gone as (delete from chunk where store_id = $1 and bucket = $2 and id = any($3::bigint[]) returning stored)
+          select count(*) as chunks, coalesce(sum(stored), 0) as bytes from gone`, [STORE, bucket, batch.map(String)]);
+      });
+      chunks += Number(gone?.chunks ?? 0);
+      bytes += Number(gone?.bytes ?? 0);
+    }
+  }
+  return { chunks, bytes };
+}
+
+/** Contents that no version and no delta needs. Foreign keys guard against a check-in that takes one up at this moment. */
+async function collectContents(graceMinutes: number): Promise<number> {
+  let removed = 0;
+  for (;;) {
+    const row = await transaction(async (client) => {
+      await holdAlone(client);
+      return one<{ n: string }>(client, `
+        with spare as (
+          select id from content c where store_id = $1 and created_at <= now() - make_interval(mins => $2)
+            and not exists (select 1 from version v where v.store_id = $1 and v.content_id = c.id)
+            and not exists (select 1 from content d where d.store_id = $1 and d.base_id = c.id)
+          limit ${BATCH} for update skip locked
+        ), gone as (delete from content where store_id = $1 and id in (select id from spare) returning 1)
+        select count(*) as n from gone`, [STORE, graceMinutes]);
+    });
+    removed += Number(row?.n ?? 0);
+    if (!Number(row?.n)) return removed;
+  }
+}
