@@ -15,11 +15,12 @@ export interface Delta {
 /** Bytes that are hashed to find a run elsewhere in the base. */
 const WINDOW = 16;
 /** Shortest runs taken: at the expected place, a few bytes beside it, anywhere. */
-const HERE = 6, NEAR = 8, ANYWHERE = 20;
+const HERE = 8, NEAR = 10, ANYWHERE = 20;
 const SHIFT = 10;
 /** After this many new bytes the neighbourhood is given up. */
 const PATIENCE = 64;
 const TABLE_BITS = 22;
+const { imul } = Math;
 
 /** Builds one delta from consecutive segments of the target, each against a window of the base. */
 export class DeltaBuilder {
@@ -132,10 +133,10 @@ class BaseIndex {
     let h = 0;
     for (let k = 0; k < WINDOW; k += 4) {
       const word = (b[i + k] as number) | ((b[i + k + 1] as number) << 8) | ((b[i + k + 2] as number) << 16) | ((b[i + k + 3] as number) << 24);
-      h = Math.imul(h ^ word, 0x9e3779b1);
+      h = imul(h ^ word, 0x9e3779b1);
       h ^= h >>> 15;
     }
-    return Math.imul(h, 0x85ebca6b) >>> this.shift;
+    return imul(h, 0x85ebca6b) >>> this.shift;
   }
 }
 

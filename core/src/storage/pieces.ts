@@ -4,9 +4,24 @@ export class Pieces {
   /** Bytes of the target described so far. */
   size = 0;
   /** Length of each piece. */
-  length = new Int32Array(64);
+  length: Int32Array;
   /** Offset in the base where ≥ 0; otherwise −1 − offset in the pool. */
-  from = new Int32Array(64);
+  from: Int32Array;
+
+  /** Room for so many pieces at first. */
+  constructor(room = 64) {
+    this.length = new Int32Array(room);
+    this.from = new Int32Array(room);
+  }
+
+  static of(length: Int32Array, from: Int32Array, count: number, size: number): Pieces {
+    const out = new Pieces(0);
+    out.length = length;
+    out.from = from;
+    out.count = count;
+    out.size = size;
+    return out;
+  }
 
   add(length: number, from: number): void {
     if (length <= 0) return;
@@ -27,7 +42,7 @@ export class Pieces {
   }
 
   private grow(): void {
-    const length = new Int32Array(this.count * 2), from = new Int32Array(this.count * 2);
+    const length = new Int32Array(this.count * 2 + 64), from = new Int32Array(this.count * 2 + 64);
     length.set(this.length);
     from.set(this.from);
     this.length = length;
@@ -75,24 +90,46 @@ export function cut(pieces: Pieces, start: number, end: number, starts?: Int32Ar
  * following that of `newer`, which has `poolSize` bytes. Cost: proportional to the number of pieces.
  */
 export function compose(newer: Pieces, older: Pieces, poolSize: number): Pieces {
-  const out = new Pieces(), starts = older.starts();
+  const starts = older.starts(), last = older.count - 1;
+  const { length: lengths, from: froms } = newer, { length: oldLengths, from: oldFroms } = older;
+  let room = newer.count + older.count + 64, outLengths = new Int32Array(room), outFroms = new Int32Array(room), n = 0;
+  const put = (length: number, from: number): void => {
+    if (n > 0) {
+      const end = outFroms[n - 1] as number, before = outLengths[n - 1] as number;
+      if (end >= 0 ? from === end + before : from === end - before) {
+        outLengths[n - 1] = before + length;
+        return;
+      }
+    }
+    if (n === room) {
+      room *= 2;
+      const a = new Int32Array(room), b = new Int32Array(room);
+      a.set(outLengths);
+      b.set(outFroms);
+      outLengths = a;
+      outFroms = b;
+    }
+    outLengths[n] = length;
+    outFroms[n++] = from;
+  };
   let k = 0;
   for (let i = 0; i < newer.count; i++) {
-    let from = newer.from[i] as number, left = newer.length[i] as number;
+    let from = froms[i] as number, left = lengths[i] as number;
     if (from < 0) {
-      out.add(left, from);
+      put(left, from);
       continue;
     }
-    if (from < (starts[k] as number) || from >= (starts[Math.min(k + 16, older.count - 1)] as number)) k = pieceAt(starts, from);
+    if (from + left > older.size) throw new RangeError(`A delta refers to byte ${from + left} of a base of ${older.size} bytes.`);
+    // Mostly a little further on; else it is searched for.
+    if (from < (starts[k] as number) || from >= (starts[k + 16 < last ? k + 16 : last] as number)) k = pieceAt(starts, from);
     while (left > 0) {
-      while (k + 1 < older.count && (starts[k + 1] as number) <= from) k++;
-      const inside = from - (starts[k] as number), take = Math.min(left, (older.length[k] as number) - inside);
-      if (take <= 0) throw new RangeError(`A delta refers to byte ${from} of a base of ${older.size} bytes.`);
-      const source = older.from[k] as number;
-      out.add(take, source >= 0 ? source + inside : source - inside - poolSize);
+      while (k < last && (starts[k + 1] as number) <= from) k++;
+      const inside = from - (starts[k] as number), here = (oldLengths[k] as number) - inside, take = left < here ? left : here;
+      const source = oldFroms[k] as number;
+      put(take, source >= 0 ? source + inside : source - inside - poolSize);
       from += take;
       left -= take;
     }
   }
-  return out;
+  return Pieces.of(outLengths, outFroms, n, newer.size);
 }

@@ -60,6 +60,7 @@ export const comparisonResponseSchema = z.object({ comparison: comparisonSchema,
 export const versionDetailSchema = versionSchema.extend({ look: lookSchema });
 export const findQuerySchema = z.object({ q: z.string().trim().min(1).max(200) });
 export const foundSchema = z.array(z.object({ id, name: z.string(), project: z.string(), number: z.number().int(), at: moment }));
+export const archiveQuerySchema = z.object({ at: z.iso.datetime({ offset: true, error: 'Give the moment as a date and time, such as 2026-10-20T12:00:00Z.' }).optional().describe('The versions that were newest at this moment'), folder: id.optional() });
 export const sessionSchema = z.object({ person: personSchema });
 export const problemSchema = z.object({ type: z.string(), title: z.string(), status: z.number().int(), detail: z.string() });
 

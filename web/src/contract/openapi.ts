@@ -1,6 +1,7 @@
 /** OpenAPI 3.1, made from the schemas that the routes themselves use. */
 import { z } from 'zod';
 import * as api from './api.ts';
+import * as storage from './storage.ts';
 
 interface Operation {
   readonly method: 'get' | 'post' | 'patch' | 'delete';
@@ -46,6 +47,12 @@ export const operations: readonly Operation[] = [
   { method: 'get', path: '/versions/{versionId}/view', summary: 'A picture for display; nothing in it runs', bytes: 'image/*' },
   { method: 'get', path: '/versions/{versionId}/thumbnail', summary: 'A small picture', query: z.object({ side: z.enum(['96', '320']).optional() }), bytes: 'image/png' },
   { method: 'post', path: '/versions/{versionId}/bring-forward', summary: 'Make an older version the newest; nothing is removed', body: api.bringForwardSchema, answer: api.versionSchema, status: 201 },
+  { method: 'get', path: '/projects/{projectId}/archive', summary: 'A project or folder as a ZIP, as it is or as it was at a moment', query: api.archiveQuerySchema, bytes: 'application/zip' },
+  { method: 'get', path: '/storage', summary: 'What is kept and what it takes', answer: storage.storageSchema },
+  { method: 'get', path: '/jobs', summary: 'Background work: running, waiting and lately ended', answer: storage.jobsSchema },
+  { method: 'post', path: '/jobs', summary: 'Start a tally, a scrub or a collection (leads and administrators)', body: storage.startJobSchema, answer: storage.jobSchema, status: 201 },
+  { method: 'get', path: '/jobs/{jobId}', summary: 'One job', answer: storage.jobSchema },
+  { method: 'delete', path: '/jobs/{jobId}', summary: 'Cancel a job; what it did so far stays', answer: storage.jobSchema },
   { method: 'get', path: '/comparisons', summary: 'What changed between two versions', query: api.compareQuerySchema, answer: api.comparisonResponseSchema },
 ];
 

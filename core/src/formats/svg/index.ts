@@ -16,7 +16,8 @@ export const svg: Format = {
 
 /** The head as ASCII, UTF-16 included: zero bytes are dropped. */
 function asciiOf(head: Uint8Array): string {
+  const { fromCharCode } = String;
   let text = '';
-  for (const byte of head) if (byte) text += String.fromCharCode(byte);
+  for (const byte of head) if (byte) text += fromCharCode(byte);
   return text;
 }

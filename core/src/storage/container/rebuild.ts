@@ -22,13 +22,14 @@ export async function* rebuild(segments: readonly Segment[], take: Take, deflate
     }
     const parts: Uint8Array[] = [];
     for await (const piece of rebuild(segment.inner, take, deflate)) parts.push(piece);
-    const data = concat(parts), deflated = await deflate(data, segment.settings);
+    const data = concat(parts), sum = new Uint8Array(4);
+    new DataView(sum.buffer).setUint32(0, segment.kind === 'zlib' ? adler32(data) : 0);
+    // The data may be given away to a thread here.
+    const deflated = await deflate(data, segment.settings);
     if (segment.kind === 'deflate') {
       yield deflated;
       continue;
     }
-    const sum = new Uint8Array(4);
-    new DataView(sum.buffer).setUint32(0, adler32(data));
     const whole = concat([Uint8Array.of(segment.head >> 8, segment.head & 255), deflated, sum]);
     if (!segment.cuts) {
       yield whole;

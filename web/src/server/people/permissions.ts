@@ -2,7 +2,7 @@
 import type { Person, Role } from '../../contract/api.ts';
 import { Problem } from '../problem.ts';
 
-export const acts = ['read', 'check in', 'bring forward', 'organise', 'make projects', 'manage people'] as const;
+export const acts = ['read', 'check in', 'bring forward', 'organise', 'make projects', 'tend the store', 'manage people'] as const;
 export type Act = (typeof acts)[number];
 
 const allowed: Readonly<Record<Act, readonly Role[]>> = {
@@ -11,6 +11,7 @@ const allowed: Readonly<Record<Act, readonly Role[]>> = {
   'bring forward': ['administrator', 'lead', 'editor'],
   organise: ['administrator', 'lead', 'editor'],
   'make projects': ['administrator', 'lead'],
+  'tend the store': ['administrator', 'lead'],
   'manage people': ['administrator'],
 };
 
@@ -18,7 +19,7 @@ export const may = (person: Pick<Person, 'role'>, act: Act): boolean => allowed[
 
 const said: Readonly<Record<Act, string>> = {
   read: 'read this', 'check in': 'check in versions', 'bring forward': 'bring versions forward',
-  organise: 'make, rename or move files and folders', 'make projects': 'make or rename projects', 'manage people': 'manage people',
+  organise: 'make, rename or move files and folders', 'make projects': 'make or rename projects', 'tend the store': 'start or cancel work on the store', 'manage people': 'manage people',
 };
 
 const article = (role: Role): string => `${/^[ae]/.test(role) ? 'an' : 'a'} ${role}`;

@@ -7,6 +7,7 @@ const matrix: Readonly<Record<Act, readonly Role[]>> = {
   'bring forward': ['administrator', 'lead', 'editor'],
   organise: ['administrator', 'lead', 'editor'],
   'make projects': ['administrator', 'lead'],
+    'tend the store': ['administrator', 'lead'],
   'manage people': ['administrator'],
 };
 const person = (role: Role): Person => ({ id: 'x', name: 'x', email: 'x', role });

@@ -103,17 +103,26 @@ export class ChunkDamaged extends Error {
 export async function readChunks(client: Db | undefined, refs: readonly ChunkRef[]): Promise<Map<bigint, Buffer>> {
   const rows = await (client && 'release' in client ? copyChunksOut(client as Client, refs.map((r) => r.id)) : withClient((c) => copyChunksOut(c, refs.map((r) => r.id))));
   const found = new Map<bigint, Buffer>();
-  await Promise.all(rows.map(async (row) => {
-    const bytes = await decode(row.codec, row.data, row.size).catch(() => undefined);
+  for (const row of rows) {
+    const bytes = decoded(row);
     if (bytes?.length !== row.size || !chunkHash(bytes).equals(row.hash)) throw new ChunkDamaged(row.id, 'does not match its hash');
     found.set(row.id, bytes);
-  }));
+  }
   for (const { id, size } of refs) {
     const bytes = found.get(id);
     if (!bytes) throw new ChunkDamaged(id, 'is missing');
     if (bytes.length !== size) throw new ChunkDamaged(id, 'has another size than the content says');
   }
   return found;
+}
+
+/** Undefined where the data cannot be unpacked. */
+export function decoded(row: Pick<ChunkRow, 'codec' | 'data' | 'size'>): Buffer | undefined {
+  try {
+    return decode(row.codec, row.data, row.size);
+  } catch {
+    return undefined;
+  }
 }
 
 async function withClient<T>(work: (client: Client) => Promise<T>): Promise<T> {

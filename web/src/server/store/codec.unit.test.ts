@@ -6,13 +6,13 @@ test('chunks come back whatever they are made of; only what compresses is compre
   for (const [bytes, codec] of [[Buffer.from('tide '.repeat(5000)), CODEC_ZSTD], [randomBytes(50_000), CODEC_PLAIN]] as const) {
     const encoded = await encode(bytes);
     expect(encoded.codec).toBe(codec);
-    expect((await decode(encoded.codec, Buffer.from(encoded.data), bytes.length)).equals(bytes)).toBe(true);
+    expect(decode(encoded.codec, Buffer.from(encoded.data), bytes.length).equals(bytes)).toBe(true);
   }
 });
 
 test('a chunk that claims to be small cannot unpack to something large', async () => {
   const { data } = await encode(Buffer.alloc(10_000_000));
-  await expect(decode(CODEC_ZSTD, Buffer.from(data), 100)).rejects.toThrow();
+  expect(() => decode(CODEC_ZSTD, Buffer.from(data), 100)).toThrow();
 });
 
 test('hashes are 32 bytes, and differ where contents do', () => {

@@ -8,22 +8,24 @@ import { runTask, TooHeavy } from '../compute/pool.ts';
 import { config } from '../config.ts';
 import { db, many, one, transaction, type Client } from '../db/pool.ts';
 import { log } from '../log.ts';
-import { ChunkWriter, missingChunks } from './chunks.ts';
-import { chunkHash, CODEC_PLAIN, CODEC_ZSTD_HIGH, decode, encode, type Level } from './codec.ts';
+import { ChunkWriter, decoded, missingChunks } from './chunks.ts';
+import { chunkHash, CODEC_PLAIN, CODEC_ZSTD_HIGH, encode, type Level } from './codec.ts';
 import { bucketOf, copyChunksOut, STORE } from './copy.ts';
 import { holdShared } from './locks.ts';
 import { unpackManifest, type ChunkRef } from './manifest.ts';
 import { readContent, readWhole } from './reader.ts';
 import { StoredStream } from './stream.ts';
 
-/** Contents whose place in the chain is a multiple of this are deltas against the last such content, and so on: no chain is longer than 64. */
-const STRIDE = 32;
-const DEEPEST = 64;
+/**
+ * Contents whose place in the chain is a multiple of this are deltas against the last such content, and so on: seven
+ * deltas for each digit of the number to that base. Longer strides take a little less space, and more time to read. */
+const STRIDE = 8;
+const DEEPEST = 35;
 /** A delta is taken where it needs at most this share of what the content would need by itself. */
 const PAYS = 0.7;
 /** Stored bytes of a chain's deltas, in roots; beyond that reading would slow down, and a new root begins. */
-const CHAIN_ROOTS = 2;
-const CHAIN_FREE = 256 * 1024;
+const CHAIN_ROOTS = 4;
+const CHAIN_FREE = 128 * 1024;
 /** New bytes that one delta may hold. */
 const MOST_LITERALS = 48 * 1024 * 1024;
 const SEGMENT = 16 * 1024 * 1024;
@@ -269,7 +271,7 @@ async function recompress(refs: readonly ChunkRef[], level: Level): Promise<void
     await transaction(async (client) => {
       for (const chunk of await copyChunksOut(client, unique.slice(i, i + 8))) {
         if (chunk.codec === CODEC_ZSTD_HIGH || chunk.codec === CODEC_PLAIN) continue;
-        const bytes = await decode(chunk.codec, chunk.data, chunk.size).catch(() => undefined);
+        const bytes = decoded(chunk);
         // A damaged chunk is left for the scrub to find.
         if (!bytes || !chunkHash(bytes).equals(chunk.hash)) continue;
         const better = await encode(bytes, level);

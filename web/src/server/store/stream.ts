@@ -139,21 +139,23 @@ export class StoredStream {
     }
     if (wanted.size) for (const [id, bytes] of await readChunks(this.client, [...wanted.values()])) this.keep(id, bytes);
     const out = Buffer.allocUnsafe(pieces.size);
-    let at = 0;
+    let at = 0, first = 0;
+    let bytes: Buffer | undefined;
     for (let i = 0; i < pieces.count; i++) {
       let from = pieces.from[i] as number, left = pieces.length[i] as number;
       if (from < 0) {
-        out.set(this.pool.subarray(-1 - from, -1 - from + left), at);
-        at += left;
+        at = copy(this.pool, -1 - from, left, out, at);
         continue;
       }
-      for (let k = this.chunkAt(from); left > 0; k++) {
-        const chunk = this.chunks[k], inside = from - (this.starts[k] as number);
-        const bytes = chunk && this.cache.get(chunk.id);
-        if (!bytes) throw new Error('a delta reaches beyond its root');
-        const take = Math.min(left, bytes.length - inside);
-        bytes.copy(out, at, inside, inside + take);
-        at += take;
+      while (left > 0) {
+        if (!bytes || from < first || from >= first + bytes.length) {
+          const k = this.chunkAt(from), chunk = this.chunks[k];
+          first = this.starts[k] as number;
+          bytes = chunk && this.cache.get(chunk.id);
+          if (!bytes || from >= first + bytes.length) throw new RangeError('a delta reaches beyond its root');
+        }
+        const take = Math.min(left, first + bytes.length - from);
+        at = copy(bytes, from - first, take, out, at);
         from += take;
         left -= take;
       }
@@ -185,4 +187,11 @@ export class StoredStream {
     }
     return low;
   }
+}
+
+/** Copies, and gives the offset after it; short runs byte by byte, which is faster than a call. */
+function copy(source: Uint8Array, from: number, length: number, target: Uint8Array, at: number): number {
+  if (length > 48) target.set(source.subarray(from, from + length), at);
+  else for (let i = 0; i < length; i++) target[at + i] = source[from + i] as number;
+  return at + length;
 }

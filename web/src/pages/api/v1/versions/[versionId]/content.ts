@@ -2,37 +2,18 @@
 import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
 import type { NextApiRequest, NextApiResponse } from 'next';
-import { checkId, problemBody, signInFirst, toProblem } from '../../../../../server/http/handler.ts';
+import { checkId } from '../../../../../server/http/handler.ts';
 import { contentDisposition } from '../../../../../server/http/disposition.ts';
+import { download } from '../../../../../server/http/download.ts';
 import { parseRange } from '../../../../../server/http/range.ts';
-import { readCookie, SESSION_COOKIE } from '../../../../../server/http/session-cookie.ts';
-import { log } from '../../../../../server/log.ts';
-import { personOf } from '../../../../../server/people/service.ts';
 import { Problem } from '../../../../../server/problem.ts';
 import { downloadOf } from '../../../../../server/versions/download.ts';
 import { readContent } from '../../../../../server/store/reader.ts';
 
 export const config = { api: { bodyParser: false, responseLimit: false, externalResolver: true } };
 
-export default async function content(request: NextApiRequest, response: NextApiResponse): Promise<void> {
-  try {
-    await answer(request, response);
-  } catch (error) {
-    if (response.headersSent) {
-      // Too late for a sentence: a broken connection tells the receiver that the file is not complete.
-      if ((error as { code?: string }).code !== 'ERR_STREAM_PREMATURE_CLOSE') log.error({ error: String(error) }, 'a download broke off');
-      response.destroy();
-      return;
-    }
-    const problem = toProblem(error, `GET ${request.url ?? ''}`);
-    response.status(problem.status).setHeader('content-type', 'application/problem+json').end(JSON.stringify(problemBody(problem)));
-  }
-}
-
-async function answer(request: NextApiRequest, response: NextApiResponse): Promise<void> {
+export default download(async (by, request: NextApiRequest, response: NextApiResponse) => {
   if (request.method !== 'GET' && request.method !== 'HEAD') throw new Problem(405, 'method', 'Versions never change: they can only be read here.');
-  const by = await personOf(readCookie(request.headers.cookie, SESSION_COOKIE));
-  if (!by) throw signInFirst();
   const id = String(request.query['versionId']);
   checkId('versionId', id);
   const { contentId, size, sha256, fileName, mime } = await downloadOf(by, id);
@@ -60,4 +41,4 @@ async function answer(request: NextApiRequest, response: NextApiResponse): Promi
   if (range) response.setHeader('content-range', `bytes ${range.start}-${range.end - 1}/${size}`);
   if (request.method === 'HEAD') response.end();
   else await pipeline(Readable.from(readContent(contentId, range?.start ?? 0, range?.end ?? Infinity)), response);
-}
+});
