@@ -10,6 +10,7 @@ import { call } from '../api/client.ts';
 import { useKeys } from '../frame/keys.tsx';
 import { Said } from '../frame/Said.tsx';
 import { sayAgo, sayMoment, saySize } from '../words.ts';
+import { ArchiveDialog } from './ArchiveDialog.tsx';
 import { SendingBar, useAddFiles, type Outcome } from './AddFiles.tsx';
 import { MoveDialog, type Movable } from './MoveDialog.tsx';
 import { NameDialog, type NameQuestion } from './NameDialog.tsx';
@@ -34,6 +35,7 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
   const [chosen, setChosen] = useState<ReadonlyMap<string, Movable>>(new Map());
   const [outcomes, setOutcomes] = useState<readonly Outcome[]>([]);
   const [over, setOver] = useState(false);
+  const [archiving, setArchiving] = useState(false);
   const chooser = useRef<HTMLInputElement>(null);
   const { sending, add, cancel } = useAddFiles(project.id, folderId, (list) => {
     setOutcomes(list);
@@ -53,6 +55,7 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
     return next;
   });
   useKeys([
+    { key: 'd', says: 'Download all', run: () => setArchiving(true) },
     ...(mayCheckIn ? [{ key: 'u', says: 'Add files', run: () => chooser.current?.click() }] : []),
     ...(mayOrganise ? [{ key: 'f', says: 'New folder', run: newFolder }, { key: 'm', says: 'Move what is chosen', run: () => chosen.size && setMoving([...chosen.values()]) }] : []),
   ]);
@@ -69,6 +72,7 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
           <h1>{data.folder?.name ?? data.project.name}</h1>
           {chosen.size > 0 && <Button variant="outline-secondary" onClick={() => setMoving([...chosen.values()])}>Move {chosen.size} chosen</Button>}
           {mayRenameProject && !folderId && <Button variant="outline-secondary" onClick={() => renaming('Rename the project', data.project.name, `/projects/${project.id}`)}>Rename project</Button>}
+          {!empty && <Button variant="outline-secondary" onClick={() => setArchiving(true)}>Download all</Button>}
           {mayOrganise && <Button variant="outline-secondary" onClick={newFolder}>New folder</Button>}
           {mayCheckIn && <Button onClick={() => chooser.current?.click()}>Add files</Button>}
           <input ref={chooser} type="file" multiple hidden aria-label="Files to add" onChange={(e) => { const list = [...(e.target.files ?? [])]; e.target.value = ''; if (list.length) void add(list); }} />
@@ -88,6 +92,7 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
         )}
       </main>
       {question && <NameDialog question={question} onClose={() => setQuestion(undefined)} />}
+      {archiving && <ArchiveDialog projectId={project.id} folder={data.folder} name={data.folder?.name ?? data.project.name} onClose={() => setArchiving(false)} />}
       {moving && <MoveDialog projectId={project.id} items={moving} onClose={(moved) => { setMoving(undefined); if (moved) setChosen(new Map()); void mutate(); }} />}
     </div>
   );
