@@ -104,8 +104,9 @@ function stl(n: number): Uint8Array {
     for (let x = 0; x + 1 < side; x++) {
       const a = y * side + x, b = a + 1, c = a + side, d = c + 1;
       for (const [i, j, k] of [[a, b, d], [a, d, c]] as const) {
-        const [u, v] = [0, 1, 2].map((q) => (at[j * 3 + q] as number) - (at[i * 3 + q] as number)).map((_, q, all) => [all[q], (at[k * 3 + q] as number) - (at[i * 3 + q] as number)] as const).reduce<[number[], number[]]>((o, [m, l]) => [[...o[0], m as number], [...o[1], l]], [[], []]);
-        const normal = [u[1]! * v[2]! - u[2]! * v[1]!, u[2]! * v[0]! - u[0]! * v[2]!, u[0]! * v[1]! - u[1]! * v[0]!], size = Math.hypot(...normal) || 1;
+        const edge = (to: number, q: number): number => (at[to * 3 + q] as number) - (at[i * 3 + q] as number);
+        const cross = (p_: number, q: number): number => edge(j, p_) * edge(k, q) - edge(j, q) * edge(k, p_);
+        const normal = [cross(1, 2), cross(2, 0), cross(0, 1)], size = Math.hypot(...normal) || 1;
         for (const q of normal) { out.setFloat32(p, q / size, true); p += 4; }
         for (const w of [i, j, k]) for (let q = 0; q < 3; q++) { out.setFloat32(p, at[w * 3 + q] as number, true); p += 4; }
         p += 2;
@@ -210,7 +211,7 @@ export function png(width: number, height: number, pixel: (x: number, y: number)
   head.writeUInt32BE(width);
   head.writeUInt32BE(height, 4);
   head.set([8, 2, 0, 0, 0], 8);
-  const packed = pako.deflate(rows, { level, strategy: 1 }), data: Buffer[] = [];
+  const packed = pako.deflate(rows, { level, strategy: pako.constants.Z_FILTERED }), data: Buffer[] = [];
   for (let i = 0; i < packed.length; i += 8192) data.push(chunk('IDAT', packed.subarray(i, i + 8192)));
   return Uint8Array.from(Buffer.concat([Buffer.from([137, 80, 78, 71, 13, 10, 26, 10]), chunk('IHDR', head), ...data, chunk('IEND', new Uint8Array())]));
 }

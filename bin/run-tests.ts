@@ -54,7 +54,8 @@ try {
   if (wants('units') || wants('e2e')) {
     const folder = dataFolder(undefined, '.ovrel-test');
     rmSync(folder, { recursive: true, force: true });
-    const instance = await startInstance({ port: await freePort(), demo: true, data: () => folder });
+    const secondPort = await freePort();
+    const instance = await startInstance({ port: await freePort(), demo: true, data: () => folder, workers: 2, secondPort });
     const others: { stop: () => Promise<void> }[] = [];
     try {
       const database = instance.otherDatabase;
@@ -71,7 +72,10 @@ try {
         process.env['DATABASE_URL'] = database('ovrel_empty');
         const empty = await startInstance({ port: await freePort(), demo: false });
         others.push(empty);
-        await run('interface', tool('@playwright/test/cli.js'), ['test', '-c', 'e2e/playwright.config.ts'], { OVREL_E2E_URL: instance.address, OVREL_E2E_EMPTY_URL: empty.address });
+        await run('interface', tool('@playwright/test/cli.js'), ['test', '-c', 'e2e/playwright.config.ts'], {
+          OVREL_E2E_URL: instance.address, OVREL_E2E_SECOND_URL: `http://localhost:${secondPort}`, OVREL_E2E_EMPTY_URL: empty.address,
+          OVREL_E2E_DATABASE: instance.databaseUrl, OVREL_E2E_WORKER: String(instance.workerPids()[0]), OVREL_E2E_DATA: folder,
+        });
         addJson('e2e.json', (json: { stats: { expected: number; unexpected: number; flaky: number } }) => ({ passed: json.stats.expected, failed: json.stats.unexpected + json.stats.flaky }));
       }
     } finally {

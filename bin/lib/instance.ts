@@ -15,6 +15,8 @@ export interface Instance {
   readonly otherDatabase: ((name: string) => string) | undefined;
   readonly withDemo: boolean;
   readonly serverPid: number;
+  /** Worker processes as they are now. */
+  readonly workerPids: () => number[];
   readonly stop: () => Promise<void>;
   /** Resolves when the application ends by itself. */
   readonly ended: Promise<number>;
@@ -26,13 +28,15 @@ export interface Wanted {
   readonly data?: () => string;
   /** Worker processes; OVREL_WORKERS, or one. */
   readonly workers?: number;
+  /** A second web process on the same database, at this port. */
+  readonly secondPort?: number;
 }
 
-export async function startInstance({ port, demo, data = dataFolder, workers = Number(process.env['OVREL_WORKERS'] ?? 1) }: Wanted): Promise<Instance> {
+export async function startInstance({ port, demo, data = dataFolder, workers = Number(process.env['OVREL_WORKERS'] ?? 1), secondPort }: Wanted): Promise<Instance> {
   await refuseTakenPort(port);
   const given = process.env['DATABASE_URL'];
   const cluster = given ? undefined : await startCluster(data());
-  const children: ChildProcess[] = [];
+  const children: ChildProcess[] = [], workerProcesses = new Set<ChildProcess>();
   const stop = async (): Promise<void> => {
     stopping = true;
     await Promise.all(children.map(end));
@@ -51,22 +55,26 @@ export async function startInstance({ port, demo, data = dataFolder, workers = N
     const env = { ...process.env, NODE_ENV: 'production', PORT: String(port), NEXT_TELEMETRY_DISABLED: '1' };
     const child = run('server.ts', env);
     children.push(child);
+    const second = secondPort === undefined ? undefined : run('server.ts', { ...env, PORT: String(secondPort) });
+    if (second) children.push(second);
     const ended = new Promise<number>((done) => child.once('close', (code) => done(code ?? 1)));
     const startWorker = (): void => {
       const worker = run('worker.ts', env);
       children.push(worker);
+      workerProcesses.add(worker);
       // A worker that dies is started anew; its job is given out again by the queue.
       worker.once('close', () => {
         children.splice(children.indexOf(worker), 1);
+        workerProcesses.delete(worker);
         if (!stopping) setTimeout(() => !stopping && startWorker(), 1000);
       });
     };
     for (let i = 0; i < workers; i++) startWorker();
     await Promise.race([
-      new Promise((ready) => child.once('message', ready)),
+      Promise.all((second ? [child, second] : [child]).map((web) => new Promise((ready) => web.once('message', ready)))),
       ended.then(() => { throw new Stop('The application did not start; what it said is above.'); }),
     ]);
-    return { address: `http://localhost:${port}`, databaseUrl, otherDatabase: cluster?.url, withDemo, serverPid: child.pid ?? 0, stop, ended };
+    return { address: `http://localhost:${port}`, databaseUrl, otherDatabase: cluster?.url, withDemo, serverPid: child.pid ?? 0, workerPids: () => [...workerProcesses].map((w) => w.pid ?? 0), stop, ended };
   } catch (error) {
     await stop();
     throw error;

@@ -10,6 +10,8 @@ export interface Engine {
 }
 
 const PIECE = 1 << 16;
+const { constants } = pako;
+const strategies = [constants.Z_DEFAULT_STRATEGY, constants.Z_FILTERED, constants.Z_HUFFMAN_ONLY, constants.Z_RLE, constants.Z_FIXED] as const;
 
 class Differs extends Error {}
 
@@ -17,7 +19,7 @@ class Differs extends Error {}
 export const zlibEngine: Engine = {
   id: 'zlib/pako2',
   deflate(bytes, { level, memory, strategy }, expected) {
-    const deflator = new pako.Deflate({ level: level as 6, memLevel: memory, strategy: strategy as 0, windowBits: 15, raw: true, chunkSize: PIECE });
+    const deflator = new pako.Deflate({ level: level as 6, memLevel: memory, strategy: strategies[strategy] ?? pako.constants.Z_DEFAULT_STRATEGY, windowBits: 15, raw: true, chunkSize: PIECE });
     const out: Uint8Array[] = [];
     let size = 0;
     deflator.onData = (piece) => {
@@ -68,8 +70,9 @@ export function inflateAt(bytes: Uint8Array, start: number, end: number, most: n
     if (size > most) throw new TooMuch();
     out.push(part);
   };
+  let ended: number | undefined;
   inflator.onEnd = (status) => {
-    inflator.err = status;
+    ended = status;
   };
   try {
     inflator.push(bytes.subarray(start, end), true);
@@ -77,9 +80,9 @@ export function inflateAt(bytes: Uint8Array, start: number, end: number, most: n
     if (error instanceof TooMuch) return undefined;
     throw error;
   }
-  const stream = (inflator as unknown as { strm: { total_in: number }; ended: boolean }).strm;
-  if (inflator.err !== 0 || !(inflator as unknown as { ended: boolean }).ended) return undefined;
-  return { data: concat(out, size), end: start + stream.total_in };
+  // Without an end that is in order, the stream is cut off or none.
+  if (ended !== 0) return undefined;
+  return { data: concat(out, size), end: start + (inflator as unknown as { strm: { total_in: number } }).strm.total_in };
 }
 
 /** Likely settings first: those that worked for the same program, then what the level hint of the header allows. */

@@ -47,7 +47,7 @@ export function StoragePage({ initial, initialJobs, mayTend }: Props): React.Rea
   };
   const start = (kind: (typeof acts)[number]['kind']): Promise<void> => tell(async () => {
     const job = await call<Job>('/jobs', 'POST', { kind });
-    return `${job.title}: ${job.state === 'running' ? 'running' : 'waiting for a worker'}. Its progress is below.`;
+    return `“${job.title}” was put in line. Its progress is below.`;
   });
   const cancel = (job: Job): Promise<void> => tell(async () => {
     const now = await call<Job>(`/jobs/${job.id}`, 'DELETE');

@@ -9,6 +9,7 @@ export type Client = pg.PoolClient;
 interface Pools {
   short: pg.Pool;
   upload: pg.Pool;
+  replica: pg.Pool | undefined;
 }
 
 // Next may load this module more than once in one process.
@@ -16,8 +17,9 @@ const holder = globalThis as typeof globalThis & { ovrelPools?: Pools };
 
 function pools(): Pools {
   holder.ovrelPools ??= {
-    short: open({ max: 10 }),
+    short: open({ max: config.connections }),
     upload: open({ max: config.uploadsAtOnce, connectionTimeoutMillis: 30_000 }),
+    replica: config.replicaUrl ? open({ max: config.connections, connectionString: config.replicaUrl }) : undefined,
   };
   return holder.ovrelPools;
 }
@@ -30,8 +32,11 @@ function open(options: pg.PoolConfig): pg.Pool {
 
 export const db = (): pg.Pool => pools().short;
 
+/** For contents, which never change: a replica where one is set (OVREL_REPLICA_URL). What is not there yet is asked of db(). */
+export const replica = (): pg.Pool => pools().replica ?? pools().short;
+
 /** Runs `work` in a transaction: all of it lands, or nothing. */
-export async function transaction<T>(work: (client: Client) => Promise<T>, kind: keyof Pools = 'short'): Promise<T> {
+export async function transaction<T>(work: (client: Client) => Promise<T>, kind: 'short' | 'upload' = 'short'): Promise<T> {
   const client = await pools()[kind].connect();
   let broken: Error | undefined;
   try {
@@ -52,7 +57,7 @@ export async function transaction<T>(work: (client: Client) => Promise<T>, kind:
 export async function closePools(): Promise<void> {
   const open = holder.ovrelPools;
   delete holder.ovrelPools;
-  await Promise.all([open?.short.end(), open?.upload.end()]);
+  await Promise.all([open?.short.end(), open?.upload.end(), open?.replica?.end()]);
 }
 
 /** First row of a query, or undefined. */

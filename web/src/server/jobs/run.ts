@@ -78,10 +78,11 @@ export async function startWorker(atOnce = 2): Promise<{ stop: () => Promise<voi
     void buryDead().catch(() => undefined);
   }, SIGN_EVERY);
   for (const kind of jobKinds) {
-    await boss.work<{ jobId?: string }, void, { includeMetadata: true; pollingIntervalSeconds: number; localConcurrency: number }>(kind,
+    await boss.work<{ jobId?: string }, undefined, { includeMetadata: true; pollingIntervalSeconds: number; localConcurrency: number }>(kind,
       { includeMetadata: true, pollingIntervalSeconds: 0.5, localConcurrency: kind === 'look' ? atOnce : 1 },
       async ([job]) => {
         if (job) await runJob(kind, job.data.jobId, job.retryCount >= job.retryLimit, AbortSignal.any([stopping.signal, job.signal]));
+        return undefined;
       });
   }
   return {

@@ -1,10 +1,12 @@
 /** What each kind of job does. */
 import type { JobKind } from '../../contract/storage.ts';
+import { db } from '../db/pool.ts';
 import { collect } from '../store/collect.ts';
 import { packFile } from '../store/pack.ts';
 import { scrub } from '../store/scrub.ts';
 import { tally } from '../store/tally.ts';
 import { prepareVersion, summariseFile } from '../versions/facts.ts';
+import { enqueue } from './queue.ts';
 import type { Tell } from './run.ts';
 
 type Work = (data: Readonly<Record<string, string>>, tell: Tell) => Promise<unknown>;
@@ -18,8 +20,12 @@ const given = (data: Readonly<Record<string, string>>, name: string): string => 
 export const works: Readonly<Record<JobKind, Work>> = {
   look: (data) => prepareVersion(given(data, 'versionId')),
   summary: (data, tell) => summariseFile(given(data, 'fileId'), tell),
-  pack: (data, tell) => packFile(given(data, 'fileId'), (done, total) => tell('storing versions small', done, total)),
+  pack: (data, tell) => packFile(given(data, 'fileId'), (done, total) => tell('version', done, total)),
   tally: (_, tell) => tally(tell).then(() => null),
-  collect: (_, tell) => collect(tell),
+  collect: async (_, tell) => {
+    const collected = await collect(tell);
+    if (collected.chunks) await enqueue(db(), { kind: 'tally', key: 'tally', title: 'Counting what is stored' });
+    return collected;
+  },
   scrub: (_, tell) => scrub(tell),
 };

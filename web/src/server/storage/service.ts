@@ -47,7 +47,7 @@ export async function listJobs(by: Person): Promise<Jobs> {
   require(by, 'read');
   const [open, ended, counts, workers] = await Promise.all([
     many<JobRow & Record<string, unknown>>(db(), `${jobSelect} where j.store_id = $1 and j.state in ('running', 'waiting') order by j.state, j.created_at limit 30`, [STORE]),
-    many<JobRow & Record<string, unknown>>(db(), `${jobSelect} where j.store_id = $1 and j.state in ('done', 'failed', 'cancelled') and j.created_at > now() - interval '3 days' order by j.created_at desc limit 12`, [STORE]),
+    many<JobRow & Record<string, unknown>>(db(), `${jobSelect} where j.store_id = $1 and j.state in ('done', 'failed', 'cancelled') and j.created_at > now() - interval '3 days' order by coalesce(j.ended_at, j.created_at) desc limit 6`, [STORE]),
     many<{ state: Job['state']; n: number }>(db(), `select state, count(*)::int as n from job where store_id = $1 group by state`, [STORE]),
     one<{ n: number }>(db(), `select count(*)::int as n from worker where seen_at > now() - interval '1 minute'`),
   ]);

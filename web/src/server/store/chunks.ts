@@ -1,5 +1,6 @@
 /** Chunks in the database: looked up by hash and copied in while bytes arrive, read by id and checked. */
-import { db, many, type Client, type Db } from '../db/pool.ts';
+import type pg from 'pg';
+import { many, type Client, type Db } from '../db/pool.ts';
 import { chunkHash, decode, encode, type Level } from './codec.ts';
 import { bucketOf, copyChunksIn, copyChunksOut, STORE, type ChunkRow } from './copy.ts';
 import { packManifest, type ChunkRef } from './manifest.ts';
@@ -99,9 +100,13 @@ export class ChunkDamaged extends Error {
   }
 }
 
+/** Where chunks are read: from any connection of a pool, or within somebody's transaction. */
+export type Source = pg.Pool | Client;
+
 /** The bytes of chunks, each checked against its hash. Throws ChunkDamaged. */
-export async function readChunks(client: Db | undefined, refs: readonly ChunkRef[]): Promise<Map<bigint, Buffer>> {
-  const rows = await (client && 'release' in client ? copyChunksOut(client as Client, refs.map((r) => r.id)) : withClient((c) => copyChunksOut(c, refs.map((r) => r.id))));
+export async function readChunks(from: Source, refs: readonly ChunkRef[]): Promise<Map<bigint, Buffer>> {
+  const ids = refs.map((r) => r.id);
+  const rows = await ('release' in from ? copyChunksOut(from, ids) : withClient(from, (client) => copyChunksOut(client, ids)));
   const found = new Map<bigint, Buffer>();
   for (const row of rows) {
     const bytes = decoded(row);
@@ -125,8 +130,8 @@ export function decoded(row: Pick<ChunkRow, 'codec' | 'data' | 'size'>): Buffer 
   }
 }
 
-async function withClient<T>(work: (client: Client) => Promise<T>): Promise<T> {
-  const client = await db().connect();
+async function withClient<T>(pool: pg.Pool, work: (client: Client) => Promise<T>): Promise<T> {
+  const client = await pool.connect();
   let broken: Error | boolean = true;
   try {
     const result = await work(client);

@@ -2,10 +2,10 @@
 import { createHash } from 'node:crypto';
 import { innerSize, rebuild, sizeOf, unpackRecipe, type Segment } from '@ovrel/core';
 import { deflateAgain } from '../compute/deflate.ts';
-import { db, one, type Db } from '../db/pool.ts';
+import { db, one, replica, type Db } from '../db/pool.ts';
 import { log } from '../log.ts';
 import { Problem } from '../problem.ts';
-import { ChunkDamaged } from './chunks.ts';
+import { ChunkDamaged, type Source } from './chunks.ts';
 import { STORE } from './copy.ts';
 import { StoredStream } from './stream.ts';
 
@@ -26,8 +26,9 @@ const contentRow = (client: Db, id: string): Promise<ContentRow | undefined> => 
   'select id, hash, size, stream_size, recipe_size, base_id, packed, revision from content where store_id = $1 and id = $2', [STORE, id]);
 
 /** The bytes from `start` up to but not including `end`. Throws a Problem where the store is damaged. */
-export async function* readContent(contentId: string, start = 0, end = Infinity, client?: Db): AsyncGenerator<Buffer, void> {
-  const content = await contentRow(client ?? db(), contentId);
+export async function* readContent(contentId: string, start = 0, end = Infinity, client?: Source): AsyncGenerator<Buffer, void> {
+  let source = client ?? replica();
+  const content = (await contentRow(source, contentId)) ?? (source === client ? undefined : await contentRow((source = db()), contentId));
   if (!content) throw new Problem(404, 'not-found', 'There is no such content.');
   const size = Number(content.size), stop = Math.min(end, size);
   const whole = start === 0 && stop === size ? createHash('sha256') : undefined;
@@ -35,7 +36,7 @@ export async function* readContent(contentId: string, start = 0, end = Infinity,
   let held: Buffer | undefined;
   for (;;) {
     try {
-      for await (const piece of pieces(row, given, stop, client)) {
+      for await (const piece of pieces(row, given, stop, source)) {
         whole?.update(piece);
         given += piece.length;
         // The last piece is held back until the whole has been checked.
@@ -44,13 +45,15 @@ export async function* readContent(contentId: string, start = 0, end = Infinity,
       }
       break;
     } catch (error) {
-      // A content that was packed while it was read is read on from its new place.
-      const now = await contentRow(client ?? db(), contentId);
-      if (error instanceof ChunkDamaged && now && now.revision !== row.revision) {
+      if (!(error instanceof ChunkDamaged || error instanceof RangeError)) throw error;
+      // A content that was packed while it was read is read on from its new place; what a replica has not got, from the first database.
+      const before = source;
+      source = client ?? db();
+      const now = await contentRow(source, contentId);
+      if (now && (now.revision !== row.revision || source !== before)) {
         row = now;
         continue;
       }
-      if (!(error instanceof ChunkDamaged || error instanceof RangeError)) throw error;
       log.error({ contentId, error: error.message }, 'a stored content is damaged');
       throw damaged();
     }
@@ -62,8 +65,8 @@ export async function* readContent(contentId: string, start = 0, end = Infinity,
   if (held?.length) yield held;
 }
 
-async function* pieces(row: ContentRow, start: number, end: number, client?: Db): AsyncGenerator<Buffer, void> {
-  const stream = await StoredStream.open(row.id, client);
+async function* pieces(row: ContentRow, start: number, end: number, store: Source): AsyncGenerator<Buffer, void> {
+  const stream = await StoredStream.open(row.id, store);
   if (!row.recipe_size) {
     yield* stream.read(start, end);
     return;

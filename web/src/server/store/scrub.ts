@@ -33,10 +33,10 @@ async function scrubChunks(total: number, step: Step): Promise<Set<bigint>> {
       const rows = await many<{ id: string; size: number }>(db(), 'select id, size from chunk where store_id = $1 and bucket = $2 and id > $3 order by id limit $4', [STORE, bucket, last, PAGE]);
       const refs = rows.map((r) => ({ id: BigInt(r.id), size: r.size }));
       // Together where all is well; one by one where something is not.
-      await readChunks(undefined, refs).catch(async (error: unknown) => {
+      await readChunks(db(), refs).catch(async (error: unknown) => {
         if (!(error instanceof ChunkDamaged)) throw error;
         for (const ref of refs) {
-          await readChunks(undefined, [ref]).catch(async (e: unknown) => {
+          await readChunks(db(), [ref]).catch(async (e: unknown) => {
             if (!(e instanceof ChunkDamaged)) throw e;
             // It may have been collected since it was listed.
             if (await one(db(), 'select 1 from chunk where store_id = $1 and bucket = $2 and id = $3', [STORE, bucket, String(ref.id)])) bad.add(ref.id);
@@ -59,7 +59,7 @@ async function scrubContents(total: number, step: Step): Promise<Set<string>> {
     for (const { id } of rows) {
       await step('reading versions', done++, total);
       try {
-        for await (const _ of readContent(id)) { /* hashed by reading */ }
+        for await (const _ of readContent(id, 0, Infinity, db())) { /* hashed by reading */ }
       } catch (error) {
         if (!(error instanceof Problem)) throw error;
         if (error.code === 'damaged') bad.add(id);

@@ -1,7 +1,7 @@
 /** The stored stream of a content: chunks in order, or a chain of deltas down to one. Any range, a bounded number of rows. */
-import { compose, cut, pieceAt, unpackDelta, type Pieces } from '@ovrel/core';
-import { db, many, type Db } from '../db/pool.ts';
-import { readChunks } from './chunks.ts';
+import { compose, cut, unpackDelta, type Pieces } from '@ovrel/core';
+import { db, many } from '../db/pool.ts';
+import { readChunks, type Source } from './chunks.ts';
 import { STORE } from './copy.ts';
 import { unpackManifest, type ChunkRef } from './manifest.ts';
 
@@ -21,12 +21,12 @@ export class StoredStream {
   private readonly starts: Float64Array;
   private readonly pieces: Pieces | undefined;
   private readonly pool: Uint8Array;
-  private readonly client: Db | undefined;
+  private readonly from: Source;
   private readonly cache = new Map<bigint, Buffer>();
   private cached = 0;
 
-  private constructor(client: Db | undefined, chunks: readonly ChunkRef[], pieces: Pieces | undefined, pool: Uint8Array) {
-    this.client = client;
+  private constructor(from: Source, chunks: readonly ChunkRef[], pieces: Pieces | undefined, pool: Uint8Array) {
+    this.from = from;
     this.chunks = chunks;
     this.pieces = pieces;
     this.pool = pool;
@@ -39,8 +39,8 @@ export class StoredStream {
   }
 
   /** Reads the chain of deltas and joins it. Throws ChunkDamaged. */
-  static async open(contentId: string, client?: Db): Promise<StoredStream> {
-    const links = await many<LinkRow>(client ?? db(), `
+  static async open(contentId: string, from: Source = db()): Promise<StoredStream> {
+    const links = await many<LinkRow & Record<string, unknown>>(from, `
       with recursive chain as (
         select id, base_id, manifest, 0 as step from content where store_id = $1 and id = $2
         union all
@@ -48,10 +48,10 @@ export class StoredStream {
       )
       select id, base_id, manifest from chain order by step`, [STORE, contentId]);
     const root = links.pop();
-    if (!root || root.base_id !== null) throw new Error('a content has no root');
+    if (!root || root.base_id !== null) throw new RangeError('a content has no root');
     const chunks = unpackManifest(root.manifest);
-    if (!links.length) return new StoredStream(client, chunks, undefined, new Uint8Array());
-    const parts = links.map((link) => unpackManifest(link.manifest)), bytes = await readChunks(client, parts.flat());
+    if (!links.length) return new StoredStream(from, chunks, undefined, new Uint8Array());
+    const parts = links.map((link) => unpackManifest(link.manifest)), bytes = await readChunks(from, parts.flat());
     let pieces: Pieces | undefined;
     const pools: Uint8Array[] = [];
     let poolSize = 0;
@@ -61,7 +61,7 @@ export class StoredStream {
       pools.push(delta.pool);
       poolSize += delta.pool.length;
     }
-    return new StoredStream(client, chunks, pieces, Buffer.concat(pools));
+    return new StoredStream(from, chunks, pieces, Buffer.concat(pools));
   }
 
   /** Chunks of the root that reading everything from start to end would fetch, counting those fetched again. */
@@ -106,7 +106,7 @@ export class StoredStream {
       bytes += (this.chunks[k] as ChunkRef).size;
     }
     const fetch = (w: { from: number; to: number } | undefined): Promise<Map<bigint, Buffer>> => {
-      const read = w ? readChunks(this.client, this.chunks.slice(w.from, w.to)) : Promise.resolve(new Map<bigint, Buffer>());
+      const read = w ? readChunks(this.from, this.chunks.slice(w.from, w.to)) : Promise.resolve(new Map<bigint, Buffer>());
       // It may be asked for and never awaited, if the reader goes away.
       read.catch(() => undefined);
       return read;
@@ -137,7 +137,7 @@ export class StoredStream {
         if (!this.cache.has(chunk.id)) wanted.set(chunk.id, chunk);
       }
     }
-    if (wanted.size) for (const [id, bytes] of await readChunks(this.client, [...wanted.values()])) this.keep(id, bytes);
+    if (wanted.size) for (const [id, bytes] of await readChunks(this.from, [...wanted.values()])) this.keep(id, bytes);
     const out = Buffer.allocUnsafe(pieces.size);
     let at = 0, first = 0;
     let bytes: Buffer | undefined;

@@ -63,7 +63,7 @@ export async function appendVersion(client: Client, newest: Newest | undefined, 
   if (!row) throw new Error('a version was not inserted');
   const said = `${v.uploadName} v${(newest?.number ?? 0) + 1}`;
   await enqueue(client, { kind: 'look', key: row.id, title: `Looking into ${said}`, data: { versionId: row.id }, by: v.by });
-  await enqueue(client, { kind: 'pack', key: row.id, title: `Storing ${said} small`, data: { fileId: v.fileId }, by: v.by });
+  await enqueue(client, { kind: 'pack', key: row.id, title: `Making ${said} smaller`, data: { fileId: v.fileId }, by: v.by });
   return row.id;
 }
 
