@@ -1,15 +1,41 @@
 import { rmSync } from 'node:fs';
-import { dataFolder, freePort } from '../bin/lib/cluster.ts';
+import { dataFolder, freePort, startCluster } from '../bin/lib/cluster.ts';
+import { ensureDatabase, migrate } from '../bin/lib/database.ts';
 import { startInstance } from '../bin/lib/instance.ts';
+import { root } from '../bin/lib/prepare.mjs';
+import { closePools } from '../web/src/server/db/pool.ts';
+import { benchArchive } from './archive.ts';
 import { benchBrowser } from './browser.ts';
 import { benchCheckIn } from './checkin.ts';
 import { benchCompare } from './compare.ts';
+import { benchKill } from './kill.ts';
+import { benchLists } from './lists.ts';
+import { benchStorage } from './storage.ts';
 import { signInTo } from './target.ts';
 
 const only = process.argv.slice(2);
 const wants = (name: string): boolean => only.length === 0 || only.includes(name);
 
 if (wants('compare')) await benchCompare();
+if (wants('archive')) await benchArchive();
+// Many minutes: only when asked for.
+if (only[0] === 'kill') await benchKill(Number(only[1] ?? 200));
+if (wants('storage') || wants('lists')) {
+  const folder = dataFolder(undefined, '.ovrel-bench-store');
+  rmSync(folder, { recursive: true, force: true });
+  const cluster = await startCluster(folder);
+  try {
+    await ensureDatabase(cluster.url('postgres'), 'ovrel');
+    await migrate(cluster.url('ovrel'));
+    Object.assign(process.env, { DATABASE_URL: cluster.url('ovrel'), OVREL_ROOT: root });
+    if (wants('storage')) await benchStorage(only[1]);
+    if (wants('lists')) await benchLists();
+    await closePools();
+  } finally {
+    cluster.stop();
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
 if (wants('checkin') || wants('browser')) {
   const folder = dataFolder(undefined, '.ovrel-bench');
   rmSync(folder, { recursive: true, force: true });

@@ -32,6 +32,13 @@ try {
     await ready(page);
     await shoot(page, name);
   }
+  await page.goto('/storage');
+  await page.locator('canvas[data-ready=true]').waitFor();
+  await page.getByRole('button', { name: 'Check everything' }).click();
+  await page.getByText(/All is well/).waitFor();
+  await page.reload();
+  await page.locator('canvas[data-ready=true]').waitFor();
+  await shoot(page, 'storage');
   await openFile(page, 'method-statement.md');
   await page.goto(`${new URL(page.url()).pathname}?a=1&b=3`);
   await page.getByText('Compared line by line').waitFor();

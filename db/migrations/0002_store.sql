@@ -177,6 +177,12 @@ create table storage_report (
   primary key (store_id, at)
 );
 
+-- Counted where they change, not at every look.
+alter table project add column files integer not null default 0;
+alter table project add column changed_at timestamptz;
+update project p set files = (select count(*) from file f where f.project_id = p.id),
+  changed_at = (select max(v.made_at) from file f join version v on v.file_id = f.id where f.project_id = p.id);
+
 -- Lists of a folder's files need the newest version of each at once.
 create index version_newest on version (store_id, line_id, number desc) include (id);
 

@@ -19,6 +19,7 @@ test('every route and method is documented, and nothing that is not there', () =
     for (const [, method] of readFileSync(path, 'utf8').matchAll(/export const (GET|POST|PATCH|DELETE)/g)) there.add(`${method!.toLowerCase()} ${address}`);
   }
   if (existsSync(join(pages, 'versions/[versionId]/content.ts'))) there.add('get /versions/{versionId}/content');
+  if (existsSync(join(pages, 'projects/[projectId]/archive.ts'))) there.add('get /projects/{projectId}/archive');
   expect([...operations.map((o) => `${o.method} ${o.path}`)].sort()).toEqual([...there].sort());
 });
 

@@ -7,9 +7,7 @@ import { STORE } from '../store/copy.ts';
 import { fileRow, fileSelect, folderPath, type FileRow } from './rows.ts';
 
 const projectSelect = `
-  select p.id, p.name, p.created_at, m.id as maker_id, m.name as maker_name,
-         (select count(*)::int from file f where f.project_id = p.id) as files,
-         (select max(v.made_at) from file f join version v on v.store_id = ${STORE} and v.file_id = f.id where f.project_id = p.id) as changed_at
+  select p.id, p.name, p.created_at, m.id as maker_id, m.name as maker_name, p.files, p.changed_at
   from project p join person m on m.id = p.created_by`;
 
 interface ProjectRow {
@@ -131,7 +129,16 @@ export async function changeFile(by: Person, id: string, change: { name?: string
   const folderId = change.folderId === undefined ? (projectId === file.projectId ? file.folderId : null) : change.folderId;
   if (projectId !== file.projectId) await getProject(by, projectId);
   if (folderId) await folderIn(db(), folderId, projectId);
-  await db().query('update file set name = $2, folder_id = $3, project_id = $4 where id = $1', [id, name, folderId, projectId]).catch(nameTaken('file', name));
+  await transaction(async (client) => {
+    const before = await one<{ project_id: string }>(client, 'select project_id from file where id = $1 for update', [id]);
+    await client.query('update file set name = $2, folder_id = $3, project_id = $4 where id = $1', [id, name, folderId, projectId]).catch(nameTaken('file', name));
+    if (before && before.project_id !== projectId) {
+      // In one statement, in the order of ids, so that two moves cannot wait for one another.
+      await client.query(`
+        update project set files = files + case id when $1 then -1 else 1 end, changed_at = greatest(changed_at, case when id = $2 then $3::timestamptz end)
+        where id in (select id from project where id in ($1, $2) order by id for update)`, [before.project_id, projectId, file.newest.at]);
+    }
+  });
   return getFile(by, id);
 }
 

@@ -61,6 +61,7 @@ export async function appendVersion(client: Client, newest: Newest | undefined, 
     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, coalesce($13, now())) returning id`,
   [STORE, v.fileId, lineId, (newest?.number ?? 0) + 1, v.contentId, newest?.id ?? null, v.sourceId ?? null, v.kind ?? 'check-in', v.note, v.title ?? null, v.uploadName, v.by, v.at ?? null]);
   if (!row) throw new Error('a version was not inserted');
+  await client.query('update project set files = files + $3, changed_at = greatest(changed_at, coalesce($2, now())) where id = (select project_id from file where id = $1)', [v.fileId, v.at ?? null, newest ? 0 : 1]);
   const said = `${v.uploadName} v${(newest?.number ?? 0) + 1}`;
   await enqueue(client, { kind: 'look', key: row.id, title: `Looking into ${said}`, data: { versionId: row.id }, by: v.by });
   await enqueue(client, { kind: 'pack', key: row.id, title: `Making ${said} smaller`, data: { fileId: v.fileId }, by: v.by });
