@@ -40,10 +40,24 @@ export async function benchKill(rounds: number): Promise<void> {
   const { readContent } = await import('../web/src/server/store/reader.ts');
   const { collect } = await import('../web/src/server/store/collect.ts');
   const { scrub } = await import('../web/src/server/store/scrub.ts');
-  const start = (script: string): ChildProcess => spawn(process.execPath, [join(root, 'web', script)], {
+  // A process that ends by itself is started anew, as npm start does with workers, and counted.
+  const ends = { web: 0, worker: 0 };
+  const start = (which: 'web' | 'worker'): ChildProcess => spawn(process.execPath, [join(root, 'web', which === 'web' ? 'server.ts' : 'worker.ts')], {
     cwd: join(root, 'web'), stdio: ['ignore', 'ignore', 'ignore'], detached: true, env: { ...process.env, NODE_ENV: 'production', PORT: String(port), OVREL_LOG: 'silent', OVREL_GRACE_MINUTES: '1' },
   });
-  const processes = { web: start('server.ts'), worker: start('worker.ts') };
+  const processes = { web: start('web'), worker: start('worker') };
+  const kill = (which: 'web' | 'worker'): void => {
+    const child = processes[which];
+    if (child.exitCode !== null) ends[which]++;
+    else process.kill(-(child.pid ?? 0), 'SIGKILL');
+  };
+  const revive = (): void => {
+    for (const which of ['web', 'worker'] as const) {
+      if (processes[which].exitCode === null) continue;
+      ends[which]++;
+      processes[which] = start(which);
+    }
+  };
   const address = `http://localhost:${port}`;
   let target: Target = await signedIn(address);
   const project = (await target.json('/projects', 'POST', { name: 'Killed' })) as { id: string };
@@ -78,9 +92,11 @@ export async function benchKill(rounds: number): Promise<void> {
       await sleep(300);
       cluster = await again(() => startCluster(data, databasePort));
     } else {
-      process.kill(-(processes[victim as 'web' | 'worker'].pid ?? 0), 'SIGKILL');
-      processes[victim as 'web' | 'worker'] = start(victim === 'web' ? 'server.ts' : 'worker.ts');
+      const which = victim === 'web' ? 'web' : 'worker';
+      kill(which);
+      processes[which] = start(which);
     }
+    revive();
     target = await signedIn(address);
     if (round % 20 === 19) console.log(`${round + 1} of ${rounds} kills, ${acknowledged.size} versions acknowledged`);
   }
@@ -100,7 +116,8 @@ export async function benchKill(rounds: number): Promise<void> {
       partial++;
     }
   }
-  for (const child of Object.values(processes)) process.kill(-(child.pid ?? 0), 'SIGKILL');
+  kill('web');
+  kill('worker');
   await sleep(500);
   const strays = await strayChunks(db());
   await collect(undefined, 0);
@@ -109,6 +126,7 @@ export async function benchKill(rounds: number): Promise<void> {
   line('versions that are there only in part', String(partial), `goal 0; ${rows.length} read`);
   line('stray chunks before and after the collector', `${strays} / ${left}`, 'goal 0 after');
   line('damage that the scrub found', String(report.damagedChunks + report.damagedContents), 'goal 0');
+  line('times that a process ended by itself: web / worker', `${ends.web} / ${ends.worker}`, 'when the database went away');
   await closePools();
   cluster.stop();
   rmSync(data, { recursive: true, force: true });
