@@ -67,8 +67,10 @@ export function zipStream(entries: readonly ArchiveEntry[], read: (contentId: st
       mtime: entry.madeAt, size: entry.size, compress: !packedKinds.has(entry.format ?? ''), forceZip64Format: entry.size > 0xff00_0000,
     }, (ready) => {
       const stream = Readable.from(read(entry.contentId), { objectMode: false });
+      const stop = (): void => void stream.destroy();
       stream.on('error', (error) => out.destroy(error));
-      out.once('close', () => stream.destroy());
+      stream.once('close', () => out.off('close', stop));
+      out.once('close', stop);
       ready(null, stream);
     });
   }

@@ -32,6 +32,8 @@ export default download(async (by, request: NextApiRequest, response: NextApiRes
     response.setHeader('content-range', `bytes */${size}`);
     throw new Problem(416, 'range', `The file has ${size} bytes; the range that was asked for lies outside.`);
   }
+  // The first piece is had before anything is sent: what is damaged is refused with a sentence.
+  const pieces = request.method === 'HEAD' ? undefined : await begun(readContent(contentId, range?.start ?? 0, range?.end ?? Infinity));
   response.status(range ? 206 : 200);
   response.setHeader('content-type', mime);
   response.setHeader('content-disposition', contentDisposition(fileName));
@@ -39,6 +41,19 @@ export default download(async (by, request: NextApiRequest, response: NextApiRes
   response.setHeader('content-security-policy', "default-src 'none'; sandbox");
   response.setHeader('content-length', range ? range.end - range.start : size);
   if (range) response.setHeader('content-range', `bytes ${range.start}-${range.end - 1}/${size}`);
-  if (request.method === 'HEAD') response.end();
-  else await pipeline(Readable.from(readContent(contentId, range?.start ?? 0, range?.end ?? Infinity)), response);
+  if (pieces) await pipeline(Readable.from(pieces), response);
+  else response.end();
 });
+
+/** The same pieces, of which the first has arrived. */
+async function begun(pieces: AsyncGenerator<Buffer, void>): Promise<AsyncGenerator<Buffer, void>> {
+  const first = await pieces.next();
+  return (async function* () {
+    try {
+      if (!first.done) yield first.value;
+      yield* pieces;
+    } finally {
+      await pieces.return();
+    }
+  })();
+}
