@@ -67,6 +67,8 @@ export async function* readContent(contentId: string, start = 0, end = Infinity,
 
 async function* pieces(row: ContentRow, start: number, end: number, store: Source): AsyncGenerator<Buffer, void> {
   const stream = await StoredStream.open(row.id, store);
+  // Packed between the two looks: its bytes would be taken for what they are not.
+  if (stream.revision !== row.revision) throw new ChunkDamaged(0n, 'belongs to a content that was packed meanwhile');
   if (!row.recipe_size) {
     yield* stream.read(start, end);
     return;

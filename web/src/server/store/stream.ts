@@ -14,9 +14,12 @@ interface LinkRow {
   readonly id: string;
   readonly base_id: string | null;
   readonly manifest: Buffer;
+  readonly revision: string;
 }
 
 export class StoredStream {
+  /** The content's revision that this is the stream of: another one may be laid out in another way. */
+  readonly revision: string;
   private readonly chunks: readonly ChunkRef[];
   private readonly starts: Float64Array;
   private readonly pieces: Pieces | undefined;
@@ -25,8 +28,9 @@ export class StoredStream {
   private readonly cache = new Map<bigint, Buffer>();
   private cached = 0;
 
-  private constructor(from: Source, chunks: readonly ChunkRef[], pieces: Pieces | undefined, pool: Uint8Array) {
+  private constructor(from: Source, revision: string, chunks: readonly ChunkRef[], pieces: Pieces | undefined, pool: Uint8Array) {
     this.from = from;
+    this.revision = revision;
     this.chunks = chunks;
     this.pieces = pieces;
     this.pool = pool;
@@ -42,15 +46,16 @@ export class StoredStream {
   static async open(contentId: string, from: Source = db()): Promise<StoredStream> {
     const links = await many<LinkRow & Record<string, unknown>>(from, `
       with recursive chain as (
-        select id, base_id, manifest, 0 as step from content where store_id = $1 and id = $2
+        select id, base_id, manifest, revision, 0 as step from content where store_id = $1 and id = $2
         union all
-        select c.id, c.base_id, c.manifest, chain.step + 1 from chain join content c on c.store_id = $1 and c.id = chain.base_id
+        select c.id, c.base_id, c.manifest, c.revision, chain.step + 1 from chain join content c on c.store_id = $1 and c.id = chain.base_id
       )
-      select id, base_id, manifest from chain order by step`, [STORE, contentId]);
+      select id, base_id, manifest, revision from chain order by step`, [STORE, contentId]);
+    const revision = links[0]?.revision ?? '';
     const root = links.pop();
     if (!root || root.base_id !== null) throw new RangeError('a content has no root');
     const chunks = unpackManifest(root.manifest);
-    if (!links.length) return new StoredStream(from, chunks, undefined, new Uint8Array());
+    if (!links.length) return new StoredStream(from, revision, chunks, undefined, new Uint8Array());
     const parts = links.map((link) => unpackManifest(link.manifest)), bytes = await readChunks(from, parts.flat());
     let pieces: Pieces | undefined;
     const pools: Uint8Array[] = [];
@@ -61,7 +66,7 @@ export class StoredStream {
       pools.push(delta.pool);
       poolSize += delta.pool.length;
     }
-    return new StoredStream(from, chunks, pieces, Buffer.concat(pools));
+    return new StoredStream(from, revision, chunks, pieces, Buffer.concat(pools));
   }
 
   /** Chunks of the root that reading everything from start to end would fetch, counting those fetched again. */
