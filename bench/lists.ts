@@ -4,7 +4,7 @@ import { db, many, one } from '../web/src/server/db/pool.ts';
 import { contentsOf, getFile, makeFolder, makeProject } from '../web/src/server/projects/service.ts';
 import { packFile } from '../web/src/server/store/pack.ts';
 import { checkIn, makeFile } from '../web/src/server/versions/checkin.ts';
-import { getVersion, listVersions } from '../web/src/server/versions/service.ts';
+import { getVersion, listVersions, railOf } from '../web/src/server/versions/service.ts';
 import { line, median } from './measure.ts';
 import { benchPerson, drain, incoming } from './storage.ts';
 
@@ -45,7 +45,8 @@ export async function benchLists(): Promise<void> {
   };
   await show('folder of a project of 100,000 files', (k) => (i) => contentsOf(by, files[k].projectId, files[k].folders[i % files[k].folders.length] ?? null));
   await show('opening one file of 100,000', (k) => (i) => getFile(by, files[k].fileIds[(i * 977) % files[k].fileIds.length] ?? ''));
-  await show('rail: all versions of a file with 10,000', (k) => () => listVersions(by, versions[k].fileId));
+  await show('rail: all versions of a file with 10,000', (k) => () => railOf(by, versions[k].fileId));
+  await show('a page of 100 of 10,000 versions', (k) => (i) => listVersions(by, versions[k].fileId, { from: 1 + ((i * 100) % 900), to: 100 + ((i * 100) % 900) }));
   await show('opening one version of 10,000', (k) => (i) => getVersion(by, versions[k].ids[(i * 977) % versions[k].ids.length] ?? ''));
   await readTimes(by);
   const sizes = await many<{ name: string; bytes: string; rows: string }>(db(), `

@@ -1,9 +1,12 @@
 /** A worker process: carries out jobs from the queue until it is told to stop. */
+import { setPriority } from 'node:os';
 import { closeWorkers } from './src/server/compute/pool.ts';
 import { closePools } from './src/server/db/pool.ts';
 import { closeQueue } from './src/server/jobs/queue.ts';
 import { startWorker } from './src/server/jobs/run.ts';
 
+// People at the web process go before work in the background.
+setPriority(10);
 const worker = await startWorker();
 process.send?.('ready');
 let stopping = false;

@@ -59,7 +59,7 @@ export async function startCluster(data: string, at?: number): Promise<Cluster> 
     else throw new Stop(`Ovrel is running already with the data in ${data}. Stop it first, or set OVREL_DATA (and PORT) to run a second one beside it.`);
   }
   const port = at ?? (await freePort());
-  const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories=''`;
+  const options = `-p ${port} -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c shared_buffers=256MB -c max_wal_size=2GB -c random_page_cost=1.1`;
   const started = run('pg_ctl', ['start', '-w', '-t', '60', '-D', folder, '-l', join(folder, 'server.log'), '-o', options]);
   if (started.status !== 0) throw new Stop(`PostgreSQL did not start. Its log is ${join(folder, 'server.log')}.`);
   writeFileSync(mark, String(process.pid));

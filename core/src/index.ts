@@ -15,7 +15,7 @@ export { bytesChange } from './compare/bytes.ts';
 export { viewTag } from './formats/svg/view.ts';
 export { plural } from './compare/say.ts';
 export { similarity } from './text/similarity.ts';
-export { Chunker, CHUNKER_VERSION } from './storage/chunker.ts';
+export { chunkEnds, chunksOf, CHUNKER_VERSION, LARGEST_CHUNK } from './storage/chunker.ts';
 export { DeltaBuilder, applyDelta, deltaBetween, packDelta, unpackDelta, type Delta } from './storage/delta.ts';
 export { compose, cut, pieceAt, Pieces } from './storage/pieces.ts';
 export { innerSize, packRecipe, sizeOf, unpackRecipe, type DeflateSettings, type Segment } from './storage/container/recipe.ts';

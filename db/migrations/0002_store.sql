@@ -118,12 +118,16 @@ create table deflate_hint (
   primary key (store_id, program)
 );
 
--- How far chunk ids had gone at a moment. What is younger than the grace period is never collected.
-create table chunk_mark (
-  store_id integer     not null references store,
-  at       timestamptz not null default now(),
-  high     bigint      not null,
-  primary key (store_id, at)
+-- Chunks that nothing needed when they were looked at. Uploads no longer take them up; once every upload that could have is over
+-- (no transaction before safe_after runs) and the grace period has passed, they are removed.
+create table condemned (
+  store_id   integer     not null references store,
+  chunk_id   bigint      not null,
+  bucket     smallint    not null,
+  at         timestamptz not null default now(),
+  safe_after bigint,
+  primary key (store_id, chunk_id, bucket),
+  foreign key (store_id, chunk_id, bucket) references chunk (store_id, id, bucket) on delete cascade
 );
 
 -- Background work as people see it. The queue itself (pg-boss) has tables of its own.
@@ -185,6 +189,8 @@ update project p set files = (select count(*) from file f where f.project_id = p
 
 -- Lists of a folder's files need the newest version of each at once.
 create index version_newest on version (store_id, line_id, number desc) include (id);
+-- The rail wants keepers and versions brought forward out of very many.
+create index version_special on version (store_id, line_id) where title is not null or source_id is not null;
 
 -- Down Migration
 

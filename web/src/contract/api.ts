@@ -31,6 +31,23 @@ export const versionSchema = z.object({
   summary: z.string().nullable().describe('What changed against the version before; null until computed or for the first'),
 });
 
+/** Numbers of the window of a list of versions. */
+export const versionsQuerySchema = z.object({
+  from: z.coerce.number().int().min(1).optional().describe('First number; without it the newest 200, or the 200 up to `to`'),
+  to: z.coerce.number().int().min(1).optional().describe('Last number; at most 1000 versions in one answer'),
+});
+
+/** What the rail shows of every version, as columns: short, because a file may have very many versions. */
+export const railSchema = z.object({
+  first: z.number().int().describe('Number of the first version; the others count on from it'),
+  at: z.array(z.number()).describe('Moments, in seconds since 1970'),
+  kinds: z.string().describe('A letter a version: c check-in, a autosave, b backup'),
+  by: z.array(z.number().int()).describe('Who made it: a place in `people`'),
+  people: z.array(byline),
+  titles: z.array(z.tuple([z.number().int(), z.string()])).describe('Number and title of each keeper'),
+  sources: z.array(z.tuple([z.number().int(), z.number().int()])).describe('Number of a version, and of the one that it brought forward'),
+});
+
 export const fileSchema = z.object({
   id, projectId: id, projectName: z.string(), folderId: id.nullable(), path: z.array(z.object({ id, name: z.string() })).describe('Folders from the top'),
   name: z.string(), createdAt: moment, createdBy: byline, versions: z.number().int(), newest: versionSchema,
@@ -71,6 +88,7 @@ export type Folder = z.infer<typeof folderSchema>;
 export type FileEntry = z.infer<typeof fileSchema>;
 export type Contents = z.infer<typeof contentsSchema>;
 export type Version = z.infer<typeof versionSchema>;
+export type RailColumns = z.infer<typeof railSchema>;
 export type VersionDetail = z.infer<typeof versionDetailSchema>;
 export type CheckInResult = z.infer<typeof checkInResultSchema>;
 export type ComparisonResponse = z.infer<typeof comparisonResponseSchema>;

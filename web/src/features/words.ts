@@ -3,14 +3,14 @@ const date = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', 
 const time = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: 'UTC' });
 
 /** "14 Mar 2027, 09:40" (UTC). */
-export const sayMoment = (iso: string): string => `${sayDate(iso)}, ${time.format(new Date(iso))}`;
-export const sayDate = (iso: string): string => date.format(new Date(iso)).replace('Sept', 'Sep');
+export const sayMoment = (moment: string | number): string => `${sayDate(moment)}, ${time.format(new Date(moment))}`;
+export const sayDate = (moment: string | number): string => date.format(new Date(moment)).replace('Sept', 'Sep');
 
 const steps: readonly [number, string][] = [[60, 'minute'], [3600, 'hour'], [86_400, 'day'], [604_800, 'week'], [2_629_800, 'month'], [31_557_600, 'year']];
 
 /** "3 days ago"; "just now" below a minute. */
-export function sayAgo(iso: string, now: number = Date.now()): string {
-  const seconds = Math.max(0, (now - Date.parse(iso)) / 1000);
+export function sayAgo(moment: string | number, now: number = Date.now()): string {
+  const seconds = Math.max(0, (now - new Date(moment).getTime()) / 1000);
   const step = [...steps].reverse().find(([size]) => seconds >= size);
   if (!step) return 'just now';
   const n = Math.floor(seconds / step[0]);

@@ -5,21 +5,26 @@ import dynamic from 'next/dynamic';
 import { useRouter, useSearchParams } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import useSWR from 'swr';
-import type { ComparisonResponse, FileEntry, Version, VersionDetail } from '../../contract/api.ts';
+import type { ComparisonResponse, FileEntry, RailColumns, Version, VersionDetail } from '../../contract/api.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { useKeys } from '../frame/keys.tsx';
+import { marksOf } from '../rail/layout.ts';
 import { Rail } from '../rail/Rail.tsx';
 import type { Look } from '../viewer/looks.ts';
 import { About } from './About.tsx';
 import { BringForwardDialog } from './BringForwardDialog.tsx';
 import { CheckInDialog } from './CheckInDialog.tsx';
+import { numbersOf } from '../../contract/pages.ts';
 import { emptyFilter, useFiltered, type Filter } from './filter.ts';
+import { refreshVersions, useRail, useVersion } from './versions.ts';
 import { WhatChanged } from './WhatChanged.tsx';
 
 const Viewer = dynamic(() => import('../viewer/Viewer.tsx').then((m) => m.Viewer), { ssr: false, loading: () => <div className="ov-viewer" /> });
 
 interface Props {
   readonly file: FileEntry;
+  readonly rail: RailColumns;
+  /** The versions that the address asks for, and the newest. */
   readonly initial: readonly Version[];
   readonly mayCheckIn: boolean;
   readonly mayBringForward: boolean;
@@ -30,19 +35,13 @@ export interface Message {
   readonly text: string;
 }
 
-export function FilePage({ file, initial, mayCheckIn, mayBringForward }: Props): React.ReactNode {
+export function FilePage({ file, rail, initial, mayCheckIn, mayBringForward }: Props): React.ReactNode {
   const router = useRouter();
-  const shownNumber = useRef('');
-  const { data: versions = initial, mutate } = useSWR<readonly Version[]>(`/files/${file.id}/versions`, (p: string) => call(p), {
-    fallbackData: initial, revalidateOnMount: false,
-    // A summary that is still being computed is asked for again.
-    refreshInterval: (list) => (list?.some((v) => v.summary === null && v.number > 1 && String(v.number) === shownNumber.current) ? 2000 : 0),
-  });
-  const state = useAddress(versions);
-  const { a, b, comparing, look, set } = state;
-  useEffect(() => {
-    shownNumber.current = String(b.number);
-  });
+  const columns = useRail(file.id, rail), marks = useMemo(() => marksOf(columns), [columns]);
+  const state = useAddress(marks.at(-1)?.number ?? 1);
+  const { look, set } = state;
+  const { a, b, newest } = useShown(file.id, state, initial);
+  const comparing = a.id !== b.id;
   const [dialog, setDialog] = useState<{ kind: 'check-in'; dropped?: File } | { kind: 'bring-forward' }>();
   const [message, setMessage] = useState<Message>();
   const [over, setOver] = useState(false);
@@ -51,7 +50,6 @@ export function FilePage({ file, initial, mayCheckIn, mayBringForward }: Props):
   const detail = useSWR<VersionDetail>(`/versions/${b.id}`, (p: string) => call(p), { revalidateOnFocus: false, keepPreviousData: false });
   const compared = useSWR<ComparisonResponse, Error>(comparing ? `/comparisons?a=${a.id}&b=${b.id}` : null, (p: string) => call(p), { revalidateOnFocus: false, shouldRetryOnError: false });
   const shown = useFiltered(compared.data?.comparison.changes, filter);
-  const newest = versions.filter((v) => v.line === b.line).at(-1) ?? b;
 
   const choose = useCallback((numbers: { a?: number; b?: number }): void => {
     setSelected(undefined);
@@ -90,7 +88,7 @@ export function FilePage({ file, initial, mayCheckIn, mayBringForward }: Props):
   const landed = async (text: string, number: number | undefined): Promise<void> => {
     setDialog(undefined);
     setMessage({ problem: false, text });
-    await mutate();
+    await refreshVersions(file.id);
     router.refresh();
     if (number !== undefined) choose({ a: number, b: number });
   };
@@ -107,44 +105,54 @@ export function FilePage({ file, initial, mayCheckIn, mayBringForward }: Props):
           onCheckIn={() => setDialog({ kind: 'check-in' })} onBringForward={() => setDialog({ kind: 'bring-forward' })} />
       )}
       <Viewer file={file} a={a} b={b} comparing={comparing} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} />
-      <Rail versions={versions} a={a.number} b={b.number} onMarkers={choose} />
-      {dialog?.kind === 'check-in' && <CheckInDialog file={file} newest={newest} dropped={dialog.dropped} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} onLookAt={(number) => { setDialog(undefined); void mutate().then(() => choose({ a: number, b: number })); }} />}
+      <Rail fileId={file.id} versions={marks} a={a.number} b={b.number} onMarkers={choose} />
+      {dialog?.kind === 'check-in' && <CheckInDialog file={file} newest={newest} dropped={dialog.dropped} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} onLookAt={(number) => { setDialog(undefined); void refreshVersions(file.id).then(() => choose({ a: number, b: number })); }} />}
       {dialog?.kind === 'bring-forward' && <BringForwardDialog version={b} newest={newest} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} />}
     </main>
   );
 }
 
 interface Address {
-  readonly a: Version;
-  readonly b: Version;
-  readonly comparing: boolean;
+  /** Numbers of versions that exist. */
+  readonly a: number;
+  readonly b: number;
+  readonly newest: number;
   readonly look: Look;
   readonly set: (change: { a?: number; b?: number; look?: Look }) => void;
 }
 
 /** Reads and writes ?v=3 (one version) or ?a=3&b=5&look=curtain (a comparison). */
-function useAddress(versions: readonly Version[]): Address {
+function useAddress(newest: number): Address {
   const fromRouter = useSearchParams();
   // The router follows the address a little later; keys pressed in between must see the newest state.
   const [query, setQuery] = useState(() => fromRouter?.toString() ?? '');
   useEffect(() => setQuery(window.location.search.slice(1)), [fromRouter]);
   const params = useMemo(() => new URLSearchParams(query), [query]);
-  const newest = versions.at(-1) as Version;
-  const find = (text: string | null): Version | undefined => versions.find((v) => String(v.number) === text);
-  const b = find(params.get('b')) ?? find(params.get('v')) ?? newest;
-  const a = find(params.get('a')) ?? b;
+  const { a, b } = numbersOf((name) => params.get(name), newest);
   const look = (params.get('look') ?? 'overlay') as Look;
   const set = useCallback((change: { a?: number; b?: number; look?: Look }): void => {
-    const nextB = change.b ?? b.number, nextA = change.a ?? a.number, nextLook = change.look ?? look;
+    const nextB = change.b ?? b, nextA = change.a ?? a, nextLook = change.look ?? look;
     const query = new URLSearchParams();
     if (nextA !== nextB) {
       query.set('a', String(nextA));
       query.set('b', String(nextB));
-    } else if (nextB !== newest.number) query.set('v', String(nextB));
+    } else if (nextB !== newest) query.set('v', String(nextB));
     if (nextLook !== 'overlay') query.set('look', nextLook);
     const text = query.toString();
     setQuery(text);
     window.history.replaceState(null, '', text ? `?${text}` : window.location.pathname);
-  }, [a.number, b.number, look, newest.number]);
-  return { a, b, comparing: a.id !== b.id, look, set };
+  }, [a, b, look, newest]);
+  return { a, b, newest, look, set };
+}
+
+/** The versions of the address. Until both are here, those that were shown before stay. */
+function useShown(fileId: string, wanted: { a: number; b: number; newest: number }, initial: readonly Version[]): { a: Version; b: Version; newest: Version } {
+  const a = useVersion(fileId, wanted.a, initial), b = useVersion(fileId, wanted.b, initial), newest = useVersion(fileId, wanted.newest, initial);
+  const [before, setBefore] = useState({ a: a ?? (initial[0] as Version), b: b ?? (initial[0] as Version), newest: newest ?? (initial.at(-1) as Version) });
+  if (a && b && newest && (a !== before.a || b !== before.b || newest !== before.newest)) {
+    const now = { a, b, newest };
+    setBefore(now);
+    return now;
+  }
+  return before;
 }

@@ -3,12 +3,13 @@
 /** The time line of versions, with the markers A and B. Only what is in sight is drawn. */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import type { Version } from '../../contract/api.ts';
+import { useVersion } from '../files/versions.ts';
 import { sayAgo, sayMoment } from '../words.ts';
-import { layoutRail, nearestStop, stopsBetween, type Glyph, type Scale, type Stop } from './layout.ts';
+import { layoutRail, nearestStop, stopsBetween, type Glyph, type Mark, type Scale, type Stop } from './layout.ts';
 
 interface Props {
-  readonly versions: readonly Version[];
+  readonly fileId: string;
+  readonly versions: readonly Mark[];
   readonly a: number;
   readonly b: number;
   readonly onMarkers: (numbers: { a?: number; b?: number }) => void;
@@ -17,14 +18,15 @@ interface Props {
 const AXIS = 62;
 const OVERSCAN = 300;
 
-export function Rail({ versions, a, b, onMarkers }: Props): React.ReactNode {
+export function Rail({ fileId, versions, a, b, onMarkers }: Props): React.ReactNode {
   const scroller = useRef<HTMLDivElement>(null);
   const [scale, setScale] = useState<Scale>('step');
   const [view, setView] = useState({ left: 0, width: 1000 });
   const [peek, setPeek] = useState<Stop>();
   const [drag, setDrag] = useState<{ marker: 'a' | 'b'; x: number }>();
   const layout = useMemo(() => layoutRail(versions, scale, view.width), [versions, scale, view.width]);
-  const xOf = (number: number): number => layout.stops.find((s) => s.sitting.some((v) => v.number === number))?.x ?? 0;
+  const places = useMemo(() => new Map(layout.stops.flatMap((s) => s.sitting.map((v) => [v.number, s.x] as const))), [layout]);
+  const xOf = (number: number): number => places.get(number) ?? 0;
   const xa = xOf(a), xb = xOf(b), together = a === b;
   useEffect(() => {
     const el = scroller.current;
@@ -68,13 +70,13 @@ export function Rail({ versions, a, b, onMarkers }: Props): React.ReactNode {
           <line className="is-axis" x1={12} x2={layout.width - 12} y1={AXIS} y2={AXIS} />
           {layout.dates.filter((d) => d.x > view.left - OVERSCAN && d.x < view.left + view.width + OVERSCAN).map((d) => <g key={d.x}><line className="is-tick" x1={d.x} x2={d.x} y1={AXIS + 8} y2={AXIS + 24} /><text className="is-date" x={d.x} y={142} textAnchor="middle">{d.text}</text></g>)}
           {layout.arcs.filter((r) => Math.max(r.from, r.to) > view.left - OVERSCAN && Math.min(r.from, r.to) < view.left + view.width + OVERSCAN).map((r) => <ArcLine key={`${r.from}-${r.to}`} {...r} />)}
-          {visible.map((s) => <StopGlyph key={s.version.id} stop={s} seen={s.version.number === b} onPeek={setPeek}
+          {visible.map((s) => <StopGlyph key={s.version.number} stop={s} seen={s.version.number === b} onPeek={setPeek}
             onChoose={(shift) => onMarkers(shift ? { a: s.version.number } : together ? { a: s.version.number, b: s.version.number } : { b: s.version.number })} />)}
           {marker('a')}
           {marker('b')}
         </svg>
       </div>
-      {peek && !drag && <Peek stop={peek} left={Math.min(Math.max(peek.x - view.left + 110 - 150, 8), Math.max(8, view.width + 110 - 310))} />}
+      {peek && !drag && <Peek fileId={fileId} stop={peek} left={Math.min(Math.max(peek.x - view.left + 110 - 150, 8), Math.max(8, view.width + 110 - 310))} />}
     </section>
   );
 }
@@ -106,7 +108,7 @@ function StopGlyph({ stop, seen, onChoose, onPeek }: { stop: Stop; seen: boolean
   const { version: v, glyph } = stop;
   return (
     <g className={`is-glyph${seen ? ' is-seen' : ''}`} transform={`translate(${stop.x} ${AXIS})`} role="button" tabIndex={0} aria-current={seen || undefined}
-      aria-label={`v${v.number}, ${glyphWords[glyph]}${v.title ? ` “${v.title}”` : ''} by ${v.by.name}, ${sayMoment(v.at)}`}
+      aria-label={`v${v.number}, ${glyphWords[glyph]}${v.title ? ` “${v.title}”` : ''} by ${v.by}, ${sayMoment(v.at)}`}
       onClick={(e) => onChoose(e.shiftKey)} onKeyDown={(e) => { if (e.key === 'Enter' || e.key === ' ') { e.preventDefault(); onChoose(e.shiftKey); } }}
       onPointerEnter={() => onPeek(stop)} onPointerLeave={() => onPeek(undefined)} onFocus={(e) => e.currentTarget.matches(':focus-visible') && onPeek(stop)} onBlur={() => onPeek(undefined)}>
       <rect className="hit" x={-14} y={-14} width={28} height={28} />
@@ -145,15 +147,16 @@ function Marker({ name, number, last, together, x, onGrab, onDrag, onDrop, onSte
   );
 }
 
-function Peek({ stop: { version: v, sitting }, left }: { stop: Stop; left: number }): React.ReactNode {
+function Peek({ fileId, stop: { version: v, sitting }, left }: { fileId: string; stop: Stop; left: number }): React.ReactNode {
   const [broken, setBroken] = useState<string>();
+  const full = useVersion(fileId, v.number);
   return (
     <div className="ov-peek" style={{ left }} role="tooltip">
-      {v.format && broken !== v.id && !['text', 'zip', 'pdf', 'glb', 'gzip'].includes(v.format) && <img src={`/api/v1/versions/${v.id}/thumbnail?side=320`} alt="" onError={() => setBroken(v.id)} />}
-      <p><span className="ov-mono">v{v.number}</span> {v.title ? <strong>{v.title}</strong> : null} {v.by.name}</p>
+      {full?.format && broken !== full.id && !['text', 'zip', 'pdf', 'glb', 'gzip'].includes(full.format) && <img src={`/api/v1/versions/${full.id}/thumbnail?side=320`} alt="" onError={() => setBroken(full.id)} />}
+      <p><span className="ov-mono">v{v.number}</span> {v.title ? <strong>{v.title}</strong> : null} {v.by}</p>
       <p className="ov-quiet">{sayMoment(v.at)}, {sayAgo(v.at)}{sitting.length > 1 ? `; ${sitting.length} autosaves` : ''}</p>
-      {v.note && <p>{v.note}</p>}
-      {v.summary && <p className="ov-quiet">{v.summary}</p>}
+      {full?.note && <p>{full.note}</p>}
+      {full?.summary && <p className="ov-quiet">{full.summary}</p>}
     </div>
   );
 }

@@ -1,15 +1,32 @@
 /** Where versions stand on the rail. Pure geometry, in pixels. */
-import type { Version } from '../../contract/api.ts';
+import type { RailColumns, Version } from '../../contract/api.ts';
 
 export type Scale = 'step' | 'time';
 export type Glyph = 'check-in' | 'autosave' | 'sitting' | 'backup' | 'keeper';
 
+/** What the rail knows of a version. */
+export interface Mark extends Pick<Version, 'number' | 'kind' | 'title' | 'source'> {
+  /** Milliseconds since 1970. */
+  readonly at: number;
+  readonly by: string;
+}
+
+const kindOf: Readonly<Record<string, Version['kind']>> = { a: 'autosave', b: 'backup' };
+
+export function marksOf({ first, at, kinds, by, people, titles, sources }: RailColumns): Mark[] {
+  const titleOf = new Map(titles), sourceOf = new Map(sources);
+  return at.map((seconds, i) => ({
+    number: first + i, at: seconds * 1000, kind: kindOf[kinds[i] ?? ''] ?? 'check-in', by: people[by[i] ?? -1]?.name ?? '',
+    title: titleOf.get(first + i) ?? null, source: sourceOf.get(first + i) ?? null,
+  }));
+}
+
 export interface Stop {
   readonly x: number;
-  readonly version: Version;
+  readonly version: Mark;
   readonly glyph: Glyph;
   /** Versions that a sitting stands for; the shown one is the last. */
-  readonly sitting: readonly Version[];
+  readonly sitting: readonly Mark[];
 }
 
 export interface Arc {
@@ -36,11 +53,11 @@ const DATE_ROOM = 84;
 const date = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
 
 /** `versions` are one line, oldest first; `room` is the visible width. */
-export function layoutRail(versions: readonly Version[], scale: Scale, room: number): RailLayout {
+export function layoutRail(versions: readonly Mark[], scale: Scale, room: number): RailLayout {
   const groups = gather(versions);
   const xs = scale === 'step' ? groups.map((_, i) => MARGIN + i * Math.max(STEP, spread(groups.length, room))) : placeByTime(groups, room);
   const stops = groups.map((group, i): Stop => {
-    const version = group.at(-1) as Version;
+    const version = group.at(-1) as Mark;
     return { x: xs[i] as number, version, sitting: group, glyph: version.title ? 'keeper' : group.length > 1 ? 'sitting' : version.kind };
   });
   const byNumber = new Map(stops.flatMap((s) => s.sitting.map((v) => [v.number, s.x] as const)));
@@ -55,19 +72,19 @@ export function layoutRail(versions: readonly Version[], scale: Scale, room: num
 const spread = (n: number, room: number): number => (n > 1 ? Math.min(110, (room - 2 * MARGIN - 100) / (n - 1)) : 0);
 
 /** Autosaves by one person without a long pause stand together. */
-function gather(versions: readonly Version[]): Version[][] {
-  const groups: Version[][] = [];
+function gather(versions: readonly Mark[]): Mark[][] {
+  const groups: Mark[][] = [];
   for (const v of versions) {
     const group = groups.at(-1), before = group?.at(-1);
-    const joins = before && v.kind === 'autosave' && before.kind === 'autosave' && !v.title && !before.title && before.by.id === v.by.id && Date.parse(v.at) - Date.parse(before.at) <= PAUSE;
+    const joins = before && v.kind === 'autosave' && before.kind === 'autosave' && !v.title && !before.title && before.by === v.by && v.at - before.at <= PAUSE;
     if (group && joins) group.push(v);
     else groups.push([v]);
   }
   return groups;
 }
 
-function placeByTime(groups: readonly Version[][], room: number): number[] {
-  const at = groups.map((g) => Date.parse(g.at(-1)?.at ?? ''));
+function placeByTime(groups: readonly Mark[][], room: number): number[] {
+  const at = groups.map((g) => g.at(-1)?.at ?? 0);
   const first = at[0] ?? 0, span = Math.max(1, (at.at(-1) ?? 0) - first), width = Math.max(room - 2 * MARGIN - 80, 200);
   let before = -Infinity;
   return at.map((t) => {

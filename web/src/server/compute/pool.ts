@@ -1,4 +1,5 @@
 /** Worker threads that look into untrusted bytes, with a limit on time and memory. */
+import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { config } from '../config.ts';
@@ -16,10 +17,10 @@ interface Job {
   readonly failed: (error: Error) => void;
 }
 
-/** Putting containers together again has a thread of its own, so that no download waits for a comparison. */
-const threadsFor = { look: 2, deflate: 1 } as const;
+/** Putting containers together again has a thread of its own, and so have uploads: neither waits for a comparison. */
+const threadsFor = { look: 2, deflate: 1, cut: Math.max(1, Math.min(4, availableParallelism() - 1)) } as const;
 type Group = keyof typeof threadsFor;
-const groupOf = (task: Task): Group => (task.kind === 'deflate' ? 'deflate' : 'look');
+const groupOf = (task: Task): Group => (task.kind === 'deflate' || task.kind === 'cut' ? task.kind : 'look');
 const MEMORY_MB = 2048;
 /** Allowed time in milliseconds: a base, and two seconds a megabyte. */
 const timeFor = (task: Task): number => {

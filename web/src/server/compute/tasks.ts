@@ -1,7 +1,8 @@
 /** What runs in a worker thread: pure functions from bytes to results. The types of both ends are here. */
 import { zstdCompressSync } from 'node:zlib';
-import { compare, open, packRecipe, pictureOf, unpack, viewTag, zlibEngine, type Comparison, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
+import { chunkEnds, compare, open, packRecipe, pictureOf, unpack, viewTag, zlibEngine, type Comparison, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
 import type { Look } from '../../contract/look.ts';
+import { chunkHash, HASH_BYTES } from '../store/codec.ts';
 
 export interface Source {
   readonly bytes: Uint8Array;
@@ -12,7 +13,8 @@ export type Task =
   | { readonly kind: 'look'; readonly source: Source }
   | { readonly kind: 'compare'; readonly a: Source; readonly b: Source }
   | { readonly kind: 'unpack'; readonly bytes: Uint8Array; readonly hints: readonly DeflateSettings[] }
-  | { readonly kind: 'deflate'; readonly bytes: Uint8Array; readonly settings: DeflateSettings };
+  | { readonly kind: 'deflate'; readonly bytes: Uint8Array; readonly settings: DeflateSettings }
+  | { readonly kind: 'cut'; readonly bytes: Uint8Array; readonly last: boolean };
 
 /** The bytes that go with a task. */
 export const bytesOf = (task: Task): Uint8Array[] =>
@@ -30,7 +32,19 @@ export interface Results {
   /** The opened stream and the recipe that rebuilds the container from it; null where nothing could be opened. */
   unpack: { stream: Uint8Array; recipe: string; opened: number; closed: number; settings: readonly DeflateSettings[] } | null;
   deflate: Uint8Array;
+  cut: Cut;
 }
+
+/** Bytes as they were given, where their chunks end, and the hash of each chunk, one after the other. */
+export interface Cut {
+  readonly bytes: Uint8Array;
+  readonly ends: readonly number[];
+  readonly hashes: Uint8Array;
+}
+
+/** Memory that goes back with a result instead of being copied. */
+export const returned = (task: Task, result: Results[Task['kind']]): ArrayBuffer[] =>
+  task.kind === 'cut' ? [(result as Cut).bytes.buffer as ArrayBuffer] : [];
 
 const engines: readonly Engine[] = [zlibEngine];
 
@@ -40,6 +54,7 @@ export function perform(task: Task): Results[Task['kind']] {
     case 'compare': return compareSources(task.a, task.b);
     case 'unpack': return unpackBytes(task.bytes, task.hints);
     case 'deflate': return deflateBytes(task.bytes, task.settings);
+    case 'cut': return cutBytes(task.bytes, task.last);
   }
 }
 
@@ -69,6 +84,13 @@ function deflateBytes(bytes: Uint8Array, settings: DeflateSettings): Uint8Array 
   const out = engines.find((engine) => engine.id === settings.engine)?.deflate(bytes, settings);
   if (!out) throw new Error(`There is no deflate engine “${settings.engine}” here.`);
   return out;
+}
+
+/** The chunks of a piece of a content (chunkEnds), with their hashes. */
+export function cutBytes(bytes: Uint8Array, last: boolean): Cut {
+  const ends = chunkEnds(bytes, last), hashes = new Uint8Array(ends.length * HASH_BYTES);
+  ends.forEach((end, i) => hashes.set(chunkHash(bytes.subarray(ends[i - 1] ?? 0, end)), i * HASH_BYTES));
+  return { bytes, ends, hashes };
 }
 
 function compareSources(a: Source, b: Source): Results['compare'] {

@@ -26,6 +26,8 @@ function pools(): Pools {
 
 function open(options: pg.PoolConfig): pg.Pool {
   const pool = new pg.Pool({ connectionString: config.databaseUrl, ...options });
+  // Also while a connection is lent out: without a listener its loss would end the process. What is asked of it next fails.
+  pool.on('connect', (client) => client.on('error', (error) => log.warn({ error: error.message }, 'a database connection was lost')));
   pool.on('error', (error) => log.warn({ error: error.message }, 'an idle database connection failed'));
   return pool;
 }
@@ -41,6 +43,8 @@ export async function transaction<T>(work: (client: Client) => Promise<T>, kind:
   let broken: Error | undefined;
   try {
     await client.query('begin');
+    // The collector waits for transactions that have a number: it must see an upload before that looks for its first chunk.
+    if (kind === 'upload') await client.query('select pg_current_xact_id()');
     const result = await work(client);
     await client.query('commit');
     return result;

@@ -55,10 +55,20 @@ async function startSender(): Promise<PgBoss> {
   return boss;
 }
 
+/** Every queue asks twice a second; while the database is away, one line in ten seconds says so. */
+function warnOnce(): (error: Error) => void {
+  let quietUntil = 0;
+  return (error) => {
+    if (Date.now() < quietUntil) return;
+    quietUntil = Date.now() + 10_000;
+    log.warn({ error: error.message }, 'the queue');
+  };
+}
+
 /** For workers: fetches, keeps up, and starts what is due. */
 export async function startBoss(): Promise<PgBoss> {
   const boss = new PgBoss({ connectionString: config.databaseUrl, max: 6, migrate: false, superviseIntervalSeconds: 10, monitorIntervalSeconds: 10, maintenanceIntervalSeconds: 3600 });
-  boss.on('error', (error) => log.warn({ error: error.message }, 'the queue'));
+  boss.on('error', warnOnce());
   await boss.start();
   for (const [kind, { cron }] of Object.entries(kinds)) if (cron) await boss.schedule(kind, cron, {}, { tz: 'UTC' });
   return boss;

@@ -15,8 +15,8 @@ export const fileSelect = `
   from file f
   join project p on p.id = f.project_id
   join person fm on fm.id = f.created_by
-  join line l on l.file_id = f.id and l.position = 0
-  join lateral (select * from version where store_id = ${STORE} and line_id = l.id order by number desc limit 1) v on true
+  cross join lateral (select id, name from line where file_id = f.id and position = 0 limit 1) l
+  cross join lateral (select * from version where store_id = ${STORE} and line_id = l.id order by number desc limit 1) v
   ${versionJoins}`;
 
 export const fileRow = (r: FileRow): Omit<FileEntry, 'path' | 'projectName'> => ({

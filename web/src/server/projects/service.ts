@@ -58,6 +58,10 @@ export async function renameProject(by: Person, id: string, given: string): Prom
   return getProject(by, id);
 }
 
+const TOP = '00000000-0000-0000-0000-000000000000';
+/** In folder $2, or at the top where that is null; as the indexes over names have it. */
+const within = (column: string): string => `coalesce(${column}, '${TOP}') = coalesce($2::uuid, '${TOP}')`;
+
 export async function contentsOf(by: Person, projectId: string, folderId: string | null): Promise<Contents> {
   const project = await getProject(by, projectId);
   const folder = folderId ? await folderIn(db(), folderId, projectId) : null;
@@ -65,8 +69,8 @@ export async function contentsOf(by: Person, projectId: string, folderId: string
     folderPath(db(), folderId),
     many<FolderRow & { files: number }>(db(), `
       select id, project_id, parent_id, name, (select count(*)::int from file f where f.folder_id = folder.id) as files
-      from folder where project_id = $1 and parent_id is not distinct from $2 order by lower(name)`, [projectId, folderId]),
-    many<FileRow>(db(), `${fileSelect} where f.project_id = $1 and f.folder_id is not distinct from $2 order by lower(f.name)`, [projectId, folderId]),
+      from folder where project_id = $1 and ${within('parent_id')} order by lower(name)`, [projectId, folderId]),
+    many<FileRow>(db(), `${fileSelect} where f.project_id = $1 and ${within('f.folder_id')} order by lower(f.name)`, [projectId, folderId]),
   ]);
   return { project, path, folder, folders: folders.map((r) => ({ ...folderOf(r), files: r.files })), files: files.map((r) => fileRow(r)) };
 }

@@ -5,22 +5,16 @@ import { chunkHash, decode, encode, type Level } from './codec.ts';
 import { bucketOf, copyChunksIn, copyChunksOut, STORE, type ChunkRow } from './copy.ts';
 import { packManifest, type ChunkRef } from './manifest.ts';
 
-/** Chunks are looked up and copied in batches of about this many bytes. */
-const BATCH = 4 * 1024 * 1024;
-
-interface Pending {
+/** A chunk that is to be stored. */
+export interface NewChunk {
   readonly bytes: Uint8Array;
   readonly hash: Buffer;
-  readonly key: string;
 }
 
-/** Stores chunks in order, each once; one batch is stored while the next is collected. */
+/** Stores chunks in order, each once. */
 export class ChunkWriter {
   private readonly known = new Map<string, bigint>();
   private readonly refs: ChunkRef[] = [];
-  private pending: Pending[] = [];
-  private pendingBytes = 0;
-  private storing: Promise<void> = Promise.resolve();
   private readonly client: Client;
   private readonly level: Level;
 
@@ -29,32 +23,18 @@ export class ChunkWriter {
     this.level = level;
   }
 
-  async add(bytes: Uint8Array): Promise<void> {
-    const hash = chunkHash(bytes);
-    this.pending.push({ bytes, hash, key: hash.toString('latin1') });
-    this.pendingBytes += bytes.length;
-    if (this.pendingBytes < BATCH) return;
-    // A failure is met at the next batch.
-    await this.storing;
-    this.storing = this.flush();
-    this.storing.catch(() => undefined);
-  }
-
-  async finish(): Promise<{ manifest: Buffer; refs: readonly ChunkRef[] }> {
-    await this.storing;
-    await this.flush();
+  get manifest(): { manifest: Buffer; refs: readonly ChunkRef[] } {
     return { manifest: packManifest(this.refs), refs: this.refs };
   }
 
-  private async flush(): Promise<void> {
-    const batch = this.pending;
-    if (!batch.length) return;
-    this.pending = [];
-    this.pendingBytes = 0;
+  /** The chunks that come next; one call after the other. */
+  async store(chunks: readonly NewChunk[]): Promise<void> {
+    const batch = chunks.map((chunk) => ({ ...chunk, key: chunk.hash.toString('latin1') }));
     const unknown = batch.filter((p) => !this.known.has(p.key));
     if (unknown.length) {
       const rows = await many<{ id: string; hash: Buffer }>(this.client, `
-        select min(id) as id, hash from chunk where store_id = $1 and bucket = any($2::smallint[]) and hash = any($3) group by hash`,
+        select min(id) as id, hash from chunk where store_id = $1 and bucket = any($2::smallint[]) and hash = any($3)
+          and not exists (select 1 from condemned d where d.store_id = chunk.store_id and d.chunk_id = chunk.id) group by hash`,
       [STORE, [...new Set(unknown.map((p) => p.hash[0]))], unknown.map((p) => p.hash)]);
       for (const row of rows) this.known.set(row.hash.toString('latin1'), BigInt(row.id));
       await this.insert(unknown.filter((p) => !this.known.has(p.key)));
@@ -66,7 +46,7 @@ export class ChunkWriter {
     }
   }
 
-  private async insert(batch: readonly Pending[]): Promise<void> {
+  private async insert(batch: readonly (NewChunk & { key: string })[]): Promise<void> {
     const fresh = [...new Map(batch.map((p) => [p.key, p])).values()];
     if (!fresh.length) return;
     const [encoded, ids] = await Promise.all([

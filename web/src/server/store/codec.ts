@@ -14,8 +14,10 @@ export const CODEC_ZSTD_HIGH = 2;
 export type Level = 'fast' | 'fair' | 'high';
 const levels: Readonly<Record<Level, number>> = { fast: 1, fair: 6, high: 15 };
 
+export const HASH_BYTES = 32;
+
 /** BLAKE2b-512 (RFC 7693), cut to 32 bytes: twice as fast here as SHA-256. */
-export const chunkHash = (bytes: Uint8Array): Buffer => createHash('blake2b512').update(bytes).digest().subarray(0, 32);
+export const chunkHash = (bytes: Uint8Array): Buffer => createHash('blake2b512').update(bytes).digest().subarray(0, HASH_BYTES);
 
 /** Compressed where that saves anything. */
 export async function encode(bytes: Uint8Array, level: Level = 'fast'): Promise<{ codec: number; data: Buffer }> {

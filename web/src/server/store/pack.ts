@@ -3,7 +3,7 @@
  * against an earlier one, the rest compressed well. Every new form is read back and hashed before it takes the place of the old.
  */
 import { createHash } from 'node:crypto';
-import { Chunker, CHUNKER_VERSION, DeltaBuilder, isContainer, packDelta, writerOf, type DeflateSettings } from '@ovrel/core';
+import { chunksOf, CHUNKER_VERSION, DeltaBuilder, isContainer, packDelta, writerOf, type DeflateSettings } from '@ovrel/core';
 import { runTask, TooHeavy } from '../compute/pool.ts';
 import { config } from '../config.ts';
 import { db, many, one, transaction, type Client } from '../db/pool.ts';
@@ -31,6 +31,8 @@ const MOST_LITERALS = 48 * 1024 * 1024;
 const SEGMENT = 16 * 1024 * 1024;
 const MARGIN = 8 * 1024 * 1024;
 const DELTA_PIECE = 512 * 1024;
+/** Chunks that are compressed and stored in one go. */
+const AT_ONCE = 32;
 /** Larger contents keep the compression that they arrived with. */
 const RECOMPRESS = 256 * 1024 * 1024;
 
@@ -237,8 +239,8 @@ async function keepDelta(row: PackRow, source: Source, chosen: Chosen): Promise<
   try {
     await replace(row, async (client) => {
       const writer = new ChunkWriter(client, 'high');
-      for (const part of chosen.parts) await writer.add(part.bytes);
-      return { streamSize: source.size, recipeSize: source.recipeSize, base: chosen.base, chainAt: chosen.chainAt, cost: chosen.cost, ...(await writer.finish()) };
+      await storeAll(writer, chosen.parts.map((part) => part.bytes));
+      return { streamSize: source.size, recipeSize: source.recipeSize, base: chosen.base, chainAt: chosen.chainAt, cost: chosen.cost, ...writer.manifest };
     });
   } catch (error) {
     if (!(error instanceof Scattered)) throw error;
@@ -249,13 +251,15 @@ async function keepDelta(row: PackRow, source: Source, chosen: Chosen): Promise<
 
 async function keepOpened(row: PackRow, source: Source, stream: Uint8Array): Promise<void> {
   await replace(row, async (client) => {
-    const writer = new ChunkWriter(client, source.size <= SEGMENT ? 'high' : 'fair'), chunker = new Chunker();
-    for (const chunk of chunker.push(stream)) await writer.add(chunk);
-    const last = chunker.finish();
-    if (last) await writer.add(last);
-    const { manifest, refs } = await writer.finish();
+    const writer = new ChunkWriter(client, source.size <= SEGMENT ? 'high' : 'fair');
+    await storeAll(writer, chunksOf(stream));
+    const { manifest, refs } = writer.manifest;
     return { streamSize: source.size, recipeSize: source.recipeSize, base: undefined, chainAt: 0, cost: await storedBytes(client, refs), manifest, refs };
   });
+}
+
+async function storeAll(writer: ChunkWriter, chunks: readonly Uint8Array[]): Promise<void> {
+  for (let i = 0; i < chunks.length; i += AT_ONCE) await writer.store(chunks.slice(i, i + AT_ONCE).map((bytes) => ({ bytes, hash: chunkHash(bytes) })));
 }
 
 /** The chunks stay what they are; their data are compressed better where that gains anything. */

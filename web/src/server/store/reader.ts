@@ -28,7 +28,9 @@ const contentRow = (client: Db, id: string): Promise<ContentRow | undefined> => 
 /** The bytes from `start` up to but not including `end`. Throws a Problem where the store is damaged. */
 export async function* readContent(contentId: string, start = 0, end = Infinity, client?: Source): AsyncGenerator<Buffer, void> {
   let source = client ?? replica();
-  const content = (await contentRow(source, contentId)) ?? (source === client ? undefined : await contentRow((source = db()), contentId));
+  const content = (await contentRow(source, contentId).catch((error: unknown) => {
+    if (source === (client ?? db())) throw error;
+  })) ?? (source === client ? undefined : await contentRow((source = db()), contentId));
   if (!content) throw new Problem(404, 'not-found', 'There is no such content.');
   const size = Number(content.size), stop = Math.min(end, size);
   const whole = start === 0 && stop === size ? createHash('sha256') : undefined;
@@ -45,8 +47,9 @@ export async function* readContent(contentId: string, start = 0, end = Infinity,
       }
       break;
     } catch (error) {
-      if (!(error instanceof ChunkDamaged || error instanceof RangeError)) throw error;
-      // A content that was packed while it was read is read on from its new place; what a replica has not got, from the first database.
+      const elsewhere = !client && source !== db();
+      if (!(error instanceof ChunkDamaged || error instanceof RangeError || elsewhere)) throw error;
+      // A content that was packed while it was read is read on from its new place; what a replica has not got, or cannot give, from the first database.
       const before = source;
       source = client ?? db();
       const now = await contentRow(source, contentId);
@@ -54,7 +57,7 @@ export async function* readContent(contentId: string, start = 0, end = Infinity,
         row = now;
         continue;
       }
-      log.error({ contentId, error: error.message }, 'a stored content is damaged');
+      log.error({ contentId, error: (error as Error).message }, 'a stored content is damaged');
       throw damaged();
     }
   }

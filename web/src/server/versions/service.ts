@@ -1,4 +1,4 @@
-import type { Person, Version, VersionDetail } from '../../contract/api.ts';
+import type { Person, RailColumns, Version, VersionDetail } from '../../contract/api.ts';
 import { db, many, one, transaction, type Client } from '../db/pool.ts';
 import { require } from '../people/permissions.ts';
 import { notFound, Problem } from '../problem.ts';
@@ -7,13 +7,48 @@ import { STORE } from '../store/copy.ts';
 import { lookAt, summariseLater } from './facts.ts';
 import { versionOf, versionRow, versionSelect, type VersionRow } from './rows.ts';
 
-/** All versions of a file, oldest first. */
-export async function listVersions(by: Person, fileId: string): Promise<Version[]> {
+const WINDOW = 200;
+const LARGEST_WINDOW = 1000;
+
+/** Versions of a file's main line, oldest first: those with numbers from `from` to `to`, or the newest 200. */
+export async function listVersions(by: Person, fileId: string, { from, to }: { from?: number | undefined; to?: number | undefined } = {}): Promise<Version[]> {
   require(by, 'read');
-  const rows = await many<VersionRow>(db(), `${versionSelect} where v.store_id = $1 and v.file_id = $2 order by l.position, v.number`, [STORE, fileId]);
-  if (!rows.length) throw notFound('file');
+  if (from !== undefined && to !== undefined && to - from >= LARGEST_WINDOW) throw new Problem(400, 'bad-input', `Ask for at most ${LARGEST_WINDOW.toLocaleString('en')} versions at a time.`);
+  const newest = await newestOf(db(), fileId);
+  if (!newest) throw notFound('file');
+  const last = Math.min(to ?? (from === undefined ? newest.number : from + WINDOW - 1), newest.number), first = from ?? last - WINDOW + 1;
+  const rows = await many<VersionRow>(db(), `${versionSelect} where v.store_id = $1 and v.line_id = $2 and v.number between $3 and $4 order by v.number`, [STORE, newest.line_id, first, last]);
   await summariseLater(fileId, rows);
   return rows.map(versionOf);
+}
+
+/** What the rail shows of all versions of the main line. */
+export async function railOf(by: Person, fileId: string): Promise<RailColumns> {
+  require(by, 'read');
+  const newest = await newestOf(db(), fileId);
+  if (!newest) throw notFound('file');
+  const key = [STORE, newest.line_id];
+  const [columns, people, special] = await Promise.all([
+    one<{ first: number; at: string; kinds: string; by: string }>(db(), `
+      with who as (select id, row_number() over (order by id) - 1 as place from person)
+      select min(number) as first, string_agg(at, ',') as at, string_agg(kind, '') as kinds, string_agg(place, ',') as by
+      from (
+        select number, extract(epoch from made_at)::bigint::text as at, left(kind, 1) as kind, place::text as place
+        from version join who on who.id = version.made_by where store_id = $1 and line_id = $2 order by number
+      ) in_order`, key),
+    many<{ id: string; name: string; place: string }>(db(), 'select id, name, row_number() over (order by id) - 1 as place from person'),
+    many<{ number: number; title: string | null; source: number | null }>(db(), `
+      select v.number, v.title, source.number as source from version v
+      left join version source on source.store_id = v.store_id and source.id = v.source_id
+      where v.store_id = $1 and v.line_id = $2 and (v.title is not null or v.source_id is not null) order by v.number`, key),
+  ]);
+  const numbers = (text: string | undefined): number[] => text?.split(',').map(Number) ?? [];
+  return {
+    first: columns?.first ?? 1, at: numbers(columns?.at), kinds: columns?.kinds ?? '', by: numbers(columns?.by),
+    people: people.map(({ id, name }) => ({ id, name })),
+    titles: special.flatMap((v) => (v.title === null ? [] : [[v.number, v.title] satisfies [number, string]])),
+    sources: special.flatMap((v) => (v.source === null ? [] : [[v.number, v.source] satisfies [number, number]])),
+  };
 }
 
 export async function getVersion(by: Person, id: string): Promise<VersionDetail> {

@@ -9,7 +9,7 @@ import { checkIn, makeFile } from './checkin.ts';
 import { runWaitingJobs } from '../jobs/run.ts';
 import { compareVersions, lookAt, thumbnailOf } from './facts.ts';
 import { versionRow } from './rows.ts';
-import { bringForward, getVersion, listVersions } from './service.ts';
+import { bringForward, getVersion, listVersions, railOf } from './service.ts';
 
 withTestDatabase();
 process.env['OVREL_ROOT'] = join(__dirname, '../../../..');
@@ -25,6 +25,30 @@ beforeAll(async () => {
 const svg = (inner: string): string => `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 10 10">${inner}</svg>`;
 const add = async (content: string, name = `plan-${++n}.svg`): Promise<FileEntry> => (await makeFile(editor, projectId, null, undefined, incoming(name, content), { note: 'first' })).file;
 const rect = (x: number): string => svg(`<rect id="r" x="${x}" width="2" height="2"/>`);
+
+describe('lists of versions', () => {
+  test('a window of numbers, the newest by default, never too many at once', async () => {
+    const file = await add(rect(0));
+    for (let i = 1; i < 6; i++) await checkIn(editor, file.id, incoming(file.name, rect(i)), { note: '' });
+    const numbers = async (window: { from?: number; to?: number }): Promise<number[]> => (await listVersions(reader, file.id, window)).map((v) => v.number);
+    expect(await numbers({})).toEqual([1, 2, 3, 4, 5, 6]);
+    expect(await numbers({ from: 2, to: 4 })).toEqual([2, 3, 4]);
+    expect(await numbers({ from: 5 })).toEqual([5, 6]);
+    expect(await numbers({ to: 2 })).toEqual([1, 2]);
+    expect(await numbers({ from: 7, to: 9 })).toEqual([]);
+    await expect(numbers({ from: 1, to: 5000 })).rejects.toThrow('at most 1,000 versions');
+  });
+
+  test('the rail has every version with its maker, and what was brought forward', async () => {
+    const file = await add(rect(0));
+    await checkIn(lead, file.id, incoming(file.name, rect(1)), { note: '', title: 'Agreed', kind: 'backup' });
+    await bringForward(editor, (await listVersions(reader, file.id))[0]!.id, '');
+    const rail = await railOf(reader, file.id);
+    expect(rail).toMatchObject({ first: 1, kinds: 'cbc', titles: [[2, 'Agreed']], sources: [[3, 1]] });
+    expect(rail.by.map((place) => rail.people[place]!.name)).toEqual(['editor', 'lead', 'editor']);
+    expect(Math.abs((rail.at[2] ?? 0) * 1000 - Date.now())).toBeLessThan(120_000);
+  });
+});
 
 describe('check-in', () => {
   test('adds versions in order, with who, when and why', async () => {

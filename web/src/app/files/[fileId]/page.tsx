@@ -1,13 +1,15 @@
 import type { Metadata } from 'next';
+import { numbersOf } from '../../../contract/pages.ts';
 import { TopBar } from '../../../features/frame/TopBar.tsx';
 import { FilePage } from '../../../features/files/FilePage.tsx';
 import { orNotFound, visitor } from '../../../server/http/visitor.ts';
 import { may } from '../../../server/people/permissions.ts';
 import { getFile } from '../../../server/projects/service.ts';
-import { listVersions } from '../../../server/versions/service.ts';
+import { listVersions, railOf } from '../../../server/versions/service.ts';
 
 interface Props {
   params: Promise<{ fileId: string }>;
+  searchParams: Promise<Record<string, string | string[] | undefined>>;
 }
 
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
@@ -16,17 +18,19 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
   return { title: (await orNotFound(fileId, () => getFile(person, fileId))).name };
 }
 
-export default async function Page({ params }: Props): Promise<React.ReactNode> {
+export default async function Page({ params, searchParams }: Props): Promise<React.ReactNode> {
   const person = await visitor();
   const { fileId } = await params;
   const file = await orNotFound(fileId, () => getFile(person, fileId));
-  const versions = await listVersions(person, fileId);
+  const rail = await railOf(person, fileId), newest = rail.first + rail.at.length - 1, asked = await searchParams;
+  const { a, b } = numbersOf((name) => (typeof asked[name] === 'string' ? asked[name] : null), newest);
+  const initial = (await Promise.all([...new Set([b, a, newest])].map((n) => listVersions(person, fileId, { from: n, to: n })))).flat();
   const project = `/projects/${file.projectId}`;
   const where = [{ name: 'Projects', href: '/' }, { name: file.projectName, href: project }, ...file.path.map((f) => ({ name: f.name, href: `${project}?folder=${f.id}` })), { name: file.name }];
   return (
     <>
       <TopBar person={person} where={where} />
-      <FilePage file={file} initial={versions} mayCheckIn={may(person, 'check in')} mayBringForward={may(person, 'bring forward')} />
+      <FilePage file={file} rail={rail} initial={initial} mayCheckIn={may(person, 'check in')} mayBringForward={may(person, 'bring forward')} />
     </>
   );
 }

@@ -1,12 +1,12 @@
 import { z } from 'zod';
-import { checkInResultSchema, versionSchema } from '../../../../../../contract/api.ts';
-import { checkId, json, route } from '../../../../../../server/http/handler.ts';
+import { checkInResultSchema, versionSchema, versionsQuerySchema } from '../../../../../../contract/api.ts';
+import { checkId, json, query, route } from '../../../../../../server/http/handler.ts';
 import { withUpload } from '../../../../../../server/http/multipart.ts';
 import { checkIn } from '../../../../../../server/versions/checkin.ts';
 import { listVersions } from '../../../../../../server/versions/service.ts';
 
 
-export const GET = route(async (by, { params }) => json(z.array(versionSchema), await listVersions(by, params['fileId'] ?? '')));
+export const GET = route(async (by, { params, url }) => json(z.array(versionSchema), await listVersions(by, params['fileId'] ?? '', query(url, versionsQuerySchema))));
 
 export const POST = route(async (by, { request, params }) => withUpload(request, async (fields, incoming) => {
   const base = fields['base'] || undefined;
