@@ -3,7 +3,7 @@
 /** The file page: About or What changed, the viewer, and the rail. The address bar holds what is shown. */
 import dynamic from 'next/dynamic';
 import { useRouter, useSearchParams } from 'next/navigation';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import useSWR from 'swr';
 import type { ComparisonResponse, FileEntry, RailColumns, Version, VersionDetail } from '../../contract/api.ts';
 import { call, sentenceOf } from '../api/client.ts';
