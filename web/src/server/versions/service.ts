@@ -27,16 +27,12 @@ export async function railOf(by: Person, fileId: string): Promise<RailColumns> {
   require(by, 'read');
   const newest = await newestOf(db(), fileId);
   if (!newest) throw notFound('file');
-  const key = [STORE, newest.line_id];
-  const [columns, people, special] = await Promise.all([
+  const key = [STORE, newest.line_id], people = await many<{ id: string; name: string }>(db(), 'select id, name from person order by created_at');
+  const [columns, special] = await Promise.all([
     one<{ first: number; at: string; kinds: string; by: string }>(db(), `
-      with who as (select id, row_number() over (order by id) - 1 as place from person)
-      select min(number) as first, string_agg(at, ',') as at, string_agg(kind, '') as kinds, string_agg(place, ',') as by
-      from (
-        select number, extract(epoch from made_at)::bigint::text as at, left(kind, 1) as kind, place::text as place
-        from version join who on who.id = version.made_by where store_id = $1 and line_id = $2 order by number
-      ) in_order`, key),
-    many<{ id: string; name: string; place: string }>(db(), 'select id, name, row_number() over (order by id) - 1 as place from person'),
+      select min(number) as first, string_agg(extract(epoch from made_at)::bigint::text, ',') as at, string_agg(left(kind, 1), '') as kinds,
+        string_agg((array_position($3::uuid[], made_by) - 1)::text, ',') as by
+      from (select number, made_at, kind, made_by from version where store_id = $1 and line_id = $2 order by number) in_order`, [...key, people.map((p) => p.id)]),
     many<{ number: number; title: string | null; source: number | null }>(db(), `
       select v.number, v.title, source.number as source from version v
       left join version source on source.store_id = v.store_id and source.id = v.source_id
@@ -45,7 +41,7 @@ export async function railOf(by: Person, fileId: string): Promise<RailColumns> {
   const numbers = (text: string | undefined): number[] => text?.split(',').map(Number) ?? [];
   return {
     first: columns?.first ?? 1, at: numbers(columns?.at), kinds: columns?.kinds ?? '', by: numbers(columns?.by),
-    people: people.map(({ id, name }) => ({ id, name })),
+    people,
     titles: special.flatMap((v) => (v.title === null ? [] : [[v.number, v.title] satisfies [number, string]])),
     sources: special.flatMap((v) => (v.source === null ? [] : [[v.number, v.source] satisfies [number, number]])),
   };
