@@ -28,6 +28,7 @@ export const versionSchema = z.object({
   note: z.string(), by: byline, at: moment,
   size: z.number().int(), sha256: z.string(), format: z.string().nullable(), uploadName: z.string(),
   source: z.number().int().nullable().describe('Number of the version that was brought forward'),
+  set: z.number().int().describe('Number of the check-in set that it came in'),
   summary: z.string().nullable().describe('What changed against the version before; null until computed or for the first'),
 });
 
@@ -35,7 +36,9 @@ export const versionSchema = z.object({
 export const versionsQuerySchema = z.object({
   from: z.coerce.number().int().min(1).optional().describe('First number; without it the newest 200, or the 200 up to `to`'),
   to: z.coerce.number().int().min(1).optional().describe('Last number; at most 1000 versions in one answer'),
+  line: z.coerce.number().int().min(0).optional().describe('Position of the line; 0 is the main line'),
 });
+export const lineQuerySchema = versionsQuerySchema.pick({ line: true });
 
 /** What the rail shows of every version, as columns: short, because a file may have very many versions. */
 export const railSchema = z.object({
@@ -44,6 +47,7 @@ export const railSchema = z.object({
   kinds: z.string().describe('A letter a version: c check-in, a autosave, b backup'),
   by: z.array(z.number().int()).describe('Who made it: a place in `people`'),
   people: z.array(byline),
+  lines: z.array(z.object({ position: z.number().int(), name: z.string(), from: z.number().int().nullable().describe('The version that the branch goes on from') })).describe('All lines of the file; the first is the main line'),
   titles: z.array(z.tuple([z.number().int(), z.string()])).describe('Number and title of each keeper'),
   sources: z.array(z.tuple([z.number().int(), z.number().int()])).describe('Number of a version, and of the one that it brought forward'),
 });
@@ -51,6 +55,7 @@ export const railSchema = z.object({
 export const fileSchema = z.object({
   id, projectId: id, projectName: z.string(), folderId: id.nullable(), path: z.array(z.object({ id, name: z.string() })).describe('Folders from the top'),
   name: z.string(), createdAt: moment, createdBy: byline, versions: z.number().int(), newest: versionSchema,
+  deletedIn: id.nullable().describe('The set that deleted it'), holder: z.string().nullable().describe('Who has it checked out'),
 });
 
 export const contentsSchema = z.object({

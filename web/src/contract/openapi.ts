@@ -1,6 +1,7 @@
 /** OpenAPI 3.1, made from the schemas that the routes themselves use. */
 import { z } from 'zod';
 import * as api from './api.ts';
+import * as desk from './desk.ts';
 import * as storage from './storage.ts';
 
 interface Operation {
@@ -40,8 +41,25 @@ export const operations: readonly Operation[] = [
   { method: 'get', path: '/files/{fileId}', summary: 'One file with its newest version', answer: api.fileSchema },
   { method: 'patch', path: '/files/{fileId}', summary: 'Rename or move a file', body: api.changeFileSchema, answer: api.fileSchema },
   { method: 'get', path: '/files/{fileId}/versions', summary: 'Versions of a window of numbers, oldest first', query: api.versionsQuerySchema, answer: list(api.versionSchema) },
-  { method: 'get', path: '/files/{fileId}/rail', summary: 'What the rail shows of every version', answer: api.railSchema },
-  { method: 'post', path: '/files/{fileId}/versions', summary: 'Check in a version', form: z.object({ note, base: z.uuid().optional().describe('The newest version that you have seen; with it a newer one is not overlooked'), allowOtherFormat: z.enum(['yes', 'no']).optional() }), answer: api.checkInResultSchema, status: 201 },
+  { method: 'get', path: '/files/{fileId}/rail', summary: 'What the rail shows of every version', query: api.lineQuerySchema, answer: api.railSchema },
+  { method: 'post', path: '/files/{fileId}/versions', summary: 'Check in a version', form: z.object({ note, base: z.uuid().optional().describe('The newest version that you have seen; with it a newer one is not overlooked'), allowOtherFormat: z.enum(['yes', 'no']).optional(), keep: z.enum(['yes', 'no']).optional().describe('Keep it checked out'), branch: z.enum(['yes', 'no']).optional().describe('Start a branch from `base`') }), answer: api.checkInResultSchema, status: 201 },
+  { method: 'delete', path: '/files/{fileId}', summary: 'Delete a file; its versions stay, and it can be brought back', body: desk.deleteSchema, status: 204 },
+  { method: 'post', path: '/files/{fileId}/bring-back', summary: 'Bring a deleted file back, at any version', body: desk.bringBackSchema, answer: api.fileSchema },
+  { method: 'get', path: '/files/{fileId}/standing', summary: 'Who holds the file, who asks for it, who looks at it', answer: desk.standingSchema },
+  { method: 'post', path: '/files/{fileId}/ask', summary: 'Ask the holder to give a file back', body: desk.reasonSchema, answer: desk.standingSchema },
+  { method: 'post', path: '/files/{fileId}/take-over', summary: 'Take a check-out over (leads and administrators)', body: desk.reasonSchema, answer: desk.standingSchema },
+  { method: 'get', path: '/checkouts', summary: 'Who holds what', query: desk.heldQuerySchema, answer: list(desk.checkoutSchema) },
+  { method: 'post', path: '/checkouts', summary: 'Check out several files: all, or none', body: desk.checkOutSchema, answer: list(desk.checkoutSchema), status: 201 },
+  { method: 'delete', path: '/checkouts', summary: 'Give check-outs up, without a version', body: desk.giveUpSchema, answer: z.object({ givenUp: z.number().int() }) },
+  { method: 'get', path: '/projects/{projectId}/sets', summary: 'Check-in sets, newest first', query: desk.setsQuerySchema, answer: list(desk.setSchema) },
+  { method: 'post', path: '/projects/{projectId}/sets', summary: 'Check in several files under one note: all, or none. `plan` is a JSON list with an entry for each file; the files follow in its order', form: z.object({ plan: z.string(), note }), answer: desk.setResultSchema, status: 201 },
+  { method: 'get', path: '/sets/{setId}', summary: 'One check-in set', answer: desk.setSchema },
+  { method: 'get', path: '/projects/{projectId}/deleted', summary: 'Deleted files', answer: list(desk.deletedSchema) },
+  { method: 'get', path: '/ledger', summary: 'Who did what, newest first; or all that matches as CSV or JSON (`as`)', query: desk.ledgerQuerySchema, answer: desk.ledgerSchema },
+  { method: 'get', path: '/tokens', summary: 'Your access tokens', answer: list(desk.tokenSchema) },
+  { method: 'post', path: '/tokens', summary: 'Make an access token for a program', body: desk.newTokenSchema, answer: desk.madeTokenSchema, status: 201 },
+  { method: 'delete', path: '/tokens/{tokenId}', summary: 'Revoke an access token', answer: desk.tokenSchema },
+  { method: 'get', path: '/events', summary: 'Server-sent events: what changes at a file or in a project', query: desk.eventsQuerySchema, bytes: 'text/event-stream' },
   { method: 'get', path: '/find', summary: 'Files by name', query: api.findQuerySchema, answer: api.foundSchema },
   { method: 'get', path: '/versions/{versionId}', summary: 'One version and what was found by looking into it', answer: api.versionDetailSchema },
   { method: 'get', path: '/versions/{versionId}/content', summary: 'The bytes; ETag and single ranges', bytes: 'application/octet-stream' },
@@ -69,7 +87,7 @@ export function openApi(): Record<string, unknown> {
     openapi: '3.1.0',
     info: { title: 'Ovrel', version: '1', description: 'Versions of drawings, models, graphics and the documents beside them.' },
     components: {
-      securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'ovrel_session' } },
+      securitySchemes: { session: { type: 'apiKey', in: 'cookie', name: 'ovrel_session' }, token: { type: 'http', scheme: 'bearer' } },
       schemas: { Problem: schemaOf(api.problemSchema, 'output') },
     },
     paths,
@@ -89,7 +107,7 @@ function describe(o: Operation): Record<string, unknown> {
       [o.status ?? 200]: { description: o.summary, ...answer },
       default: { description: 'A problem, with a sentence for a person (RFC 9457)', content: { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } } },
     },
-    security: o.open ? [] : [{ session: [] }],
+    security: o.open ? [] : [{ session: [] }, ...(o.path.startsWith('/tokens') ? [] : [{ token: [] }])],
   };
 }
 

@@ -4,11 +4,19 @@ const integer = (name: string, fallback: number): number => {
   return Number.isSafeInteger(value) && value > 0 ? value : fallback;
 };
 
+export const APP_USER = 'ovrel_app';
+
 export const config = {
   get databaseUrl(): string {
     const url = process.env['DATABASE_URL'];
     if (!url) throw new Error('DATABASE_URL is not set. Start Ovrel with "npm start", which sets it.');
     return url;
+  },
+  /** Where the application signs in: as a user with fewer rights than the one who makes the tables, where the start could make it. */
+  get appUrl(): string {
+    const url = new URL(this.databaseUrl), password = process.env['OVREL_APP_PASSWORD'];
+    if (password) Object.assign(url, { username: APP_USER, password });
+    return url.href;
   },
   /** Largest file that can be checked in, in bytes. */
   get uploadLimit(): number {

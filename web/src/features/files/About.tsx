@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import Button from 'react-bootstrap/Button';
 import type { FileEntry, Version, VersionDetail } from '../../contract/api.ts';
 import { Said } from '../frame/Said.tsx';
@@ -8,6 +9,7 @@ import type { Message } from './FilePage.tsx';
 
 interface Props {
   readonly file: FileEntry;
+  readonly holder: React.ReactNode;
   readonly version: Version;
   readonly newest: Version;
   readonly detail: VersionDetail | undefined;
@@ -31,6 +33,7 @@ export function About(p: Props): React.ReactNode {
     <section className="ov-about" aria-label="About this version">
       {p.message && <Said problem={p.message.problem}>{p.message.text}</Said>}
       <h1>{p.file.name}</h1>
+      {p.file.deletedIn && <div className="ov-older" role="note">This file is deleted. Its versions are all here. <Link href={`/projects/${p.file.projectId}/deleted`}>See who deleted it, and bring it back</Link></div>}
       <p><span className="ov-mono">v{v.number}</span> {v.title ? <strong>{v.title}</strong> : kindWords[v.kind]}{older ? '' : ', the newest version'}</p>
       {older && <div className="ov-older">This is not the newest version. <Button variant="link" className="p-0 align-baseline" onClick={p.onNewest}>Go to v{newest.number}, the newest</Button></div>}
       <h2>Why</h2>
@@ -45,8 +48,10 @@ export function About(p: Props): React.ReactNode {
         {older && p.mayBringForward && <Button onClick={p.onBringForward}>Bring v{v.number} forward</Button>}
         {v.number > 1 && <Button variant="outline-secondary" onClick={p.onCompareBefore}>Compare with v{v.number - 1}, the one before</Button>}
         {older && <Button variant="outline-secondary" onClick={p.onCompareNewest}>Compare with v{newest.number}, the newest</Button>}
+        <Link className="btn btn-outline-secondary" href={`/projects/${p.file.projectId}/history?set=${v.set}#set-${v.set}`}>See set {v.set}, what was checked in together</Link>
         <a className="btn btn-outline-secondary" href={`/api/v1/versions/${v.id}/content`} download>Download v{v.number}, {saySize(v.size)}</a>
       </div>
+      {p.holder}
       {look?.problem && <div className="ov-older" role="note"><strong>Kept, but not readable part by part.</strong> {look.problem}</div>}
       <h2>Content</h2>
       <dl className="ov-facts">

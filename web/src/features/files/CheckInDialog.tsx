@@ -7,12 +7,18 @@ import Modal from 'react-bootstrap/Modal';
 import ProgressBar from 'react-bootstrap/ProgressBar';
 import type { CheckInResult, FileEntry, Version } from '../../contract/api.ts';
 import { Refused, sentenceOf, upload, type Upload } from '../api/client.ts';
+import type { Standing } from '../../contract/desk.ts';
 import { Said } from '../frame/Said.tsx';
+import { useVersion } from './versions.ts';
 import { saySize } from '../words.ts';
 
 interface Props {
   readonly file: FileEntry;
   readonly newest: Version;
+  /** The sender has the file checked out. */
+  readonly holding: boolean;
+  /** Somebody took the sender's check-out over. */
+  readonly takenOver: NonNullable<Standing['takenOver']> | undefined;
   readonly dropped: File | undefined;
   readonly onClose: () => void;
   readonly onLanded: (sentence: string, number: number | undefined) => void;
@@ -33,10 +39,11 @@ async function formatOf(file: File): Promise<string | null> {
   return detect(new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer()))?.id ?? null;
 }
 
-export function CheckInDialog({ file, newest, dropped, onClose, onLanded, onLookAt }: Props): React.ReactNode {
+export function CheckInDialog({ file, newest, holding, takenOver, dropped, onClose, onLanded, onLookAt }: Props): React.ReactNode {
   const [chosen, setChosen] = useState<File | undefined>(dropped);
   const [otherFormat, setOtherFormat] = useState(false);
   const [note, setNote] = useState('');
+  const [keep, setKeep] = useState(false);
   const [share, setShare] = useState<number>();
   const [problem, setProblem] = useState<string>();
   const [question, setQuestion] = useState<Question>();
@@ -49,6 +56,8 @@ export function CheckInDialog({ file, newest, dropped, onClose, onLanded, onLook
       stale = true;
     };
   }, [chosen, newest.format]);
+  // What somebody took over goes on from the version that its former holder had.
+  const before = useVersion(file.id, 0, takenOver?.number ?? newest.number), from = before ?? newest;
   const send = async (fields: Readonly<Record<string, string>>): Promise<void> => {
     if (!chosen) return;
     if (otherFormat && !fields['allowOtherFormat']) {
@@ -59,13 +68,15 @@ export function CheckInDialog({ file, newest, dropped, onClose, onLanded, onLook
     setQuestion(undefined);
     setShare(0);
     try {
-      sending.current = upload<CheckInResult>(`/files/${file.id}/versions`, { note, ...fields }, chosen, setShare);
+      sending.current = upload<CheckInResult>(`/files/${file.id}/versions`, { note, ...(keep ? { keep: 'yes' } : {}), ...fields }, chosen, setShare);
       const result = await sending.current.done;
       onLanded([result.sentence, ...result.hints].join(' '), result.made ? result.version.number : undefined);
     } catch (error) {
       setShare(undefined);
       if (error instanceof Refused && error.code === 'other-format') setQuestion({ sentence: error.message, answer: 'Check it in all the same', fields: { ...fields, allowOtherFormat: 'yes' } });
-      else if (error instanceof Refused && error.code === 'newer-version') {
+      else if (error instanceof Refused && (error.code === 'taken-over' || error.code === 'checked-out')) {
+        setQuestion({ sentence: error.message, answer: `Check it in as a branch from v${from.number}`, fields: { ...fields, base: from.id, branch: 'yes' } });
+      } else if (error instanceof Refused && error.code === 'newer-version') {
         const number = Number(error.extra['newest']);
         setQuestion({ sentence: error.message, answer: `Check in on top of v${number}`, fields: { ...fields, base: String(error.extra['newestId']) }, lookAt: number });
       } else setProblem(sentenceOf(error));
@@ -96,6 +107,7 @@ export function CheckInDialog({ file, newest, dropped, onClose, onLanded, onLook
             <Form.Text>{renamed ? `It is called “${chosen.name}”, and will be a version of “${file.name}”. ` : ''}You can also drop a file here.</Form.Text>
           </Form.Group>
           <Form.Group controlId="checkin-note"><Form.Label>Note: why?</Form.Label><Form.Control as="textarea" rows={3} maxLength={4000} value={note} disabled={busy} onChange={(e) => setNote(e.target.value)} /></Form.Group>
+          {holding && <Form.Check className="mt-2" id="checkin-keep" label="Keep it checked out" checked={keep} disabled={busy} onChange={(e) => setKeep(e.target.checked)} />}
           {busy && <div className="mt-3" role="status"><ProgressBar now={share * 100} aria-label="Sent" /><p className="mb-0 mt-1">{share < 1 ? `Sending, ${Math.round(share * 100)} % of ${saySize(chosen?.size ?? 0)}` : 'All sent; being stored …'}</p></div>}
         </Modal.Body>
         <Modal.Footer>

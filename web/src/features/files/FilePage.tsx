@@ -9,12 +9,14 @@ import type { ComparisonResponse, FileEntry, RailColumns, Version, VersionDetail
 import { call, sentenceOf } from '../api/client.ts';
 import { useKeys } from '../frame/keys.tsx';
 import { marksOf } from '../rail/layout.ts';
+import { Holder, useStanding, type Rights } from '../desk/Holder.tsx';
+import { useLive } from '../live/useLive.ts';
 import { Rail } from '../rail/Rail.tsx';
 import type { Look } from '../viewer/looks.ts';
 import { About } from './About.tsx';
 import { BringForwardDialog } from './BringForwardDialog.tsx';
 import { CheckInDialog } from './CheckInDialog.tsx';
-import { numbersOf } from '../../contract/pages.ts';
+import { lineOf, numbersOf } from '../../contract/pages.ts';
 import { emptyFilter, useFiltered, type Filter } from './filter.ts';
 import { refreshVersions, useRail, useVersion } from './versions.ts';
 import { WhatChanged } from './WhatChanged.tsx';
@@ -24,10 +26,13 @@ const Viewer = dynamic(() => import('../viewer/Viewer.tsx').then((m) => m.Viewer
 interface Props {
   readonly file: FileEntry;
   readonly rail: RailColumns;
+  /** The line that the rail and the initial versions are of. */
+  readonly initialLine: number;
   /** The versions that the address asks for, and the newest. */
   readonly initial: readonly Version[];
   readonly mayCheckIn: boolean;
   readonly mayBringForward: boolean;
+  readonly rights: Rights;
 }
 
 export interface Message {
@@ -35,13 +40,21 @@ export interface Message {
   readonly text: string;
 }
 
-export function FilePage({ file, rail, initial, mayCheckIn, mayBringForward }: Props): React.ReactNode {
+export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed, mayBringForward, rights }: Props): React.ReactNode {
   const router = useRouter();
-  const columns = useRail(file.id, rail), marks = useMemo(() => marksOf(columns), [columns]);
-  const state = useAddress(marks.at(-1)?.number ?? 1);
+  const { query, write } = useQuery(), line = lineOf((name) => query.get(name), rail.lines.length + 1);
+  const columns = useRail(file.id, line, rail, initialLine), marks = useMemo(() => marksOf(columns), [columns]);
+  const state = useAddress(query, write, marks[0]?.number ?? 1, marks.at(-1)?.number ?? 1, line);
   const { look, set } = state;
-  const { a, b, newest } = useShown(file.id, state, initial);
+  const { a, b, newest } = useShown(file.id, state, line === initialLine ? initial : none);
   const comparing = a.id !== b.id;
+  const { standing, refresh } = useStanding(file.id);
+  const mayCheckIn = allowed && !file.deletedIn;
+  useLive({ file: file.id }, (event) => {
+    if (event?.kind !== 'version') void refresh();
+    if (!event || event.kind === 'version') void refreshVersions(file.id);
+    if (!event || event.kind === 'files') router.refresh();
+  });
   const [dialog, setDialog] = useState<{ kind: 'check-in'; dropped?: File } | { kind: 'bring-forward' }>();
   const [message, setMessage] = useState<Message>();
   const [over, setOver] = useState(false);
@@ -58,15 +71,15 @@ export function FilePage({ file, rail, initial, mayCheckIn, mayBringForward }: P
   }, [set]);
   const step = (by: number): void => {
     const next = b.number + by;
-    if (next < 1 || next > newest.number) return;
+    if (next < (marks[0]?.number ?? 1) || next > newest.number) return;
     choose(comparing ? { b: next } : { a: next, b: next });
   };
   const stepA = (by: number): void => {
     const next = a.number + by;
-    if (next >= 1 && next <= newest.number) choose({ a: next });
+    if (next >= (marks[0]?.number ?? 1) && next <= newest.number) choose({ a: next });
   };
   const compareBefore = (): void => {
-    if (b.number > 1) choose({ a: b.number - 1 });
+    if (b.number > (marks[0]?.number ?? 1)) choose({ a: b.number - 1 });
   };
   const stepChange = (by: number): void => {
     if (!shown.length) return;
@@ -88,7 +101,7 @@ export function FilePage({ file, rail, initial, mayCheckIn, mayBringForward }: P
   const landed = async (text: string, number: number | undefined): Promise<void> => {
     setDialog(undefined);
     setMessage({ problem: false, text });
-    await refreshVersions(file.id);
+    await Promise.all([refreshVersions(file.id), refresh()]);
     router.refresh();
     if (number !== undefined) choose({ a: number, b: number });
   };
@@ -100,13 +113,13 @@ export function FilePage({ file, rail, initial, mayCheckIn, mayBringForward }: P
         <WhatChanged a={a} b={b} newest={newest} result={compared.data} problem={compared.error && sentenceOf(compared.error)} filter={filter} onFilter={setFilter} shown={shown} selected={selected} onSelect={setSelected}
           onLeave={() => choose({ a: b.number })} onSwap={() => choose({ a: b.number, b: a.number })} />
       ) : (
-        <About file={file} version={b} newest={newest} detail={detail.data} message={message} mayCheckIn={mayCheckIn} mayBringForward={mayBringForward}
+        <About file={file} holder={<Holder file={file} standing={standing} rights={rights} refresh={refresh} />} version={b} newest={newest} detail={detail.data} message={message} mayCheckIn={mayCheckIn} mayBringForward={mayBringForward}
           onNewest={() => choose({ a: newest.number, b: newest.number })} onCompareBefore={compareBefore} onCompareNewest={() => choose({ a: b.number, b: newest.number })}
           onCheckIn={() => setDialog({ kind: 'check-in' })} onBringForward={() => setDialog({ kind: 'bring-forward' })} />
       )}
       <Viewer file={file} a={a} b={b} comparing={comparing} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} />
-      <Rail fileId={file.id} versions={marks} a={a.number} b={b.number} onMarkers={choose} />
-      {dialog?.kind === 'check-in' && <CheckInDialog file={file} newest={newest} dropped={dialog.dropped} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} onLookAt={(number) => { setDialog(undefined); void refreshVersions(file.id).then(() => choose({ a: number, b: number })); }} />}
+      <Rail fileId={file.id} line={line} lines={columns.lines} onLine={(next) => { setSelected(undefined); setFilter(emptyFilter); write(next ? `line=${next}` : ''); }} versions={marks} a={a.number} b={b.number} onMarkers={choose} />
+      {dialog?.kind === 'check-in' && <CheckInDialog file={file} newest={newest} holding={standing?.checkout?.by.id === rights.me.id} takenOver={standing?.takenOver ?? undefined} dropped={dialog.dropped} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} onLookAt={(number) => { setDialog(undefined); void refreshVersions(file.id).then(() => choose({ a: number, b: number })); }} />}
       {dialog?.kind === 'bring-forward' && <BringForwardDialog version={b} newest={newest} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} />}
     </main>
   );
@@ -117,37 +130,48 @@ interface Address {
   readonly a: number;
   readonly b: number;
   readonly newest: number;
+  readonly line: number;
   readonly look: Look;
   readonly set: (change: { a?: number; b?: number; look?: Look }) => void;
 }
 
-/** Reads and writes ?v=3 (one version) or ?a=3&b=5&look=curtain (a comparison). */
-function useAddress(newest: number): Address {
+const none: readonly Version[] = [];
+
+/** The query of the address, which is changed without loading the page anew. */
+function useQuery(): { query: URLSearchParams; write: (text: string) => void } {
   const fromRouter = useSearchParams();
   // The router follows the address a little later; keys pressed in between must see the newest state.
-  const [query, setQuery] = useState(() => fromRouter?.toString() ?? '');
-  useEffect(() => setQuery(window.location.search.slice(1)), [fromRouter]);
-  const params = useMemo(() => new URLSearchParams(query), [query]);
-  const { a, b } = numbersOf((name) => params.get(name), newest);
-  const look = (params.get('look') ?? 'overlay') as Look;
+  const [text, setText] = useState(() => fromRouter?.toString() ?? '');
+  useEffect(() => setText(window.location.search.slice(1)), [fromRouter]);
+  const query = useMemo(() => new URLSearchParams(text), [text]);
+  const write = useCallback((next: string): void => {
+    setText(next);
+    window.history.replaceState(null, '', next ? `?${next}` : window.location.pathname);
+  }, []);
+  return { query, write };
+}
+
+/** Reads and writes ?v=3 (one version) or ?a=3&b=5&look=curtain (a comparison), on a branch with &line=1. */
+function useAddress(query: URLSearchParams, write: (text: string) => void, first: number, newest: number, line: number): Address {
+  const { a, b } = numbersOf((name) => query.get(name), { first, newest });
+  const look = (query.get('look') ?? 'overlay') as Look;
   const set = useCallback((change: { a?: number; b?: number; look?: Look }): void => {
     const nextB = change.b ?? b, nextA = change.a ?? a, nextLook = change.look ?? look;
-    const query = new URLSearchParams();
+    const next = new URLSearchParams();
+    if (line) next.set('line', String(line));
     if (nextA !== nextB) {
-      query.set('a', String(nextA));
-      query.set('b', String(nextB));
-    } else if (nextB !== newest) query.set('v', String(nextB));
-    if (nextLook !== 'overlay') query.set('look', nextLook);
-    const text = query.toString();
-    setQuery(text);
-    window.history.replaceState(null, '', text ? `?${text}` : window.location.pathname);
-  }, [a, b, look, newest]);
-  return { a, b, newest, look, set };
+      next.set('a', String(nextA));
+      next.set('b', String(nextB));
+    } else if (nextB !== newest) next.set('v', String(nextB));
+    if (nextLook !== 'overlay') next.set('look', nextLook);
+    write(next.toString());
+  }, [a, b, look, newest, line, write]);
+  return { a, b, newest, line, look, set };
 }
 
 /** The versions of the address. Until both are here, those that were shown before stay. */
-function useShown(fileId: string, wanted: { a: number; b: number; newest: number }, initial: readonly Version[]): { a: Version; b: Version; newest: Version } {
-  const a = useVersion(fileId, wanted.a, initial), b = useVersion(fileId, wanted.b, initial), newest = useVersion(fileId, wanted.newest, initial);
+function useShown(fileId: string, wanted: { line: number; a: number; b: number; newest: number }, initial: readonly Version[]): { a: Version; b: Version; newest: Version } {
+  const a = useVersion(fileId, wanted.line, wanted.a, initial), b = useVersion(fileId, wanted.line, wanted.b, initial), newest = useVersion(fileId, wanted.line, wanted.newest, initial);
   const [before, setBefore] = useState({ a: a ?? (initial[0] as Version), b: b ?? (initial[0] as Version), newest: newest ?? (initial.at(-1) as Version) });
   if (a && b && newest && (a !== before.a || b !== before.b || newest !== before.newest)) {
     const now = { a, b, newest };

@@ -45,6 +45,7 @@ export function TopBar({ person, where }: { person: Person; where: readonly Crum
         </ol>
       </nav>
       <Find />
+      <Link href="/desk" className="btn btn-outline-secondary btn-sm">Desk</Link>
       <Button variant="outline-secondary" size="sm" onClick={showKeys} aria-label="Keys on this page">?</Button>
       <Button variant="outline-secondary" size="sm" onClick={switchTheme} aria-label="Light or dark" title="Light or dark"><i className="bi bi-circle-half" aria-hidden="true" /></Button>
       <span className="ov-word ov-cut" title={`${person.email}, ${person.role}`}>{person.name} <span className="ov-quiet">{person.role}</span></span>

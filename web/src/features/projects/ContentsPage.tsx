@@ -6,9 +6,12 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import useSWR from 'swr';
 import type { Contents } from '../../contract/api.ts';
-import { call } from '../api/client.ts';
+import type { Checkout } from '../../contract/desk.ts';
+import { call, sentenceOf } from '../api/client.ts';
+import { ReasonDialog, type ReasonQuestion } from '../desk/ReasonDialog.tsx';
 import { useKeys } from '../frame/keys.tsx';
 import { Said } from '../frame/Said.tsx';
+import { useLive } from '../live/useLive.ts';
 import { sayAgo, sayMoment, saySize } from '../words.ts';
 import { ArchiveDialog } from './ArchiveDialog.tsx';
 import { SendingBar, useAddFiles, type Outcome } from './AddFiles.tsx';
@@ -36,6 +39,26 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
   const [outcomes, setOutcomes] = useState<readonly Outcome[]>([]);
   const [over, setOver] = useState(false);
   const [archiving, setArchiving] = useState(false);
+  const [deleting, setDeleting] = useState<ReasonQuestion>();
+  const files = [...chosen.values()].filter((item) => item.kind === 'file').map((item) => item.id);
+  useLive({ project: project.id }, (event) => {
+    if (event?.kind !== 'present') void mutate();
+  });
+  const checkOut = async (): Promise<void> => {
+    try {
+      const held = await call<Checkout[]>('/checkouts', 'POST', { files });
+      setOutcomes([{ problem: false, text: `You have ${held.length === 1 ? `“${held[0]?.fileName ?? ''}”` : `${held.length} files`} checked out.` }]);
+      setChosen(new Map());
+    } catch (error) {
+      setOutcomes([{ problem: true, text: sentenceOf(error) }]);
+    }
+    await mutate();
+  };
+  const askToDelete = (f: File_): void => setDeleting({
+    title: `Delete ${f.name}`, act: 'Delete it',
+    text: `“${f.name}” leaves the lists. ${f.versions === 1 ? 'Its one version is' : `Its ${f.versions} versions are`} kept: the file can be brought back at any of them, from “Deleted files” in the history.`,
+    save: async (reason) => { await call(`/files/${f.id}`, 'DELETE', { reason }); await mutate(); },
+  });
   const chooser = useRef<HTMLInputElement>(null);
   const { sending, add, cancel } = useAddFiles(project.id, folderId, (list) => {
     setOutcomes(list);
@@ -70,11 +93,13 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
       <main className="ov-page">
         <div className="ov-head">
           <h1>{data.folder?.name ?? data.project.name}</h1>
+          {files.length > 0 && mayCheckIn && <Button onClick={() => void checkOut()}>Check out {files.length} chosen</Button>}
           {chosen.size > 0 && <Button variant="outline-secondary" onClick={() => setMoving([...chosen.values()])}>Move {chosen.size} chosen</Button>}
           {mayRenameProject && !folderId && <Button variant="outline-secondary" onClick={() => renaming('Rename the project', data.project.name, `/projects/${project.id}`)}>Rename project</Button>}
+          <Link className="btn btn-outline-secondary" href={`/projects/${project.id}/history`}>History</Link>
           {!empty && <Button variant="outline-secondary" onClick={() => setArchiving(true)}>Download all</Button>}
           {mayOrganise && <Button variant="outline-secondary" onClick={newFolder}>New folder</Button>}
-          {mayCheckIn && <Button onClick={() => chooser.current?.click()}>Add files</Button>}
+          {mayCheckIn && <Button variant={files.length > 0 ? 'outline-secondary' : 'primary'} onClick={() => chooser.current?.click()}>Add files</Button>}
           <input ref={chooser} type="file" multiple hidden aria-label="Files to add" onChange={(e) => { const list = [...(e.target.files ?? [])]; e.target.value = ''; if (list.length) void add(list); }} />
         </div>
         {sending && <SendingBar sending={sending} onCancel={cancel} />}
@@ -83,15 +108,16 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
           <div className="ov-empty"><p>Nothing is in here yet. {mayCheckIn ? 'Drop files anywhere on this page, or choose them. Any kind of file is kept; drawings and text are also compared part by part.' : 'An editor can add files.'}</p>{mayCheckIn && <Button onClick={() => chooser.current?.click()}>Add files</Button>}</div>
         ) : (
           <table className="ov-table" aria-label="Folders and files">
-            <thead><tr>{mayOrganise && <th aria-label="Choose" />}<th aria-label="Picture" /><th>Name</th><th>Newest</th><th>Checked in by</th><th className="is-wide">When</th><th className="is-wide">Why</th><th className="is-wide">What changed</th><th className="is-wide">Size</th><th aria-label="Acts" /></tr></thead>
+            <thead><tr>{mayOrganise && <th aria-label="Choose" />}<th aria-label="Picture" /><th>Name</th><th>Newest</th><th>Checked in by</th><th>Held by</th><th className="is-wide">When</th><th className="is-wide">Why</th><th className="is-wide">What changed</th><th className="is-wide">Size</th><th aria-label="Acts" /></tr></thead>
             <tbody>
               {data.folders.map((f) => <FolderRow key={f.id} folder={f} chosen={chosen.has(f.id)} mayOrganise={mayOrganise} onToggle={toggle} onRename={() => renaming(`Rename “${f.name}”`, f.name, `/folders/${f.id}`)} onMove={(item) => setMoving([item])} />)}
-              {data.files.map((f) => <FileRow key={f.id} file={f} chosen={chosen.has(f.id)} mayOrganise={mayOrganise} onToggle={toggle} onRename={() => renaming(`Rename “${f.name}”`, f.name, `/files/${f.id}`)} onMove={(item) => setMoving([item])} />)}
+              {data.files.map((f) => <FileRow key={f.id} file={f} chosen={chosen.has(f.id)} mayOrganise={mayOrganise} onToggle={toggle} onRename={() => renaming(`Rename “${f.name}”`, f.name, `/files/${f.id}`)} onMove={(item) => setMoving([item])} onDelete={() => askToDelete(f)} />)}
             </tbody>
           </table>
         )}
       </main>
       {question && <NameDialog question={question} onClose={() => setQuestion(undefined)} />}
+      {deleting && <ReasonDialog question={deleting} onClose={() => setDeleting(undefined)} />}
       {archiving && <ArchiveDialog projectId={project.id} folder={data.folder} name={data.folder?.name ?? data.project.name} onClose={() => setArchiving(false)} />}
       {moving && <MoveDialog projectId={project.id} items={moving} onClose={(moved) => { setMoving(undefined); if (moved) setChosen(new Map()); void mutate(); }} />}
     </div>
@@ -122,13 +148,13 @@ function FolderRow({ folder, chosen, mayOrganise, onToggle, onRename, onMove }: 
       <td className="is-thumb"><span className="ov-thumb" style={{ background: 'none', border: 0 }}><i className="bi bi-folder" aria-hidden="true" style={{ fontSize: 20, color: 'var(--ov-quiet)' }} /></span></td>
       <td><Link href={`/projects/${folder.projectId}?folder=${folder.id}`}>{folder.name}</Link></td>
       <td colSpan={2} className="ov-quiet">{folder.files} {folder.files === 1 ? 'file' : 'files'}</td>
-      <td className="is-wide" colSpan={4} />
+      <td className="is-wide" colSpan={5} />
       <td className="is-acts">{mayOrganise && <Acts item={item} onRename={onRename} onMove={onMove} />}</td>
     </tr>
   );
 }
 
-function FileRow({ file, chosen, mayOrganise, onToggle, onRename, onMove }: RowProps & { file: File_ }): React.ReactNode {
+function FileRow({ file, chosen, mayOrganise, onToggle, onRename, onMove, onDelete }: RowProps & { file: File_; onDelete: () => void }): React.ReactNode {
   const { newest } = file, item: Movable = { kind: 'file', id: file.id, name: file.name };
   return (
     <tr className={chosen ? 'is-chosen' : undefined}>
@@ -137,11 +163,12 @@ function FileRow({ file, chosen, mayOrganise, onToggle, onRename, onMove }: RowP
       <td><Link href={`/files/${file.id}`}>{file.name}</Link></td>
       <td className="ov-mono">v{newest.number}</td>
       <td>{newest.by.name}</td>
+      <td>{file.holder ? <><i className="bi bi-lock" aria-hidden="true" /> {file.holder}</> : <span className="ov-quiet">nobody</span>}</td>
       <td className="is-wide text-nowrap"><span title={sayMoment(newest.at)}>{sayMoment(newest.at)}</span> <span className="ov-quiet" suppressHydrationWarning>{sayAgo(newest.at)}</span></td>
       <td className="is-wide is-note ov-cut" title={newest.note}>{newest.note}</td>
       <td className="is-wide is-note ov-cut" title={newest.summary ?? undefined}>{newest.summary ?? <span className="ov-quiet">{newest.number === 1 ? 'first version' : '…'}</span>}</td>
       <td className="is-wide ov-mono text-nowrap">{saySize(newest.size)}</td>
-      <td className="is-acts">{mayOrganise && <Acts item={item} onRename={onRename} onMove={onMove} />}</td>
+      <td className="is-acts">{mayOrganise && <><Acts item={item} onRename={onRename} onMove={onMove} /><Button variant="link" onClick={onDelete} aria-label={`Delete ${file.name}`}>Delete</Button></>}</td>
     </tr>
   );
 }

@@ -32,6 +32,7 @@ export function ProjectList({ initial, mayMake, mayManagePeople }: Props): React
     <main className="ov-page">
       <div className="ov-head">
         <h1>Projects</h1>
+        <Link href="/ledger" className="btn btn-outline-secondary">Ledger</Link>
         <Link href="/storage" className="btn btn-outline-secondary">Storage</Link>
         {mayManagePeople && <Link href="/people" className="btn btn-outline-secondary">People</Link>}
         {mayMake && <Button onClick={ask}>New project</Button>}

@@ -3,12 +3,17 @@
 /** The time line of versions, with the markers A and B. Only what is in sight is drawn. */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import type { RailColumns } from '../../contract/api.ts';
 import { useVersion } from '../files/versions.ts';
 import { sayAgo, sayMoment } from '../words.ts';
 import { layoutRail, nearestStop, stopsBetween, type Glyph, type Mark, type Scale, type Stop } from './layout.ts';
 
 interface Props {
   readonly fileId: string;
+  readonly line: number;
+  readonly lines: RailColumns['lines'];
+  readonly onLine: (position: number) => void;
   readonly versions: readonly Mark[];
   readonly a: number;
   readonly b: number;
@@ -18,7 +23,7 @@ interface Props {
 const AXIS = 62;
 const OVERSCAN = 300;
 
-export function Rail({ fileId, versions, a, b, onMarkers }: Props): React.ReactNode {
+export function Rail({ fileId, line, lines, onLine, versions, a, b, onMarkers }: Props): React.ReactNode {
   const scroller = useRef<HTMLDivElement>(null);
   const [scale, setScale] = useState<Scale>('step');
   const [view, setView] = useState({ left: 0, width: 1000 });
@@ -54,12 +59,13 @@ export function Rail({ fileId, versions, a, b, onMarkers }: Props): React.ReactN
         setDrag(undefined);
         if (stop) onMarkers({ [name]: stop.version.number });
       }}
-      onStep={(by) => onMarkers({ [name]: Math.min(Math.max((name === 'a' ? a : b) + by, 1), versions.length) })} />
+      onStep={(by) => onMarkers({ [name]: Math.min(Math.max((name === 'a' ? a : b) + by, versions[0]?.number ?? 1), versions.at(-1)?.number ?? 1) })} />
   );
   return (
     <section className="ov-rail" aria-label="Rail: all versions">
       <div className="ov-rail-side">
         <span>{versions.length === 1 ? '1 version' : `${versions.length.toLocaleString('en')} versions`}</span>
+        {lines.length > 1 && <Form.Select size="sm" aria-label="Line" value={line} onChange={(e) => onLine(Number(e.target.value))}>{lines.map((l) => <option key={l.position} value={l.position}>{l.from === null ? l.name : `${l.name}, from v${l.from}`}</option>)}</Form.Select>}
         <div role="group" aria-label="Spacing" className="d-flex flex-column gap-1">
           <Button size="sm" variant="outline-secondary" active={scale === 'step'} aria-pressed={scale === 'step'} onClick={() => setScale('step')}>By step</Button>
           <Button size="sm" variant="outline-secondary" active={scale === 'time'} aria-pressed={scale === 'time'} onClick={() => setScale('time')}>By time</Button>
@@ -76,7 +82,7 @@ export function Rail({ fileId, versions, a, b, onMarkers }: Props): React.ReactN
           {marker('b')}
         </svg>
       </div>
-      {peek && !drag && <Peek fileId={fileId} stop={peek} left={Math.min(Math.max(peek.x - view.left + 110 - 150, 8), Math.max(8, view.width + 110 - 310))} />}
+      {peek && !drag && <Peek fileId={fileId} line={line} stop={peek} left={Math.min(Math.max(peek.x - view.left + 110 - 150, 8), Math.max(8, view.width + 110 - 310))} />}
     </section>
   );
 }
@@ -147,9 +153,9 @@ function Marker({ name, number, last, together, x, onGrab, onDrag, onDrop, onSte
   );
 }
 
-function Peek({ fileId, stop: { version: v, sitting }, left }: { fileId: string; stop: Stop; left: number }): React.ReactNode {
+function Peek({ fileId, line, stop: { version: v, sitting }, left }: { fileId: string; line: number; stop: Stop; left: number }): React.ReactNode {
   const [broken, setBroken] = useState<string>();
-  const full = useVersion(fileId, v.number);
+  const full = useVersion(fileId, line, v.number);
   return (
     <div className="ov-peek" style={{ left }} role="tooltip">
       {full?.format && broken !== full.id && !['text', 'zip', 'pdf', 'glb', 'gzip'].includes(full.format) && <img src={`/api/v1/versions/${full.id}/thumbnail?side=320`} alt="" onError={() => setBroken(full.id)} />}

@@ -4,7 +4,7 @@ const version = (number: number, more: Partial<Mark> = {}): Mark => ({ number, k
 const many = (n: number): Mark[] => Array.from({ length: n }, (_, i) => version(i + 1));
 
 test('columns give every version its number, kind, maker, title and source', () => {
-  const marks = marksOf({ first: 3, at: [100, 200, 300], kinds: 'cab', by: [1, 0, 1], people: [{ id: 'p', name: 'Ines' }, { id: 'q', name: 'Tobias' }], titles: [[4, 'Agreed']], sources: [[5, 3]] });
+  const marks = marksOf({ first: 3, at: [100, 200, 300], kinds: 'cab', by: [1, 0, 1], people: [{ id: 'p', name: 'Ines' }, { id: 'q', name: 'Tobias' }], lines: [], titles: [[4, 'Agreed']], sources: [[5, 3]] });
   expect(marks).toEqual([
     { number: 3, at: 100_000, kind: 'check-in', by: 'Tobias', title: null, source: null },
     { number: 4, at: 200_000, kind: 'autosave', by: 'Ines', title: 'Agreed', source: null },

@@ -25,7 +25,7 @@ function pools(): Pools {
 }
 
 function open(options: pg.PoolConfig): pg.Pool {
-  const pool = new pg.Pool({ connectionString: config.databaseUrl, ...options });
+  const pool = new pg.Pool({ connectionString: config.appUrl, ...options });
   // Also while a connection is lent out: without a listener its loss would end the process. What is asked of it next fails.
   pool.on('connect', (client) => client.on('error', (error) => log.warn({ error: error.message }, 'a database connection was lost')));
   pool.on('error', (error) => log.warn({ error: error.message }, 'an idle database connection failed'));

@@ -2,14 +2,14 @@
 import type { NextApiRequest, NextApiResponse } from 'next';
 import type { Person } from '../../contract/api.ts';
 import { log } from '../log.ts';
-import { personOf } from '../people/service.ts';
+import { callerOf } from '../people/service.ts';
 import { problemBody, signInFirst, toProblem } from './handler.ts';
 import { readCookie, SESSION_COOKIE } from './session-cookie.ts';
 
 export const download = (answer: (by: Person, request: NextApiRequest, response: NextApiResponse) => Promise<void>) =>
   async (request: NextApiRequest, response: NextApiResponse): Promise<void> => {
     try {
-      const by = await personOf(readCookie(request.headers.cookie, SESSION_COOKIE));
+      const by = await callerOf({ cookie: readCookie(request.headers.cookie, SESSION_COOKIE), authorization: request.headers.authorization ?? null, changes: false });
       if (!by) throw signInFirst();
       await answer(by, request, response);
     } catch (error) {

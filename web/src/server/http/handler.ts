@@ -2,7 +2,8 @@
 import { ZodError, type z } from 'zod';
 import type { Person } from '../../contract/api.ts';
 import { log } from '../log.ts';
-import { personOf } from '../people/service.ts';
+import { withOrigin } from '../ledger/origin.ts';
+import { callerOf, personOf } from '../people/service.ts';
 import { notFound, Problem } from '../problem.ts';
 import { readCookie, SESSION_COOKIE } from './session-cookie.ts';
 
@@ -17,6 +18,15 @@ type Route = (request: Request, context: Context) => Promise<Response>;
 
 /** A route for people who have signed in. */
 export const route = (work: (by: Person, call: Call) => Promise<Response>): Route => open(async (call) => {
+  const by = await callerOf({
+    cookie: readCookie(call.request.headers.get('cookie'), SESSION_COOKIE), authorization: call.request.headers.get('authorization'), changes: call.request.method !== 'GET',
+  });
+  if (!by) throw signInFirst();
+  return work(by, call);
+});
+
+/** A route for people themselves, not for programs with a token. */
+export const personally = (work: (by: Person, call: Call) => Promise<Response>): Route => open(async (call) => {
   const by = await personOf(readCookie(call.request.headers.get('cookie'), SESSION_COOKIE));
   if (!by) throw signInFirst();
   return work(by, call);
@@ -29,7 +39,7 @@ export function open(work: (call: Call) => Promise<Response>): Route {
       refuseForeignOrigin(request);
       const params = (await context.params) as Record<string, string> | undefined ?? {};
       for (const [name, value] of Object.entries(params)) if (/Id$/.test(name)) checkId(name, value);
-      return await work({ request, url: new URL(request.url), params });
+      return await withOrigin(request.headers, () => work({ request, url: new URL(request.url), params }));
     } catch (error) {
       return problemResponse(toProblem(error, `${request.method} ${new URL(request.url).pathname}`));
     }

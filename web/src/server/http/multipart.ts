@@ -1,4 +1,4 @@
-/** Reads a multipart form whose last field is a file, as a stream: fields first, then the file's bytes as they come (RFC 7578). */
+/** Reads a multipart form whose last fields are files, as a stream: fields first, then the file's bytes as they come (RFC 7578). */
 import type { Readable } from 'node:stream';
 import busboy from 'busboy';
 import { config } from '../config.ts';
@@ -8,31 +8,63 @@ import type { Incoming } from '../versions/checkin.ts';
 /** Bytes that are still read and thrown away after a refusal, so that the sender gets to see the answer. */
 const DRAIN = 64 * 1024 * 1024;
 
+type Fields = Readonly<Record<string, string>>;
+
 /** Calls `work` with the fields and the file. The form must be read to its end for the file to count as complete. */
-export async function withUpload<T>(request: Request, work: (fields: Readonly<Record<string, string>>, file: Incoming) => Promise<T>): Promise<T> {
+export const withUpload = <T>(request: Request, work: (fields: Fields, file: Incoming) => Promise<T>): Promise<T> => withUploads(request, async (fields, files) => {
+  for await (const file of files) return work(fields, file);
+  throw noFile();
+}, 1);
+
+const noFile = (): Problem => new Problem(400, 'no-file', 'The form has no file in it.');
+
+/** Calls `work` with the fields and the files, one after the other: each is to be read before the next one comes. */
+export async function withUploads<T>(request: Request, work: (fields: Fields, files: AsyncIterable<Incoming>) => Promise<T>, most = 2000): Promise<T> {
   const type = request.headers.get('content-type') ?? '';
   if (!/^multipart\/form-data/i.test(type) || !request.body) throw new Problem(415, 'not-a-form', 'Send the file as multipart/form-data: the fields first, then the file.');
   const reader = request.body.getReader();
-  const parser = busboy({ headers: { 'content-type': type }, defParamCharset: 'utf8', limits: { files: 1, fields: 20, fieldSize: 64 * 1024 } });
+  const parser = busboy({ headers: { 'content-type': type }, defParamCharset: 'utf8', limits: { files: most, fields: 20, fieldSize: 1024 * 1024 } });
   const fields: Record<string, string> = {};
   parser.on('field', (name, value) => {
     fields[name] = value;
   });
-  const begun = new Promise<Incoming>((resolve, reject) => {
-    parser.on('file', (_field, stream, info) => {
-      // Whoever reads the bytes hears of the failure; without a listener it would end the process.
-      stream.on('error', () => undefined);
-      resolve({ name: info.filename ?? 'unnamed', bytes: whole(stream, ended) });
-    });
-    parser.on('error', () => reject(broken()));
-    parser.on('close', () => reject(new Problem(400, 'no-file', 'The form has no file in it.')));
+  const arrived: Incoming[] = [];
+  let wake = (): void => undefined, over = false;
+  let failure: Error | undefined;
+  parser.on('file', (_field, stream, info) => {
+    // Whoever reads the bytes hears of the failure; without a listener it would end the process.
+    stream.on('error', () => undefined);
+    arrived.push({ name: info.filename ?? 'unnamed', bytes: whole(stream, ended, most === 1) });
+    wake();
   });
-  begun.catch(() => undefined);
   const ended = pump(reader, parser);
-  ended.catch(() => undefined);
+  ended.then(() => {
+    over = true;
+    wake();
+  }, (error: Error) => {
+    failure = error;
+    wake();
+  });
+  const next = async (): Promise<Incoming | undefined> => {
+    for (;;) {
+      const file = arrived.shift();
+      if (file) return file;
+      if (failure) throw failure;
+      if (over) return undefined;
+      await new Promise<void>((resolve) => {
+        wake = resolve;
+      });
+    }
+  };
+  const begun = await next().catch(async (error: unknown) => {
+    await drain(reader).catch(() => undefined);
+    throw error;
+  });
+  if (!begun) throw noFile();
   try {
-    const incoming = await Promise.race([begun, ended.then(() => begun)]);
-    return await work(fields, incoming);
+    return await work(fields, (async function* () {
+      for (let file: Incoming | undefined = begun; file; file = await next()) yield file;
+    })());
   } catch (error) {
     await drain(reader).catch(() => undefined);
     throw error;
@@ -41,8 +73,8 @@ export async function withUpload<T>(request: Request, work: (fields: Readonly<Re
 
 const broken = (): Problem => new Problem(400, 'cut-off', 'The upload broke off before the end. Nothing was stored; send the file again.');
 
-/** The file's bytes; ends only if the form ended well too, so that a cut upload is never taken for a short file. */
-async function* whole(stream: Readable, ended: Promise<void>): AsyncGenerator<Uint8Array> {
+/** The file's bytes; of the last file they end only if the form ended well too, so that a cut upload is never taken for a short file. */
+async function* whole(stream: Readable, ended: Promise<void>, last: boolean): AsyncGenerator<Uint8Array> {
   const failed = ended.then(() => undefined, (error: Error) => {
     stream.destroy(error);
   });
@@ -51,6 +83,7 @@ async function* whole(stream: Readable, ended: Promise<void>): AsyncGenerator<Ui
   } catch (error) {
     throw error instanceof Problem ? error : broken();
   }
+  if (!last) return;
   await failed;
   await ended;
 }

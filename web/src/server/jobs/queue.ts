@@ -67,7 +67,7 @@ function warnOnce(): (error: Error) => void {
 
 /** For workers: fetches, keeps up, and starts what is due. */
 export async function startBoss(): Promise<PgBoss> {
-  const boss = new PgBoss({ connectionString: config.databaseUrl, max: 6, migrate: false, superviseIntervalSeconds: 10, monitorIntervalSeconds: 10, maintenanceIntervalSeconds: 3600 });
+  const boss = new PgBoss({ connectionString: config.appUrl, max: 6, migrate: false, superviseIntervalSeconds: 10, monitorIntervalSeconds: 10, maintenanceIntervalSeconds: 3600 });
   boss.on('error', warnOnce());
   await boss.start();
   for (const [kind, { cron }] of Object.entries(kinds)) if (cron) await boss.schedule(kind, cron, {}, { tz: 'UTC' });

@@ -4,10 +4,13 @@ import { acts, may, require, type Act } from './permissions.ts';
 const matrix: Readonly<Record<Act, readonly Role[]>> = {
   read: ['administrator', 'lead', 'editor', 'reader'],
   'check in': ['administrator', 'lead', 'editor'],
+  'check out': ['administrator', 'lead', 'editor'],
+  'take over': ['administrator', 'lead'],
   'bring forward': ['administrator', 'lead', 'editor'],
+  delete: ['administrator', 'lead', 'editor'],
   organise: ['administrator', 'lead', 'editor'],
   'make projects': ['administrator', 'lead'],
-    'tend the store': ['administrator', 'lead'],
+  'tend the store': ['administrator', 'lead'],
   'manage people': ['administrator'],
 };
 const person = (role: Role): Person => ({ id: 'x', name: 'x', email: 'x', role });

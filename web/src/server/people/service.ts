@@ -4,7 +4,9 @@ import type { z } from 'zod';
 import type { firstAdministratorSchema, newPersonSchema, Person } from '../../contract/api.ts';
 import { config } from '../config.ts';
 import { db, many, one, transaction } from '../db/pool.ts';
+import { record } from '../ledger/ledger.ts';
 import { Problem } from '../problem.ts';
+import { personOfToken } from './tokens.ts';
 import { hashPassword, passwordMatches } from './passwords.ts';
 import { require } from './permissions.ts';
 
@@ -31,6 +33,7 @@ export async function signIn(email: string, password: string): Promise<{ token: 
   }
   await limiter().delete(key);
   const { password_hash: _, ...person } = row;
+  await transaction((client) => record(client, [{ act: 'signed in', by: person, subject: person.name }]));
   return { token: await openSession(person.id), person };
 }
 
@@ -43,6 +46,12 @@ async function openSession(personId: string): Promise<string> {
 
 export async function signOut(token: string): Promise<void> {
   await db().query('delete from session where token_hash = $1', [digest(token)]);
+}
+
+/** Who asks: by the cookie of a session, or a program by an access token. What a token may not do is refused. */
+export async function callerOf({ cookie, authorization, changes }: { cookie: string | undefined; authorization: string | null; changes: boolean }): Promise<Person | undefined> {
+  const token = /^Bearer (\S+)$/i.exec(authorization ?? '')?.[1];
+  return token ? personOfToken(token, changes) : personOf(cookie);
 }
 
 /** Whose session this is; undefined for unknown and expired tokens. */
@@ -64,7 +73,9 @@ export async function makeFirstAdministrator(input: z.infer<typeof firstAdminist
   const person = await transaction(async (client) => {
     await client.query('lock table person in exclusive mode');
     if (await one(client, 'select 1 from person limit 1')) throw new Problem(409, 'already-set-up', 'This installation already has an administrator. Sign in instead.');
-    return insertPerson(client, { ...input, role: 'administrator' }, hash);
+    const made = await insertPerson(client, { ...input, role: 'administrator' }, hash);
+    await record(client, [{ act: 'added a person', by: made, subject: `${made.name}, the first administrator` }]);
+    return made;
   });
   return { token: await openSession(person.id), person };
 }
@@ -72,7 +83,11 @@ export async function makeFirstAdministrator(input: z.infer<typeof firstAdminist
 export async function makePerson(by: Person, input: z.infer<typeof newPersonSchema>): Promise<Person> {
   require(by, 'manage people');
   const hash = await hashPassword(input.password);
-  return insertPerson(db(), input, hash).catch((error: { code?: string }) => {
+  return transaction(async (client) => {
+    const made = await insertPerson(client, input, hash);
+    await record(client, [{ act: 'added a person', by, subject: `${made.name}, ${made.role}` }]);
+    return made;
+  }).catch((error: { code?: string }) => {
     if (error.code === '23505') throw new Problem(409, 'name-taken', `Someone already signs in as ${input.email}.`);
     throw error;
   });

@@ -43,7 +43,8 @@ export async function archiveOf(by: Person, projectId: string, folderId: string 
       select content_id, made_at from version
       where store_id = $1 and line_id = l.id and ($3::timestamptz is null or made_at <= $3) order by number desc limit 1) v on true
     join content c on c.store_id = $1 and c.id = v.content_id
-    where f.project_id = $2
+    left join checkin_set gone on gone.id = f.deleted_in
+    where f.project_id = $2 and (gone.id is null or gone.made_at > $3)
     order by lower(f.name)`, [STORE, projectId, at ?? null]);
   const entries = files.flatMap((f): ArchiveEntry[] => {
     const path = pathOf(f.folder_id);

@@ -6,12 +6,12 @@ import { versionColumns, versionJoins, versionOf, type VersionRow } from '../ver
 
 export interface FileRow extends VersionRow {
   file_row_id: string; project_id: string; project_name: string; folder_id: string | null; file_name: string;
-  file_created_at: Date; file_maker_id: string; file_maker_name: string; versions: number;
+  file_created_at: Date; file_maker_id: string; file_maker_name: string; versions: number; deleted_in: string | null; holder: string | null;
 }
 
 export const fileSelect = `
-  select f.id as file_row_id, f.project_id, p.name as project_name, f.folder_id, f.name as file_name, f.created_at as file_created_at,
-         fm.id as file_maker_id, fm.name as file_maker_name, v.number as versions, ${versionColumns}
+  select f.id as file_row_id, f.project_id, p.name as project_name, f.folder_id, f.name as file_name, f.created_at as file_created_at, f.deleted_in,
+         (select h.name from checkout o join person h on h.id = o.person_id where o.file_id = f.id) as holder, fm.id as file_maker_id, fm.name as file_maker_name, v.number as versions, ${versionColumns}
   from file f
   join project p on p.id = f.project_id
   join person fm on fm.id = f.created_by
@@ -21,7 +21,7 @@ export const fileSelect = `
 
 export const fileRow = (r: FileRow): Omit<FileEntry, 'path' | 'projectName'> => ({
   id: r.file_row_id, projectId: r.project_id, folderId: r.folder_id, name: r.file_name, createdAt: r.file_created_at.toISOString(),
-  createdBy: { id: r.file_maker_id, name: r.file_maker_name }, versions: r.versions, newest: versionOf(r),
+  createdBy: { id: r.file_maker_id, name: r.file_maker_name }, versions: r.versions, newest: versionOf(r), deletedIn: r.deleted_in, holder: r.holder,
 });
 
 /** Folders from the top down to `folderId`. */

@@ -1,5 +1,8 @@
+import { refuseHeldByOther } from '../checkouts/service.ts';
 import { db, many, one, transaction, type Db } from '../db/pool.ts';
 import type { Contents, FileEntry, Folder, Found, Person, Project } from '../../contract/api.ts';
+import { record } from '../ledger/ledger.ts';
+import { tell } from '../live/live.ts';
 import { checkName } from '../names.ts';
 import { require } from '../people/permissions.ts';
 import { notFound, Problem } from '../problem.ts';
@@ -47,14 +50,22 @@ export async function getProject(by: Person, id: string): Promise<Project> {
 export async function makeProject(by: Person, given: string): Promise<Project> {
   require(by, 'make projects');
   const name = checkName(given, 'project');
-  const row = await one<{ id: string }>(db(), 'insert into project (name, created_by) values ($1, $2) returning id', [name, by.id]).catch(nameTaken('project', name));
-  return getProject(by, row?.id ?? '');
+  const id = await transaction(async (client) => {
+    const row = await one<{ id: string }>(client, 'insert into project (name, created_by) values ($1, $2) returning id', [name, by.id]).catch(nameTaken('project', name));
+    await record(client, [{ act: 'made a project', by, subject: name, projectId: row?.id ?? null }]);
+    return row?.id ?? '';
+  });
+  return getProject(by, id);
 }
 
 export async function renameProject(by: Person, id: string, given: string): Promise<Project> {
   require(by, 'make projects');
   const name = checkName(given, 'project');
-  await db().query('update project set name = $2 where id = $1', [id, name]).catch(nameTaken('project', name));
+  const before = await getProject(by, id);
+  await transaction(async (client) => {
+    await client.query('update project set name = $2 where id = $1', [id, name]).catch(nameTaken('project', name));
+    await record(client, [{ act: 'renamed a project', by, subject: `${before.name}, now ${name}`, projectId: id }]);
+  });
   return getProject(by, id);
 }
 
@@ -68,9 +79,9 @@ export async function contentsOf(by: Person, projectId: string, folderId: string
   const [path, folders, files] = await Promise.all([
     folderPath(db(), folderId),
     many<FolderRow & { files: number }>(db(), `
-      select id, project_id, parent_id, name, (select count(*)::int from file f where f.folder_id = folder.id) as files
+      select id, project_id, parent_id, name, (select count(*)::int from file f where f.folder_id = folder.id and f.deleted_in is null) as files
       from folder where project_id = $1 and ${within('parent_id')} order by lower(name)`, [projectId, folderId]),
-    many<FileRow>(db(), `${fileSelect} where f.project_id = $1 and ${within('f.folder_id')} order by lower(f.name)`, [projectId, folderId]),
+    many<FileRow>(db(), `${fileSelect} where f.project_id = $1 and f.deleted_in is null and ${within('f.folder_id')} order by lower(f.name)`, [projectId, folderId]),
   ]);
   return { project, path, folder, folders: folders.map((r) => ({ ...folderOf(r), files: r.files })), files: files.map((r) => fileRow(r)) };
 }
@@ -92,10 +103,13 @@ export async function makeFolder(by: Person, projectId: string, parentId: string
   await getProject(by, projectId);
   const name = checkName(given, 'folder');
   if (parentId) await folderIn(db(), parentId, projectId);
-  const row = await one<FolderRow>(db(), 'insert into folder (project_id, parent_id, name, created_by) values ($1, $2, $3, $4) returning id, project_id, parent_id, name',
-    [projectId, parentId, name, by.id]).catch(nameTaken('folder', name));
-  if (!row) throw new Error('a folder was not inserted');
-  return folderOf(row);
+  return transaction(async (client) => {
+    const row = await one<FolderRow>(client, 'insert into folder (project_id, parent_id, name, created_by) values ($1, $2, $3, $4) returning id, project_id, parent_id, name',
+      [projectId, parentId, name, by.id]).catch(nameTaken('folder', name));
+    if (!row) throw new Error('a folder was not inserted');
+    await record(client, [{ act: 'made a folder', by, subject: name, projectId }]);
+    return folderOf(row);
+  });
 }
 
 /** Renames and moves a folder within its project. */
@@ -113,6 +127,7 @@ export async function changeFolder(by: Person, id: string, change: { name?: stri
       if ((await folderPath(client, parent)).some((f) => f.id === id)) throw new Problem(400, 'circle', `“${row.name}” can't be moved into itself or a folder inside it.`);
     }
     await client.query('update folder set name = $2, parent_id = $3 where id = $1', [id, name, parent]).catch(nameTaken('folder', name));
+    await record(client, [{ act: 'changed a folder', by, subject: name === row.name ? `${name}, moved` : `${row.name}, now ${name}`, projectId: row.project_id }]);
     return { ...folderOf(row), name, parentId: parent };
   });
 }
@@ -135,6 +150,7 @@ export async function changeFile(by: Person, id: string, change: { name?: string
   if (folderId) await folderIn(db(), folderId, projectId);
   await transaction(async (client) => {
     const before = await one<{ project_id: string }>(client, 'select project_id from file where id = $1 for update', [id]);
+    await refuseHeldByOther(client, id, by);
     await client.query('update file set name = $2, folder_id = $3, project_id = $4 where id = $1', [id, name, folderId, projectId]).catch(nameTaken('file', name));
     if (before && before.project_id !== projectId) {
       // In one statement, in the order of ids, so that two moves cannot wait for one another.
@@ -142,6 +158,8 @@ export async function changeFile(by: Person, id: string, change: { name?: string
         update project set files = files + case id when $1 then -1 else 1 end, changed_at = greatest(changed_at, case when id = $2 then $3::timestamptz end)
         where id in (select id from project where id in ($1, $2) order by id for update)`, [before.project_id, projectId, file.newest.at]);
     }
+    await tell(client, { kind: 'files', file: id, project: projectId });
+    await record(client, [{ act: 'changed a file', by, subject: name === file.name ? `${name}, moved` : `${file.name}, now ${name}`, projectId, fileId: id }]);
   });
   return getFile(by, id);
 }
@@ -155,7 +173,7 @@ export async function findFiles(by: Person, words: string): Promise<Found> {
     join project p on p.id = f.project_id
     join line l on l.file_id = f.id and l.position = 0
     join lateral (select number, made_at from version where store_id = ${STORE} and line_id = l.id order by number desc limit 1) v on true
-    where lower(f.name) like '%' || $1 || '%'
+    where f.deleted_in is null and lower(f.name) like '%' || $1 || '%'
     order by v.made_at desc limit 30`, [words.toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`)]);
   return rows.map((r) => ({ id: r.id, name: r.name, project: r.project, number: r.number, at: r.made_at.toISOString() }));
 }

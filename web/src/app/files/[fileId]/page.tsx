@@ -1,5 +1,5 @@
 import type { Metadata } from 'next';
-import { numbersOf } from '../../../contract/pages.ts';
+import { lineOf, numbersOf } from '../../../contract/pages.ts';
 import { TopBar } from '../../../features/frame/TopBar.tsx';
 import { FilePage } from '../../../features/files/FilePage.tsx';
 import { orNotFound, visitor } from '../../../server/http/visitor.ts';
@@ -22,15 +22,17 @@ export default async function Page({ params, searchParams }: Props): Promise<Rea
   const person = await visitor();
   const { fileId } = await params;
   const file = await orNotFound(fileId, () => getFile(person, fileId));
-  const rail = await railOf(person, fileId), newest = rail.first + rail.at.length - 1, asked = await searchParams;
-  const { a, b } = numbersOf((name) => (typeof asked[name] === 'string' ? asked[name] : null), newest);
-  const initial = (await Promise.all([...new Set([b, a, newest])].map((n) => listVersions(person, fileId, { from: n, to: n })))).flat();
+  const asked = await searchParams, get = (name: string): string | null => (typeof asked[name] === 'string' ? asked[name] : null);
+  const main = await railOf(person, fileId), line = lineOf(get, main.lines.length), rail = line ? await railOf(person, fileId, line) : main;
+  const newest = rail.first + rail.at.length - 1, { a, b } = numbersOf(get, { first: rail.first, newest });
+  const initial = (await Promise.all([...new Set([b, a, newest])].map((n) => listVersions(person, fileId, { from: n, to: n, line })))).flat();
   const project = `/projects/${file.projectId}`;
   const where = [{ name: 'Projects', href: '/' }, { name: file.projectName, href: project }, ...file.path.map((f) => ({ name: f.name, href: `${project}?folder=${f.id}` })), { name: file.name }];
   return (
     <>
       <TopBar person={person} where={where} />
-      <FilePage file={file} rail={rail} initial={initial} mayCheckIn={may(person, 'check in')} mayBringForward={may(person, 'bring forward')} />
+      <FilePage file={file} rail={rail} initialLine={line} initial={initial} mayCheckIn={may(person, 'check in')} mayBringForward={may(person, 'bring forward') && !file.deletedIn}
+        rights={{ me: { id: person.id, name: person.name }, mayCheckOut: may(person, 'check out'), mayTakeOver: may(person, 'take over') }} />
     </>
   );
 }

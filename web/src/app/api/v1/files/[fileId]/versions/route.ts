@@ -11,6 +11,6 @@ export const GET = route(async (by, { params, url }) => json(z.array(versionSche
 export const POST = route(async (by, { request, params }) => withUpload(request, async (fields, incoming) => {
   const base = fields['base'] || undefined;
   if (base) checkId('versionId', base);
-  const result = await checkIn(by, params['fileId'] ?? '', incoming, { note: fields['note'] ?? '', base, allowOtherFormat: fields['allowOtherFormat'] === 'yes' });
+  const result = await checkIn(by, params['fileId'] ?? '', incoming, { note: fields['note'] ?? '', base, allowOtherFormat: fields['allowOtherFormat'] === 'yes', keep: fields['keep'] === 'yes', branch: fields['branch'] === 'yes' });
   return json(checkInResultSchema, result, result.made ? 201 : 200);
 }));

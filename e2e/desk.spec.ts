@@ -1,0 +1,166 @@
+import type { Browser, Page } from '@playwright/test';
+import { addVersion, drawing, expect, makeDrawing, post, ready, signIn, stop, test } from './support.ts';
+
+const pier = (x: number): string => drawing(`<rect id="deck" x="${x}" y="100" width="200" height="60" fill="#446"/>`);
+
+/** A second person at another computer. */
+async function another(browser: Browser, who: string): Promise<Page> {
+  const page = await (await browser.newContext()).newPage();
+  await signIn(page, who);
+  return page;
+}
+
+test('a check-out is seen at once by whoever else looks; they ask for it, and the holder sees why', async ({ page, browser }) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, pier(20));
+  const ines = await another(browser, 'ines'), mine = page.getByRole('region', { name: 'Check-out' }), theirs = ines.getByRole('region', { name: 'Check-out' });
+  await ines.goto(`/files/${id}`);
+  await expect(mine.getByText('Also looking at it now: Ines Calloway')).toBeVisible();
+  await expect(theirs).toContainText('Nobody has this file checked out.');
+  await mine.getByRole('button', { name: 'Check out' }).click();
+  await expect(mine).toContainText('You have it checked out since');
+  await expect(theirs).toContainText('Tobias Renn has it checked out since');
+  await theirs.getByRole('button', { name: 'Ask for it' }).click();
+  await ines.getByLabel('Reason').fill('The railing is drawn twice');
+  await ines.getByRole('dialog').getByRole('button', { name: 'Ask for it' }).click();
+  await expect(mine).toContainText('Ines Calloway asks for it');
+  await expect(mine).toContainText('“The railing is drawn twice”');
+  await page.goto('/desk');
+  await expect(page.getByRole('table', { name: 'Checked out by you' })).toContainText('The railing is drawn twice');
+  await page.getByRole('button', { name: 'Give up pier.svg' }).click();
+  await expect(page.getByRole('status')).toContainText('One check-out was given up.');
+  await expect(theirs).toContainText('Nobody has this file checked out.');
+  // Tobias has left the page of the file.
+  await expect(theirs).not.toContainText('Also looking');
+  await ines.context().close();
+});
+
+test('what a colleague checks in appears without a reload', async ({ page, browser }) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, pier(20)), ines = await another(browser, 'ines');
+  await ready(page);
+  await addVersion(ines, id, pier(50));
+  await expect(stop(page, 2)).toBeVisible();
+  await expect(page.getByText('the newest version')).toBeVisible();
+  await ines.context().close();
+});
+
+test('nobody overwrites a holder: the check-in is refused and goes into a branch, which is kept beside the main line', async ({ page, browser }) => {
+  await signIn(page, 'ines');
+  const tobias = await another(browser, 'tobias'), id = await makeDrawing(tobias, pier(20));
+  await page.goto(`/files/${id}`);
+  await page.getByRole('button', { name: 'Check out', exact: true }).click();
+  await expect(page.getByText('You have it checked out since')).toBeVisible();
+  await tobias.getByRole('button', { name: 'Take it over' }).click();
+  await tobias.getByLabel('Reason').fill('Ines is ill');
+  await tobias.getByRole('dialog').getByRole('button', { name: 'Take it over' }).click();
+  await expect(page.getByText('Tobias Renn took your check-out over: “Ines is ill”.')).toBeVisible();
+  await addVersion(tobias, id, pier(60));
+  await expect(stop(page, 2)).toBeVisible();
+  await page.getByRole('button', { name: 'Check in a new version' }).click();
+  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'pier.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pier(200)) });
+  await page.getByRole('dialog').getByRole('button', { name: 'Check in as v3' }).click();
+  await expect(page.locator('.ov-said.is-problem')).toContainText('Tobias Renn took your check-out over');
+  await page.getByRole('button', { name: 'Check it in as a branch from v1' }).click();
+  await expect(page.getByText('Checked in as v2 of a new branch, “branch of Ines Calloway”.')).toBeVisible();
+  await page.getByLabel('Line').selectOption({ label: 'branch of Ines Calloway, from v1' });
+  await expect(page.getByRole('heading', { name: 'pier.svg' })).toBeVisible();
+  await expect(page.locator('.ov-about')).toContainText('Ines Calloway');
+  await expect(stop(page, 1)).toHaveCount(0);
+  await tobias.context().close();
+});
+
+test('several files are checked out together, all or none, and the list says who holds them', async ({ page, browser }) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, pier(20));
+  const { projectId } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
+  for (const name of ['stairs.svg', 'kiosk.svg']) await page.request.post(`/api/v1/projects/${projectId}/files`, { multipart: { note: '', file: { name, mimeType: 'image/svg+xml', buffer: Buffer.from(pier(5)) } } });
+  const ines = await another(browser, 'ines');
+  await post(ines, '/checkouts', { files: [id] });
+  await page.goto(`/projects/${projectId}`);
+  await expect(page.getByRole('row', { name: /pier\.svg/ })).toContainText('Ines Calloway');
+  for (const name of ['pier.svg', 'stairs.svg', 'kiosk.svg']) await page.getByLabel(`Choose ${name}`).check();
+  await page.getByRole('button', { name: 'Check out 3 chosen' }).click();
+  await expect(page.locator('.ov-said.is-problem')).toContainText('“pier.svg” is checked out by Ines Calloway since');
+  await expect(page.locator('.ov-said.is-problem')).toContainText('None of the files was checked out for you.');
+  await page.getByLabel('Choose pier.svg').uncheck();
+  await page.getByRole('button', { name: 'Check out 2 chosen' }).click();
+  await expect(page.getByRole('status')).toContainText('You have 2 files checked out.');
+  await expect(page.getByRole('row', { name: /stairs\.svg/ })).toContainText('Tobias Renn');
+  // Given up elsewhere, it is free here without a reload.
+  await ines.request.delete('/api/v1/checkouts', { data: { files: [id] } });
+  await expect(page.getByRole('row', { name: /pier\.svg/ })).toContainText('nobody');
+  await ines.context().close();
+});
+
+test('a deleted file is found in the history by its set, and comes back', async ({ page }) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, pier(20));
+  await addVersion(page, id, pier(60));
+  const { projectId } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
+  await page.goto(`/projects/${projectId}`);
+  await page.getByRole('button', { name: 'Delete pier.svg' }).click();
+  await expect(page.getByRole('dialog')).toContainText('Its 2 versions are kept');
+  await page.getByLabel('Reason').fill('drawn anew elsewhere');
+  await page.getByRole('button', { name: 'Delete it' }).click();
+  await expect(page.getByText('Nothing is in here yet.')).toBeVisible();
+  await page.getByRole('link', { name: 'History' }).click();
+  await expect(page.locator('#set-3')).toContainText('Deleted by Tobias Renn');
+  await expect(page.locator('#set-2')).toContainText('pier.svg v2');
+  await page.getByRole('link', { name: 'Deleted files' }).click();
+  await expect(page.getByRole('table', { name: 'Deleted files' })).toContainText('drawn anew elsewhere');
+  await page.getByRole('link', { name: 'pier.svg' }).click();
+  await expect(page.getByText('This file is deleted. Its versions are all here.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Check in a new version' })).toHaveCount(0);
+  await page.goto(`/projects/${projectId}/deleted`);
+  await page.getByRole('button', { name: 'Bring pier.svg back' }).click();
+  await expect(page.getByRole('status')).toContainText('“pier.svg” is back, with all 2 versions.');
+  await page.goto(`/projects/${projectId}`);
+  await expect(page.getByRole('row', { name: /pier\.svg/ })).toContainText('v2');
+});
+
+test('the ledger tells it all, can be filtered and exported', async ({ page }) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, pier(20), 'mooring.svg');
+  await post(page, '/checkouts', { files: [id], desk: 'the site hut' });
+  const { projectId } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
+  await page.goto(`/ledger?project=${projectId}`);
+  const table = page.getByRole('table', { name: 'Ledger' });
+  await expect(table.getByRole('row')).toHaveCount(4);
+  await expect(table).toContainText('mooring.svg on the site hut');
+  await page.getByLabel('Act').selectOption('checked in');
+  await expect(table.getByRole('row')).toHaveCount(2);
+  await expect(table).toContainText('mooring.svg v1');
+  await page.getByLabel('Words').fill('nowhere to be found');
+  await expect(page.getByText('No entry matches.')).toBeVisible();
+  const csv = await (await page.request.get(`/api/v1/ledger?project=${projectId}&as=csv`)).text();
+  expect(csv.split('\r\n')[0]).toBe('seq,at,by,act,subject,reason,from,project,file,hash');
+  expect(csv).toContain('Tobias Renn,checked out,mooring.svg on the site hut');
+  const all = (await (await page.request.get('/api/v1/ledger?as=json')).json()) as { seq: number }[];
+  expect(all.map((e) => e.seq)).toEqual(all.map((_, i) => i + 1));
+});
+
+test('a token opens the API for a program, only as far as it is meant to, until it is revoked', async ({ page, playwright, baseURL }) => {
+  await signIn(page, 'anselm');
+  const make = async (name: string, scope: string): Promise<string> => {
+    await page.goto('/desk');
+    await page.getByLabel('Name', { exact: true }).fill(name);
+    await page.getByLabel('For', { exact: true }).selectOption(scope);
+    await page.getByRole('button', { name: 'Make a token' }).click();
+    return (await page.getByTestId('token').innerText()).trim();
+  };
+  const [reading, desk] = [await make('reports', 'read'), await make('site laptop', 'desk')];
+  const program = (token: string) => playwright.request.newContext({ ...(baseURL ? { baseURL } : {}), extraHTTPHeaders: { authorization: `Bearer ${token}` } });
+  const reader = await program(reading), writer = await program(desk), stranger = await program('ovrel_made-up');
+  expect((await reader.get('/api/v1/projects')).status()).toBe(200);
+  const refused = await reader.post('/api/v1/checkouts', { data: { files: ['00000000-0000-4000-8000-000000000000'] } });
+  expect([refused.status(), ((await refused.json()) as { detail: string }).detail]).toEqual([403, 'This access token is for reading only. Make one for the desk to check out and check in.']);
+  expect((await writer.post('/api/v1/checkouts', { data: { files: ['00000000-0000-4000-8000-000000000000'] } })).status()).toBe(404);
+  expect((await stranger.get('/api/v1/projects')).status()).toBe(401);
+  // A token can't make tokens.
+  expect((await writer.post('/api/v1/tokens', { data: { name: 'more', scope: 'desk', days: 1 } })).status()).toBe(401);
+  await page.getByRole('button', { name: 'Revoke site laptop' }).click();
+  await expect(page.getByRole('row', { name: /site laptop/ })).toContainText('revoked');
+  expect(((await (await writer.get('/api/v1/projects')).json()) as { detail: string }).detail).toContain('was revoked');
+  await Promise.all([reader, writer, stranger].map((c) => c.dispose()));
+});

@@ -1,0 +1,21 @@
+import { TopBar } from '../../features/frame/TopBar.tsx';
+import { LedgerPage } from '../../features/ledger/LedgerPage.tsx';
+import { visitor } from '../../server/http/visitor.ts';
+import { readLedger } from '../../server/ledger/ledger.ts';
+import { listProjects } from '../../server/projects/service.ts';
+
+export const metadata = { title: 'Ledger' };
+
+const UUID = /^[0-9a-f]{8}-(?:[0-9a-f]{4}-){3}[0-9a-f]{12}$/i;
+
+export default async function Page({ searchParams }: { searchParams: Promise<{ project?: string; file?: string }> }): Promise<React.ReactNode> {
+  const person = await visitor(), asked = await searchParams;
+  const project = UUID.test(asked.project ?? '') ? asked.project ?? '' : '', file = UUID.test(asked.file ?? '') ? asked.file ?? '' : '';
+  const [ledger, projects] = await Promise.all([readLedger(person, { ...(project ? { project } : {}), ...(file ? { file } : {}) }), listProjects(person)]);
+  return (
+    <>
+      <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: 'Ledger' }]} />
+      <LedgerPage initial={ledger} projects={projects.map(({ id, name }) => ({ id, name }))} where={{ project, file }} />
+    </>
+  );
+}

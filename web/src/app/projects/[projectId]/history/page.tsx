@@ -1,0 +1,26 @@
+import { TopBar } from '../../../../features/frame/TopBar.tsx';
+import { HistoryPage } from '../../../../features/history/HistoryPage.tsx';
+import { orNotFound, visitor } from '../../../../server/http/visitor.ts';
+import { getProject } from '../../../../server/projects/service.ts';
+import { listSets } from '../../../../server/sets/sets.ts';
+
+export const metadata = { title: 'History' };
+
+interface Props {
+  params: Promise<{ projectId: string }>;
+  searchParams: Promise<{ set?: string }>;
+}
+
+export default async function Page({ params, searchParams }: Props): Promise<React.ReactNode> {
+  const person = await visitor(), { projectId } = await params, asked = Number((await searchParams).set);
+  const project = await orNotFound(projectId, () => getProject(person, projectId)), shown = Number.isInteger(asked) && asked > 0 ? asked : undefined;
+  const sets = await listSets(person, projectId, {});
+  // A set that an address points at is shown, however old it is.
+  const far = shown && !sets.some((s) => s.number === shown) ? await listSets(person, projectId, { before: shown + 1 }) : [];
+  return (
+    <>
+      <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: project.name, href: `/projects/${projectId}` }, { name: 'History' }]} />
+      <HistoryPage projectId={projectId} name={project.name} initial={sets} far={far} shown={shown} />
+    </>
+  );
+}

@@ -1,0 +1,92 @@
+/** Check-outs, sets, the ledger, tokens and live events: what goes in and what comes out. */
+import { z } from 'zod';
+
+const id = z.uuid();
+const moment = z.string().describe('UTC, ISO 8601');
+const byline = z.object({ id, name: z.string() });
+const reason = z.string().trim().min(1, 'Say why: a reason is needed.').max(2000, 'A reason can have at most 2,000 characters.');
+
+export const checkoutSchema = z.object({
+  fileId: id, fileName: z.string(), projectId: id, by: byline, at: moment,
+  desk: z.string().describe('Where the holder works on it, as they call it'),
+  number: z.number().int().describe('The newest version when it was taken'),
+  requests: z.array(z.object({ by: byline, reason: z.string(), at: moment })).describe('Who asks for it back'),
+});
+
+export const standingSchema = z.object({
+  checkout: checkoutSchema.nullable().describe('Who holds the file'),
+  takenOver: z.object({ by: byline, reason: z.string(), at: moment, number: z.number().int() }).nullable().describe('Somebody took your check-out over: what you check in next becomes a branch'),
+  present: z.array(byline).describe('Who looks at the file now'),
+});
+
+export const checkOutSchema = z.object({
+  files: z.array(id).min(1, 'Choose at least one file.').max(2000, 'At most 2,000 files can be checked out at once.'),
+  desk: z.string().trim().max(200).optional(),
+});
+export const giveUpSchema = z.object({ files: z.array(id).min(1).max(2000) });
+export const reasonSchema = z.object({ reason });
+export const heldQuerySchema = z.object({ project: id.optional(), mine: z.enum(['yes', 'no']).optional() });
+
+export const setKinds = ['check-in', 'bring forward', 'delete', 'bring back'] as const;
+export const setSchema = z.object({
+  id, projectId: id, number: z.number().int(), kind: z.enum(setKinds), note: z.string(), by: byline, at: moment,
+  files: z.array(z.object({
+    fileId: id, name: z.string(), versionId: id.nullable(), version: z.number().int().nullable(), line: z.string().nullable(), summary: z.string().nullable(),
+    first: z.boolean().describe('The file began with this set'), deleted: z.boolean().describe('The file is deleted now'),
+  })),
+});
+export const setsQuerySchema = z.object({ before: z.coerce.number().int().optional().describe('Sets with smaller numbers'), file: id.optional() });
+
+export const deletedSchema = z.object({ id, name: z.string(), folderId: id.nullable(), versions: z.number().int(), by: byline, at: moment, set: z.number().int(), reason: z.string() });
+export const deleteSchema = z.object({ reason });
+export const bringBackSchema = z.object({
+  versionId: id.optional().describe('Which version is to be the newest; without it the last one'),
+  name: z.string().optional().describe('Another name, where the old one is taken'),
+  reason: z.string().max(2000).optional(),
+});
+
+/** A file of a set: a new version of one that is there, or a new one. */
+export const plannedSchema = z.object({
+  fileId: id.optional(), base: id.optional(),
+  folderId: id.nullable().optional(), name: z.string().max(400).optional(),
+  keep: z.boolean().optional().describe('Keep it checked out'),
+  allowOtherFormat: z.boolean().optional(),
+});
+export const setResultSchema = z.object({ set: setSchema.nullable().describe('null where nothing had changed'), sentence: z.string(), same: z.array(z.string()).describe('Files whose content was the newest already'), hints: z.array(z.string()) });
+
+export const ledgerEntrySchema = z.object({
+  seq: z.number().int(), at: moment, by: byline.nullable(), act: z.string(), subject: z.string(), reason: z.string(), from: z.string().describe('Address and program that asked'),
+  projectId: id.nullable(), fileId: id.nullable(), hash: z.string().describe('SHA-256 over the hash before and this entry'),
+});
+export const ledgerQuerySchema = z.object({
+  project: id.optional(), file: id.optional(), person: id.optional(), act: z.string().max(60).optional(), words: z.string().max(200).optional(),
+  since: z.iso.datetime({ offset: true }).optional(), until: z.iso.datetime({ offset: true }).optional(),
+  before: z.coerce.number().int().optional().describe('Entries with smaller numbers'), as: z.enum(['json', 'csv']).optional(),
+});
+export const ledgerSchema = z.object({ entries: z.array(ledgerEntrySchema), more: z.boolean(), acts: z.array(z.string()), people: z.array(byline) });
+
+export const tokenScopes = ['read', 'desk'] as const;
+export const tokenSchema = z.object({ id, name: z.string(), scope: z.enum(tokenScopes), madeAt: moment, expiresAt: moment, usedAt: moment.nullable(), expired: z.boolean(), revoked: z.boolean() });
+export const newTokenSchema = z.object({
+  name: z.string().trim().min(1, 'A token needs a name, so that you know it again.').max(100),
+  scope: z.enum(tokenScopes).describe('read: look and download; desk: also check out and check in'),
+  days: z.number().int().min(1, 'A token holds for at least a day.').max(365, 'A token holds for at most a year.'),
+});
+export const madeTokenSchema = tokenSchema.extend({ token: z.string().describe('Shown once; Ovrel keeps only a hash of it') });
+
+export const eventsQuerySchema = z.object({ file: id.optional(), project: id.optional() });
+/** What a page is told while it is open. */
+export const liveEventSchema = z.object({ kind: z.enum(['checkout', 'version', 'present', 'files']), file: id.nullable(), project: id });
+
+export type Checkout = z.infer<typeof checkoutSchema>;
+export type Standing = z.infer<typeof standingSchema>;
+export type CheckinSet = z.infer<typeof setSchema>;
+export type SetKind = CheckinSet['kind'];
+export type DeletedFile = z.infer<typeof deletedSchema>;
+export type Planned = z.infer<typeof plannedSchema>;
+export type SetResult = z.infer<typeof setResultSchema>;
+export type LedgerEntry = z.infer<typeof ledgerEntrySchema>;
+export type Ledger = z.infer<typeof ledgerSchema>;
+export type AccessToken = z.infer<typeof tokenSchema>;
+export type MadeToken = z.infer<typeof madeTokenSchema>;
+export type LiveEvent = z.infer<typeof liveEventSchema>;

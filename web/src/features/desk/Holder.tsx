@@ -1,0 +1,62 @@
+'use client';
+
+/** Who holds a file, what can be done about it, and who else looks at it; part of About. */
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import useSWR from 'swr';
+import type { FileEntry, Person } from '../../contract/api.ts';
+import type { Standing } from '../../contract/desk.ts';
+import { call, sentenceOf } from '../api/client.ts';
+import { Said } from '../frame/Said.tsx';
+import { sayAgo, sayMoment } from '../words.ts';
+import { ReasonDialog, type ReasonQuestion } from './ReasonDialog.tsx';
+
+export interface Rights {
+  readonly me: Pick<Person, 'id' | 'name'>;
+  readonly mayCheckOut: boolean;
+  readonly mayTakeOver: boolean;
+}
+
+export const useStanding = (fileId: string): { standing: Standing | undefined; refresh: () => Promise<unknown> } => {
+  const { data, mutate } = useSWR<Standing>(`/files/${fileId}/standing`, (p: string) => call<Standing>(p));
+  return { standing: data, refresh: mutate };
+};
+
+export function Holder({ file, standing, rights, refresh }: { file: FileEntry; standing: Standing | undefined; rights: Rights; refresh: () => Promise<unknown> }): React.ReactNode {
+  const [problem, setProblem] = useState<string>();
+  const [question, setQuestion] = useState<ReasonQuestion>();
+  const { me, mayCheckOut, mayTakeOver } = rights;
+  const act = (work: () => Promise<unknown>) => (): void => {
+    setProblem(undefined);
+    void work().catch((error: unknown) => setProblem(sentenceOf(error))).then(() => refresh());
+  };
+  if (!standing) return null;
+  const { checkout, takenOver, present } = standing, mine = checkout?.by.id === me.id, others = present.filter((p) => p.id !== me.id);
+  const ask = (): void => setQuestion({
+    title: `Ask ${checkout?.by.name ?? ''} for ${file.name}`, text: 'The holder sees your request and the reason at once, here and on the desk page.', act: 'Ask for it',
+    save: async (reason) => { await call(`/files/${file.id}/ask`, 'POST', { reason }); await refresh(); },
+  });
+  const take = (): void => setQuestion({
+    title: `Take ${file.name} over from ${checkout?.by.name ?? ''}`, act: 'Take it over',
+    text: `You will hold the file. What ${checkout?.by.name ?? ''} has changed meanwhile is not lost: it can be checked in as a branch. The ledger keeps your reason.`,
+    save: async (reason) => { await call(`/files/${file.id}/take-over`, 'POST', { reason }); await refresh(); },
+  });
+  return (
+    <section className="ov-holder" aria-label="Check-out">
+      <h2>Check-out</h2>
+      {problem && <Said problem>{problem}</Said>}
+      {!checkout && <p>Nobody has this file checked out.</p>}
+      {checkout && <p><i className="bi bi-lock" aria-hidden="true" /> {mine ? 'You have it' : <><strong>{checkout.by.name}</strong> has it</>} checked out{checkout.desk ? ` on ${checkout.desk}` : ''} since {sayMoment(checkout.at)} <span className="ov-quiet" suppressHydrationWarning>{sayAgo(checkout.at)}</span></p>}
+      {takenOver && <div className="ov-older">{takenOver.by.name} took your check-out over: “{takenOver.reason}”. Check your work in; Ovrel will make it a branch from v{takenOver.number}, so that nothing is lost.</div>}
+      {checkout?.requests.map((r) => <div key={r.by.id} className="ov-older" role="note">{r.by.id === me.id ? 'You asked' : <><strong>{r.by.name}</strong> asks</>} for it, {sayMoment(r.at)}: “{r.reason}”</div>)}
+      <div className="ov-acts">
+        {!checkout && mayCheckOut && !file.deletedIn && <Button variant="outline-secondary" onClick={act(() => call('/checkouts', 'POST', { files: [file.id] }))}>Check out</Button>}
+        {mine && <Button variant="outline-secondary" onClick={act(() => call('/checkouts', 'DELETE', { files: [file.id] }))}>Give it up without a new version</Button>}
+        {checkout && !mine && mayCheckOut && <Button variant="outline-secondary" onClick={ask}>Ask for it</Button>}
+        {checkout && !mine && mayTakeOver && <Button variant="outline-secondary" onClick={take}>Take it over</Button>}
+      </div>
+      {others.length > 0 && <p className="ov-quiet">Also looking at it now: {others.map((p) => p.name).join(', ')}</p>}
+      {question && <ReasonDialog question={question} onClose={() => setQuestion(undefined)} />}
+    </section>
+  );
+}

@@ -1,0 +1,69 @@
+'use client';
+
+/** A project's history: every set as one step. */
+import Link from 'next/link';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import useSWR from 'swr';
+import type { CheckinSet } from '../../contract/desk.ts';
+import { call, sentenceOf } from '../api/client.ts';
+import { Said } from '../frame/Said.tsx';
+import { useLive } from '../live/useLive.ts';
+import { sayAgo, sayMoment } from '../words.ts';
+
+interface Props {
+  readonly projectId: string;
+  readonly name: string;
+  readonly initial: readonly CheckinSet[];
+  /** Sets around one that is further back. */
+  readonly far: readonly CheckinSet[];
+  /** The set that the address points at. */
+  readonly shown: number | undefined;
+}
+
+const kindWords = { 'check-in': 'Checked in', 'bring forward': 'Brought forward', delete: 'Deleted', 'bring back': 'Brought back' } as const;
+
+export function HistoryPage({ projectId, name, initial, far, shown }: Props): React.ReactNode {
+  const { data: recent = initial, mutate } = useSWR<readonly CheckinSet[]>(`/projects/${projectId}/sets`, (p: string) => call(p), { fallbackData: initial });
+  const [older, setOlder] = useState<readonly CheckinSet[]>(far);
+  const [problem, setProblem] = useState<string>();
+  useLive({ project: projectId }, (event) => {
+    if (!event || event.kind === 'version' || event.kind === 'files') void mutate();
+  });
+  const sets = [...recent, ...older.filter((s) => s.number < (recent.at(-1)?.number ?? 0))], last = sets.at(-1)?.number ?? 0;
+  const more = async (): Promise<void> => {
+    try {
+      const next = await call<CheckinSet[]>(`/projects/${projectId}/sets?before=${last}`);
+      setOlder((before) => [...before, ...next]);
+    } catch (error) {
+      setProblem(sentenceOf(error));
+    }
+  };
+  return (
+    <main className="ov-page">
+      <div className="ov-head"><h1>History of {name}</h1><Link className="btn btn-outline-secondary" href={`/projects/${projectId}/deleted`}>Deleted files</Link><Link className="btn btn-outline-secondary" href={`/ledger?project=${projectId}`}>Ledger</Link></div>
+      {problem && <Said problem>{problem}</Said>}
+      {!sets.length && <div className="ov-empty"><p>Nothing was checked in yet.</p></div>}
+      <ol className="ov-sets">
+        {sets.map((s) => (
+          <li key={s.id} id={`set-${s.number}`} className={s.number === shown ? 'is-shown' : undefined}>
+            <div className="ov-set-head">
+              <span className="ov-mono">set {s.number}</span> <strong>{kindWords[s.kind]}</strong> by {s.by.name}, {sayMoment(s.at)} <span className="ov-quiet" suppressHydrationWarning>{sayAgo(s.at)}</span>
+            </div>
+            {s.note && <p className="ov-note">{s.note}</p>}
+            <ul>
+              {s.files.map((f) => (
+                <li key={f.fileId}>
+                  <Link href={`/files/${f.fileId}${f.version && !f.line ? `?v=${f.version}` : ''}`}>{f.name}</Link> {f.version !== null && <span className="ov-mono">v{f.version}</span>}{f.line ? ` of ${f.line}` : ''}
+                  {f.version !== null && f.version > 1 && !f.line && <> <Link className="ov-step" href={`/files/${f.fileId}?a=${f.version - 1}&b=${f.version}`}>compare with the one before</Link></>}
+                  <span className="ov-quiet"> {f.first ? 'first version' : f.summary ?? ''}{f.deleted ? ' (deleted now)' : ''}</span>
+                </li>
+              ))}
+            </ul>
+          </li>
+        ))}
+      </ol>
+      {last > 1 && <Button variant="outline-secondary" onClick={() => void more()}>Show older sets</Button>}
+    </main>
+  );
+}

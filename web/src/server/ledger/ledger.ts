@@ -1,0 +1,123 @@
+/** The ledger: who did what, when, from where and why. Entries are only ever added, each sealed by a hash over the one before. */
+import { createHash } from 'node:crypto';
+import type { z } from 'zod';
+import type { Ledger, LedgerEntry, ledgerQuerySchema } from '../../contract/desk.ts';
+import type { Person } from '../../contract/api.ts';
+import { db, many, one, type Client, type Db } from '../db/pool.ts';
+import { require } from '../people/permissions.ts';
+import { STORE } from '../store/copy.ts';
+import { originNow } from './origin.ts';
+
+const LOCK = 0x0772_e102;
+const PAGE = 200;
+
+export type Act =
+  | 'signed in' | 'added a person' | 'made a token' | 'revoked a token'
+  | 'made a project' | 'renamed a project' | 'made a folder' | 'changed a folder' | 'changed a file' | 'changed rules'
+  | 'checked in' | 'brought forward' | 'branched off' | 'deleted' | 'brought back'
+  | 'checked out' | 'gave up' | 'asked for' | 'took over';
+
+export interface NewEntry {
+  readonly act: Act;
+  readonly by: Pick<Person, 'id' | 'name'> | null;
+  /** What it was done to, in words. */
+  readonly subject: string;
+  readonly reason?: string;
+  readonly projectId?: string | null;
+  readonly fileId?: string | null;
+  /** Only the demo's loader says when. */
+  readonly at?: Date | undefined;
+}
+
+/** The first entry is sealed against this. */
+const NOTHING = Buffer.alloc(32);
+
+export const sealed = (before: Buffer, entry: string): Buffer => createHash('sha256').update(before).update(entry).digest();
+
+/**
+ * Adds entries, in the transaction of what they tell. Call it last: until that transaction ends, nobody else can add one. */
+export async function record(client: Client, entries: readonly NewEntry[]): Promise<void> {
+  if (!entries.length) return;
+  await client.query('select pg_advisory_xact_lock($1)', [LOCK]);
+  const last = await one<{ seq: string; hash: Buffer; now: Date }>(client, 'select seq, hash from ledger where store_id = $1 order by seq desc limit 1', [STORE]);
+  let seq = Number(last?.seq ?? 0), hash: Buffer = last?.hash ?? NOTHING;
+  for (const { act, by, subject, reason = '', projectId = null, fileId = null, at = new Date() } of entries) {
+    const entry = JSON.stringify({ seq: ++seq, at: at.toISOString(), by: by && { id: by.id, name: by.name }, act, subject, reason, from: originNow(), projectId, fileId });
+    hash = sealed(hash, entry);
+    await client.query('insert into ledger (store_id, seq, at, person_id, act, project_id, file_id, entry, hash) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)',
+      [STORE, seq, at, by?.id ?? null, act, projectId, fileId, entry, hash]);
+  }
+}
+
+type Told = Omit<LedgerEntry, 'hash'>;
+type Query = z.infer<typeof ledgerQuerySchema>;
+
+function conditions(query: Query): { text: string; values: unknown[] } {
+  const values: unknown[] = [STORE];
+  const parts = ['store_id = $1'];
+  const add = (value: unknown, text: (place: string) => string): void => {
+    if (value !== undefined) parts.push(text(`$${values.push(value)}`));
+  };
+  add(query.project, (p) => `project_id = ${p}`);
+  add(query.file, (p) => `file_id = ${p}`);
+  add(query.person, (p) => `person_id = ${p}`);
+  add(query.act, (p) => `act = ${p}`);
+  add(query.words?.trim() ? query.words.trim().toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`) : undefined, (p) => `lower((entry::json->>'subject') || ' ' || (entry::json->>'reason')) like '%' || ${p} || '%'`);
+  add(query.since, (p) => `at >= ${p}`);
+  add(query.until, (p) => `at <= ${p}`);
+  add(query.before, (p) => `seq < ${p}`);
+  return { text: parts.join(' and '), values };
+}
+
+const entryOf = (r: { entry: string; hash: Buffer }): LedgerEntry => ({ ...(JSON.parse(r.entry) as Told), hash: r.hash.toString('hex') });
+
+/** A page of entries, newest first, and what can be filtered by. */
+export async function readLedger(by: Person, query: Query): Promise<Ledger> {
+  require(by, 'read');
+  const { text, values } = conditions(query);
+  const [rows, acts, people] = await Promise.all([
+    many<{ entry: string; hash: Buffer }>(db(), `select entry, hash from ledger where ${text} order by seq desc limit ${PAGE + 1}`, values),
+    many<{ act: string }>(db(), 'select distinct act from ledger where store_id = $1 order by act', [STORE]),
+    many<{ id: string; name: string }>(db(), 'select id, name from person order by name'),
+  ]);
+  return { entries: rows.slice(0, PAGE).map(entryOf), more: rows.length > PAGE, acts: acts.map((a) => a.act), people };
+}
+
+/** All entries that match, oldest first, in pieces. */
+export async function* everyEntry(by: Person, query: Query): AsyncGenerator<LedgerEntry[]> {
+  require(by, 'read');
+  const { text, values } = conditions({ ...query, before: undefined });
+  for (let after = 0; ;) {
+    const rows = await many<{ entry: string; hash: Buffer; seq: string }>(db(), `select seq, entry, hash from ledger where ${text} and seq > $${values.length + 1} order by seq limit 1000`, [...values, after]);
+    if (!rows.length) return;
+    yield rows.map(entryOf);
+    after = Number(rows.at(-1)?.seq);
+  }
+}
+
+export interface Proof {
+  readonly entries: number;
+  /** The seal of the last entry; whoever noted it earlier can tell whether anything before it was changed since. */
+  readonly seal: string;
+  /** The first entry that does not hold, and why; undefined for a sound chain. */
+  readonly broken: { readonly seq: number; readonly why: string } | undefined;
+}
+
+/** Goes through the whole chain: numbers without gaps, every hash, and that the columns say what the entry says. */
+export async function proveLedger(client: Db = db()): Promise<Proof> {
+  let hash: Buffer = NOTHING, seq = 0;
+  for (;;) {
+    const rows = await many<{ seq: string; at: Date; person_id: string | null; act: string; project_id: string | null; file_id: string | null; entry: string; hash: Buffer }>(client,
+      'select seq, at, person_id, act, project_id, file_id, entry, hash from ledger where store_id = $1 and seq > $2 order by seq limit 1000', [STORE, seq]);
+    for (const row of rows) {
+      const broken = (why: string): Proof => ({ entries: seq, seal: hash.toString('hex'), broken: { seq: Number(row.seq), why } });
+      if (Number(row.seq) !== seq + 1) return broken(`entry ${seq + 1} is missing`);
+      if (!sealed(hash, row.entry).equals(row.hash)) return broken('it was changed, or one before it was');
+      const told = JSON.parse(row.entry) as Told;
+      if (told.seq !== Number(row.seq) || told.act !== row.act || (told.by?.id ?? null) !== row.person_id || told.projectId !== row.project_id || told.fileId !== row.file_id || told.at !== row.at.toISOString()) return broken('its columns do not say what it says');
+      seq++;
+      hash = row.hash;
+    }
+    if (rows.length < 1000) return { entries: seq, seal: hash.toString('hex'), broken: undefined };
+  }
+}
