@@ -1,15 +1,18 @@
 /** Puts the demo project into an empty installation, through the same services that the interface uses. */
 import type { Person } from '../web/src/contract/api.ts';
+import { askFor, checkOut } from '../web/src/server/checkouts/service.ts';
 import { closeWorkers } from '../web/src/server/compute/pool.ts';
 import { closePools, db, one } from '../web/src/server/db/pool.ts';
 import { hashPassword } from '../web/src/server/people/passwords.ts';
 import { makeFolder, makeProject } from '../web/src/server/projects/service.ts';
-import { checkIn, makeFile, type Incoming } from '../web/src/server/versions/checkin.ts';
+import { addReference } from '../web/src/server/references/service.ts';
+import { deleteFile } from '../web/src/server/sets/deleting.ts';
+import { checkIn, checkInSet, makeFile, type Incoming } from '../web/src/server/versions/checkin.ts';
 import { closeQueue } from '../web/src/server/jobs/queue.ts';
 import { runWaitingJobs } from '../web/src/server/jobs/run.ts';
 import { bringForward, listVersions } from '../web/src/server/versions/service.ts';
 import { demoPassword, demoPeople } from './people.ts';
-import { stories, type Step, type Story } from './story.ts';
+import { deletedSketch, sheets, stories, type Step, type Story } from './story.ts';
 
 const PROJECT = 'Quillmere ferry landing';
 
@@ -38,15 +41,33 @@ async function load(): Promise<void> {
   }
   const lead = known(people, 'Tobias');
   const project = await makeProject(lead, PROJECT);
-  const folders = new Map<string, string>();
+  const folders = new Map<string, string>(), ids = new Map<string, string>();
   for (const story of stories()) {
     const folder = folders.get(story.folder) ?? (await makeFolder(lead, project.id, null, story.folder)).id;
     folders.set(story.folder, folder);
-    await tell(story, project.id, folder, people);
+    ids.set(story.name, await tell(story, project.id, folder, people));
   }
+  await together(project.id, folders, ids, people);
 }
 
-async function tell(story: Story, projectId: string, folderId: string, people: ReadonlyMap<string, Person>): Promise<void> {
+/** What several people and files have to do with one another: a set, references, a deleted file, a check-out that somebody asks for. */
+async function together(projectId: string, folders: ReadonlyMap<string, string>, ids: ReadonlyMap<string, string>, people: ReadonlyMap<string, Person>): Promise<void> {
+  const [tobias, ines, anselm] = [known(people, 'Tobias'), known(people, 'Ines'), known(people, 'Anselm')];
+  const folderId = folders.get('Sheets') ?? (await makeFolder(tobias, projectId, null, 'Sheets')).id, id = (name: string): string => ids.get(name) ?? '';
+  const set = await checkInSet(tobias, projectId, sheets.map(({ name }) => ({ name, folderId })), (async function* () {
+    for (const { name, content } of sheets) yield { name, bytes: pieces(new TextEncoder().encode(content)) };
+  })(), 'Both sheets for the harbour office, with the plan and the signs on them');
+  const first = set.set?.files[0];
+  if (first) await addReference(tobias, first.fileId, id('shelter.stl'), 'drawing of');
+  await addReference(anselm, id('gangway-hinge.svg'), id('steel-schedule.csv'), 'steel for');
+  const sketch = await makeFile(ines, projectId, folders.get('Graphics') ?? null, undefined, { name: deletedSketch.name, bytes: pieces(new TextEncoder().encode(deletedSketch.content)) }, { note: deletedSketch.note });
+  await deleteFile(ines, sketch.file.id, deletedSketch.why);
+  await checkOut(anselm, [id('method-statement.md')], 'the site hut');
+  await askFor(tobias, id('method-statement.md'), 'The harbour office wants a word on the tide tables by Friday.');
+}
+
+/** Gives the file's id. */
+async function tell(story: Story, projectId: string, folderId: string, people: ReadonlyMap<string, Person>): Promise<string> {
   let fileId: string | undefined;
   for (const step of story.steps) {
     const by = known(people, step.who), at = new Date(step.at), { content } = step;
@@ -60,6 +81,7 @@ async function tell(story: Story, projectId: string, folderId: string, people: R
     if (fileId) await checkIn(by, fileId, incoming, options);
     else fileId = (await makeFile(by, projectId, folderId, undefined, incoming, options)).file.id;
   }
+  return fileId ?? '';
 }
 
 async function bytesOf(content: Exclude<Step['content'], { forward: number }>): Promise<Uint8Array> {

@@ -58,3 +58,26 @@ export function stories(): Story[] {
     ...realFiles().map((file, k) => ({ folder: 'Borrowed drawings', name: file.name, steps: file.versions.map((v, i) => ({ who: (['Ines', 'Anselm'] as const)[i % 2] ?? 'Ines', at: day('2026-10-15', k + i * 3, 11), note: v.note, content: Uint8Array.from(Buffer.from(v.content, 'latin1')) })) })),
   ];
 }
+
+/** Two sheets that show other files of the project; one of them also names a photograph that nobody has checked in. */
+export const sheets: readonly { readonly name: string; readonly content: string }[] = [
+  { name: 'sheet-01.svg', content: sheet('Sheet 01: landing, general arrangement', ['../Drawings/landing-plan.svg']) },
+  { name: 'sheet-02.svg', content: sheet('Sheet 02: signs and notices', ['../Graphics/wayfinding-signs.svg', '../Graphics/season-poster.png', 'photos/old-landing.jpg']) },
+];
+
+function sheet(title: string, pictures: readonly string[]): string {
+  const width = 400 / pictures.length;
+  const shown = pictures.map((href, i) => `  <image href="${href}" x="${10 + i * width}" y="10" width="${width - 10}" height="230"/>`);
+  return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 420 297" width="420mm" height="297mm">
+  <rect id="frame" x="5" y="5" width="410" height="287" fill="none" stroke="#17212B" stroke-width="0.7"/>
+${shown.join('\n')}
+  <g id="title-block"><rect x="255" y="255" width="160" height="37" fill="none" stroke="#17212B" stroke-width="0.35"/>
+    <text x="260" y="270" font-family="sans-serif" font-size="6">${title}</text><text x="260" y="284" font-family="sans-serif" font-size="4">Quillmere ferry landing, scale 1:100</text></g>
+</svg>
+`;
+}
+
+export const deletedSketch = {
+  name: 'kiosk-lettering.svg', note: 'Lettering for the kiosk, a try', why: 'The kiosk keeps its old lettering',
+  content: '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 120 40" width="120mm" height="40mm"><text id="kiosk" x="8" y="27" font-family="serif" font-size="20">Tickets</text></svg>\n',
+} as const;

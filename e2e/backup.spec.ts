@@ -34,6 +34,8 @@ base('a running Ovrel is backed up, and restored into an empty one with every ve
     const restored = await admin(fresh, 'restore', file);
     expect(restored).toMatchObject({ code: 0, said: expect.stringMatching(/were restored, and every one was read back and matches its hash/) });
     expect(await admin(fresh, 'restore', file)).toMatchObject({ code: 1, said: expect.stringMatching(/not empty/) });
+    // The ledger came with it, and holds there as it does here.
+    for (const of of [data, fresh]) expect(await admin(of, 'verify-ledger')).toMatchObject({ code: 0, said: expect.stringMatching(/^The ledger holds: [\d,]+ entries, no gap, every seal right\.\nThe last seal is [0-9a-f]{64}$/m) });
     // What was restored can be backed up again, with the same versions.
     const again = await admin(fresh, 'backup', join(folder, 'again.ovrel'));
     expect(/(\d+) versions/.exec(again.said)?.[1]).toBe(/(\d+) versions/.exec(restored.said)?.[1]);

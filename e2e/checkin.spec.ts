@@ -53,8 +53,9 @@ test('the same content makes no version; another kind asks first', async ({ page
 
 test('a version that landed meanwhile is told, and can be looked at or built upon', async ({ page }) => {
   const id = await makeDrawing(page, first);
-  await addVersion(page, id, second);
   await page.getByRole('button', { name: 'Check in a new version' }).click();
+  await addVersion(page, id, second);
+  await expect(stop(page, 2)).toBeVisible();
   await page.getByLabel('File', { exact: true }).setInputFiles(file('pier.svg', drawing('<circle r="5"/>')));
   await page.getByRole('button', { name: 'Check in as v2' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'v2 was checked in while you were at work' })).toBeVisible();

@@ -37,14 +37,14 @@ interface ManifestLine {
   readonly size: number;
 }
 
-interface Target {
+export interface Target {
   readonly url: string;
   readonly running: boolean;
   readonly stop: () => void;
 }
 
 /** The database of this Ovrel: given, running, or started for the moment. */
-async function open(make: boolean): Promise<Target> {
+export async function openDatabase(make: boolean): Promise<Target> {
   const given = process.env['DATABASE_URL'];
   if (given) return { url: given, running: false, stop: () => undefined };
   const folder = dataFolder(), running = runningCluster(folder);
@@ -54,7 +54,7 @@ async function open(make: boolean): Promise<Target> {
   return { url: cluster.url('ovrel'), running: Boolean(running), stop: cluster.stop };
 }
 
-async function connected<T>(url: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
+export async function connected<T>(url: string, work: (client: pg.Client) => Promise<T>): Promise<T> {
   const client = new pg.Client({ connectionString: url });
   await client.connect();
   try {
@@ -76,7 +76,7 @@ const hashing = (hash: Hash): Transform => new Transform({
 
 export async function backup(file: string): Promise<void> {
   if (existsSync(file)) throw new Stop(`${file} is there already. Choose another name; nothing was overwritten.`);
-  const target = await open(false), part = `${file}.part`;
+  const target = await openDatabase(false), part = `${file}.part`;
   try {
     await connected(target.url, async (client) => {
       // One moment for the dump and the manifest, however much is checked in meanwhile.
@@ -180,7 +180,7 @@ export async function restore(file: string): Promise<void> {
   const parts = await openParts(file);
   try {
     await checkParts(file, parts);
-    const target = await open(true);
+    const target = await openDatabase(true);
     try {
       if (target.running) throw new Stop('Ovrel is running. Stop it first, then restore.');
       await refuseFull(target.url);

@@ -1,16 +1,19 @@
 import { compare, designJson, ENGINE, ReadError } from '@ovrel/core';
 import { openFile } from '@ovrel/core/node';
+import { desk, deskUsage } from './desk/desk.ts';
 import { comparisonText, designText } from './text.ts';
 
-const usage = `ovrel: look into drawings and documents, and compare two of them
+const usage = `ovrel: look into drawings and documents, compare two of them, and work on a desk
 
   ovrel read FILE [--json]          what is in the file
   ovrel compare OLD NEW [--json]    what changed from OLD to NEW
+${deskUsage}
 
-Exit codes: 0 same (or read), 1 different, 2 could not read. See docs/cli.md.`;
+Exit codes: 0 same (or done), 1 different, 2 could not be done. See docs/cli.md.`;
 
 /** Runs one command; gives the exit code. */
 async function run(argv: readonly string[]): Promise<number> {
+  if (argv[0] === 'desk' && !argv.includes('--help')) return desk(argv.slice(1), print);
   const json = argv.includes('--json');
   const unknown = argv.find((a) => a.startsWith('--') && !['--json', '--help'].includes(a));
   const [command, ...files] = argv.filter((a) => !a.startsWith('--'));

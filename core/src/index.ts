@@ -24,3 +24,6 @@ export { isContainer, unpack, unpackLimits, type Unpacked } from './storage/cont
 export { writerOf } from './storage/container/program.ts';
 export { rebuild } from './storage/container/rebuild.ts';
 export * from './contract/index.ts';
+export { referencesOf, MOST_REFERENCES } from './references/find.ts';
+export { isWeb, joined, pathOf, referenceKinds, resolve, type Found, type Reference, type ReferenceKind, type Resolved } from './references/reference.ts';
+export { deskStatus, deskStatuses, guesses, type DeskStatus, type Guess, type Kept, type Local } from './desk/status.ts';

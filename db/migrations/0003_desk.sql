@@ -6,6 +6,7 @@ create table checkout (
   person_id uuid not null references person,
   desk      text not null default '', -- where the holder works on it, as they call it
   number    integer not null,         -- the newest version when it was taken
+  source_id uuid,                     -- the older version that the holder goes on from
   at        timestamptz not null default now()
 );
 create index checkout_person on checkout (person_id);
@@ -126,7 +127,35 @@ create table presence (
 );
 create index presence_file on presence (file_id);
 
+-- What each version needs, and which version of it was the newest when it was saved. Made once, soon after the check-in.
+create table version_reference (
+  store_id      integer not null,
+  version_id    uuid    not null,
+  place         integer not null,     -- in the order of the file
+  target        text    not null,     -- as it is written there
+  kind          text    not null,
+  found         text    not null check (found in ('path', 'name', 'missing', 'web')),
+  to_file_id    uuid references file,
+  to_version_id uuid,
+  primary key (store_id, version_id, place),
+  foreign key (store_id, version_id) references version (store_id, id) on delete cascade
+);
+create index version_reference_to on version_reference (to_file_id) where to_file_id is not null;
+alter table version add column referenced boolean not null default false;
+
+-- Added by people: a drawing of a model, say.
+create table file_reference (
+  file_id    uuid not null references file,
+  to_file_id uuid not null references file,
+  says       text not null default '',
+  made_by    uuid not null references person,
+  made_at    timestamptz not null default now(),
+  primary key (file_id, to_file_id),
+  check (file_id <> to_file_id)
+);
+create index file_reference_to on file_reference (to_file_id);
+
 -- Down Migration
 
-drop table presence, access_token, ledger, deleted_file, taken_over, checkout_request, checkout;
+drop table file_reference, version_reference, presence, access_token, ledger, deleted_file, taken_over, checkout_request, checkout;
 drop function ledger_is_append_only;

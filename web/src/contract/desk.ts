@@ -10,6 +10,7 @@ export const checkoutSchema = z.object({
   fileId: id, fileName: z.string(), projectId: id, by: byline, at: moment,
   desk: z.string().describe('Where the holder works on it, as they call it'),
   number: z.number().int().describe('The newest version when it was taken'),
+  source: z.number().int().nullable().describe('The older version that the holder goes on from'),
   requests: z.array(z.object({ by: byline, reason: z.string(), at: moment })).describe('Who asks for it back'),
 });
 
@@ -22,6 +23,7 @@ export const standingSchema = z.object({
 export const checkOutSchema = z.object({
   files: z.array(id).min(1, 'Choose at least one file.').max(2000, 'At most 2,000 files can be checked out at once.'),
   desk: z.string().trim().max(200).optional(),
+  from: id.optional().describe('An older version of the one file, to go on from: the next check-in has it as its source'),
 });
 export const giveUpSchema = z.object({ files: z.array(id).min(1).max(2000) });
 export const reasonSchema = z.object({ reason });
@@ -44,6 +46,24 @@ export const bringBackSchema = z.object({
   name: z.string().optional().describe('Another name, where the old one is taken'),
   reason: z.string().max(2000).optional(),
 });
+
+const neighbour = z.object({ id, name: z.string(), path: z.string(), newest: z.number().int(), newestId: id, deleted: z.boolean(), holder: z.string().nullable() });
+export const needSchema = z.object({
+  target: z.string().describe('As it is written in the file; empty where a person added it'), kind: z.string(),
+  found: z.enum(['path', 'name', 'missing', 'web', 'by hand']).describe('At its path; by its name alone; not at all; in the web; or added by a person'),
+  file: neighbour.nullable(), then: z.object({ id, number: z.number().int() }).nullable().describe('The version that was the newest when this one was saved'),
+  says: z.string(),
+});
+export const referencesSchema = z.object({
+  needs: z.array(needSchema),
+  neededBy: z.array(z.object({ file: neighbour, target: z.string(), says: z.string(), byHand: z.boolean() })),
+});
+export const addReferenceSchema = z.object({ to: id, says: z.string().trim().max(200).optional().describe('Such as “drawing of”') });
+export const removeReferenceSchema = z.object({ to: id });
+export const withReferencesQuerySchema = z.object({ as: z.enum(['then', 'now']).default('then').describe('The references as they were when the version was saved, or as they are now') });
+
+/** Every file of a project, for a desk to compare with. */
+export const deskFileSchema = z.object({ fileId: id, path: z.string(), newest: z.object({ id, number: z.number().int(), sha256: z.string(), size: z.number().int() }), holder: byline.nullable() });
 
 /** A file of a set: a new version of one that is there, or a new one. */
 export const plannedSchema = z.object({
@@ -87,6 +107,9 @@ export type Planned = z.infer<typeof plannedSchema>;
 export type SetResult = z.infer<typeof setResultSchema>;
 export type LedgerEntry = z.infer<typeof ledgerEntrySchema>;
 export type Ledger = z.infer<typeof ledgerSchema>;
+export type References = z.infer<typeof referencesSchema>;
+export type Need = z.infer<typeof needSchema>;
+export type DeskFile = z.infer<typeof deskFileSchema>;
 export type AccessToken = z.infer<typeof tokenSchema>;
 export type MadeToken = z.infer<typeof madeTokenSchema>;
 export type LiveEvent = z.infer<typeof liveEventSchema>;

@@ -18,8 +18,10 @@ test('every route and method is documented, and nothing that is not there', () =
     const address = path.slice(api.length, -'/route.ts'.length).replace(/\[(\w+)\]/g, '{$1}');
     for (const [, method] of readFileSync(path, 'utf8').matchAll(/export const (GET|POST|PATCH|DELETE)/g)) there.add(`${method!.toLowerCase()} ${address}`);
   }
-  if (existsSync(join(pages, 'versions/[versionId]/content.ts'))) there.add('get /versions/{versionId}/content');
-  if (existsSync(join(pages, 'projects/[projectId]/archive.ts'))) there.add('get /projects/{projectId}/archive');
+  // Handlers of pages stream, and only read.
+  for (const path of ['versions/[versionId]/content', 'versions/[versionId]/with-references', 'projects/[projectId]/archive']) {
+    if (existsSync(join(pages, `${path}.ts`))) there.add(`get /${path.replace(/\[(\w+)\]/g, '{$1}')}`);
+  }
   expect([...operations.map((o) => `${o.method} ${o.path}`)].sort()).toEqual([...there].sort());
 });
 

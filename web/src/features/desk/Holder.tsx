@@ -5,16 +5,18 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import useSWR from 'swr';
 import type { FileEntry, Person } from '../../contract/api.ts';
-import type { Standing } from '../../contract/desk.ts';
+import type { References, Standing } from '../../contract/desk.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { sayAgo, sayMoment } from '../words.ts';
+import { CheckOutDialog } from './CheckOutDialog.tsx';
 import { ReasonDialog, type ReasonQuestion } from './ReasonDialog.tsx';
 
 export interface Rights {
   readonly me: Pick<Person, 'id' | 'name'>;
   readonly mayCheckOut: boolean;
   readonly mayTakeOver: boolean;
+  readonly mayOrganise: boolean;
 }
 
 export const useStanding = (fileId: string): { standing: Standing | undefined; refresh: () => Promise<unknown> } => {
@@ -22,10 +24,12 @@ export const useStanding = (fileId: string): { standing: Standing | undefined; r
   return { standing: data, refresh: mutate };
 };
 
-export function Holder({ file, standing, rights, refresh }: { file: FileEntry; standing: Standing | undefined; rights: Rights; refresh: () => Promise<unknown> }): React.ReactNode {
+export function Holder({ file, standing, references, rights, refresh }: { file: FileEntry; standing: Standing | undefined; references: References | undefined; rights: Rights; refresh: () => Promise<unknown> }): React.ReactNode {
   const [problem, setProblem] = useState<string>();
   const [question, setQuestion] = useState<ReasonQuestion>();
+  const [choosing, setChoosing] = useState(false);
   const { me, mayCheckOut, mayTakeOver } = rights;
+  const alone = !references?.needs.length && !references?.neededBy.length;
   const act = (work: () => Promise<unknown>) => (): void => {
     setProblem(undefined);
     void work().catch((error: unknown) => setProblem(sentenceOf(error))).then(() => refresh());
@@ -46,16 +50,17 @@ export function Holder({ file, standing, rights, refresh }: { file: FileEntry; s
       <h2>Check-out</h2>
       {problem && <Said problem>{problem}</Said>}
       {!checkout && <p>Nobody has this file checked out.</p>}
-      {checkout && <p><i className="bi bi-lock" aria-hidden="true" /> {mine ? 'You have it' : <><strong>{checkout.by.name}</strong> has it</>} checked out{checkout.desk ? ` on ${checkout.desk}` : ''} since {sayMoment(checkout.at)} <span className="ov-quiet" suppressHydrationWarning>{sayAgo(checkout.at)}</span></p>}
+      {checkout && <p><i className="bi bi-lock" aria-hidden="true" /> {mine ? 'You have it' : <><strong>{checkout.by.name}</strong> has it</>} checked out{checkout.desk ? ` on ${checkout.desk}` : ''} since {sayMoment(checkout.at)}{checkout.source === null ? '' : `, going on from v${checkout.source}`} <span className="ov-quiet" suppressHydrationWarning>{sayAgo(checkout.at)}</span></p>}
       {takenOver && <div className="ov-older">{takenOver.by.name} took your check-out over: “{takenOver.reason}”. Check your work in; Ovrel will make it a branch from v{takenOver.number}, so that nothing is lost.</div>}
       {checkout?.requests.map((r) => <div key={r.by.id} className="ov-older" role="note">{r.by.id === me.id ? 'You asked' : <><strong>{r.by.name}</strong> asks</>} for it, {sayMoment(r.at)}: “{r.reason}”</div>)}
       <div className="ov-acts">
-        {!checkout && mayCheckOut && !file.deletedIn && <Button variant="outline-secondary" onClick={act(() => call('/checkouts', 'POST', { files: [file.id] }))}>Check out</Button>}
+        {!checkout && mayCheckOut && !file.deletedIn && <Button variant="outline-secondary" onClick={alone ? act(() => call('/checkouts', 'POST', { files: [file.id] })) : () => setChoosing(true)}>Check out{alone ? '' : ' …'}</Button>}
         {mine && <Button variant="outline-secondary" onClick={act(() => call('/checkouts', 'DELETE', { files: [file.id] }))}>Give it up without a new version</Button>}
         {checkout && !mine && mayCheckOut && <Button variant="outline-secondary" onClick={ask}>Ask for it</Button>}
         {checkout && !mine && mayTakeOver && <Button variant="outline-secondary" onClick={take}>Take it over</Button>}
       </div>
       {others.length > 0 && <p className="ov-quiet">Also looking at it now: {others.map((p) => p.name).join(', ')}</p>}
+      {choosing && references && <CheckOutDialog file={file} references={references} onClose={() => { setChoosing(false); void refresh(); }} />}
       {question && <ReasonDialog question={question} onClose={() => setQuestion(undefined)} />}
     </section>
   );

@@ -10,6 +10,7 @@ import type { Message } from './FilePage.tsx';
 interface Props {
   readonly file: FileEntry;
   readonly holder: React.ReactNode;
+  readonly references: React.ReactNode;
   readonly version: Version;
   readonly newest: Version;
   readonly detail: VersionDetail | undefined;
@@ -21,6 +22,8 @@ interface Props {
   readonly onCompareNewest: () => void;
   readonly onCheckIn: () => void;
   readonly onBringForward: () => void;
+  /** Takes the file out, with this version's content to go on from. */
+  readonly onContinue: () => void;
 }
 
 const kindWords = { 'check-in': 'Check-in', autosave: 'Autosave', backup: 'Backup' } as const;
@@ -46,12 +49,14 @@ export function About(p: Props): React.ReactNode {
       <div className="ov-acts">
         {p.mayCheckIn && <Button onClick={p.onCheckIn} variant={older ? 'outline-secondary' : 'primary'}>Check in a new version</Button>}
         {older && p.mayBringForward && <Button onClick={p.onBringForward}>Bring v{v.number} forward</Button>}
+        {older && p.mayCheckIn && <Button variant="outline-secondary" onClick={p.onContinue}>Check out and go on from v{v.number}</Button>}
         {v.number > 1 && <Button variant="outline-secondary" onClick={p.onCompareBefore}>Compare with v{v.number - 1}, the one before</Button>}
         {older && <Button variant="outline-secondary" onClick={p.onCompareNewest}>Compare with v{newest.number}, the newest</Button>}
         <Link className="btn btn-outline-secondary" href={`/projects/${p.file.projectId}/history?set=${v.set}#set-${v.set}`}>See set {v.set}, what was checked in together</Link>
         <a className="btn btn-outline-secondary" href={`/api/v1/versions/${v.id}/content`} download>Download v{v.number}, {saySize(v.size)}</a>
       </div>
       {p.holder}
+      {p.references}
       {look?.problem && <div className="ov-older" role="note"><strong>Kept, but not readable part by part.</strong> {look.problem}</div>}
       <h2>Content</h2>
       <dl className="ov-facts">

@@ -39,7 +39,9 @@ async function formatOf(file: File): Promise<string | null> {
   return detect(new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer()))?.id ?? null;
 }
 
-export function CheckInDialog({ file, newest, holding, takenOver, dropped, onClose, onLanded, onLookAt }: Props): React.ReactNode {
+export function CheckInDialog({ file, newest: latest, holding, takenOver, dropped, onClose, onLanded, onLookAt }: Props): React.ReactNode {
+  // The version that the sender saw on opening this: what lands meanwhile is told at the check-in, and not passed over.
+  const [newest] = useState(latest);
   const [chosen, setChosen] = useState<File | undefined>(dropped);
   const [otherFormat, setOtherFormat] = useState(false);
   const [note, setNote] = useState('');

@@ -10,6 +10,7 @@ import { call, sentenceOf } from '../api/client.ts';
 import { useKeys } from '../frame/keys.tsx';
 import { marksOf } from '../rail/layout.ts';
 import { Holder, useStanding, type Rights } from '../desk/Holder.tsx';
+import { References, useReferences } from '../references/References.tsx';
 import { useLive } from '../live/useLive.ts';
 import { Rail } from '../rail/Rail.tsx';
 import type { Look } from '../viewer/looks.ts';
@@ -49,6 +50,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
   const { a, b, newest } = useShown(file.id, state, line === initialLine ? initial : none);
   const comparing = a.id !== b.id;
   const { standing, refresh } = useStanding(file.id);
+  const { references, refresh: refreshReferences } = useReferences(b.id);
   const mayCheckIn = allowed && !file.deletedIn;
   useLive({ file: file.id }, (event) => {
     if (event?.kind !== 'version') void refresh();
@@ -105,6 +107,16 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
     router.refresh();
     if (number !== undefined) choose({ a: number, b: number });
   };
+  const goOn = async (): Promise<void> => {
+    try {
+      await call('/checkouts', 'POST', { files: [file.id], from: b.id });
+      setMessage({ problem: false, text: `You have ${file.name} checked out, and v${b.number} is being downloaded. Change it in your program; what you check in is the newest version then, with v${b.number} as its source.` });
+      window.location.assign(`/api/v1/versions/${b.id}/content`);
+    } catch (error) {
+      setMessage({ problem: true, text: sentenceOf(error) });
+    }
+    await refresh();
+  };
   const picture = useMemo(() => (comparing ? compared.data : undefined), [comparing, compared.data]);
   return (
     <main className="ov-file" onDragOver={(e) => { if (mayCheckIn && e.dataTransfer.types.includes('Files')) { e.preventDefault(); setOver(true); } }} onDragLeave={() => setOver(false)}
@@ -113,9 +125,10 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
         <WhatChanged a={a} b={b} newest={newest} result={compared.data} problem={compared.error && sentenceOf(compared.error)} filter={filter} onFilter={setFilter} shown={shown} selected={selected} onSelect={setSelected}
           onLeave={() => choose({ a: b.number })} onSwap={() => choose({ a: b.number, b: a.number })} />
       ) : (
-        <About file={file} holder={<Holder file={file} standing={standing} rights={rights} refresh={refresh} />} version={b} newest={newest} detail={detail.data} message={message} mayCheckIn={mayCheckIn} mayBringForward={mayBringForward}
+        <About file={file} holder={<Holder file={file} standing={standing} references={references} rights={rights} refresh={() => Promise.all([refresh(), refreshReferences()])} />}
+          references={<References file={file} version={b} references={references} refresh={refreshReferences} mayOrganise={rights.mayOrganise} />} version={b} newest={newest} detail={detail.data} message={message} mayCheckIn={mayCheckIn} mayBringForward={mayBringForward}
           onNewest={() => choose({ a: newest.number, b: newest.number })} onCompareBefore={compareBefore} onCompareNewest={() => choose({ a: b.number, b: newest.number })}
-          onCheckIn={() => setDialog({ kind: 'check-in' })} onBringForward={() => setDialog({ kind: 'bring-forward' })} />
+          onCheckIn={() => setDialog({ kind: 'check-in' })} onBringForward={() => setDialog({ kind: 'bring-forward' })} onContinue={() => void goOn()} />
       )}
       <Viewer file={file} a={a} b={b} comparing={comparing} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} />
       <Rail fileId={file.id} line={line} lines={columns.lines} onLine={(next) => { setSelected(undefined); setFilter(emptyFilter); write(next ? `line=${next}` : ''); }} versions={marks} a={a.number} b={b.number} onMarkers={choose} />

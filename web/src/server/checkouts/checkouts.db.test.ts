@@ -94,6 +94,21 @@ describe('while somebody holds a file', () => {
   });
 });
 
+describe('going on from an older version', () => {
+  test('takes the file and makes the older version the source of what is checked in next, once', async () => {
+    const file = await add();
+    await put(ines, file, 'two');
+    const [v1] = await listVersions(ines, file.id);
+    expect(await checkOut(ines, [file.id], '', v1!.id)).toMatchObject([{ number: 2, source: 1 }]);
+    expect((await put(ines, file, 'one, better', { keep: true })).version).toMatchObject({ number: 3, source: 1 });
+    expect((await standingOf(ines, file.id)).checkout).toMatchObject({ source: null });
+    expect((await put(ines, file, 'one, better still')).version).toMatchObject({ number: 4, source: null });
+    const other = await add();
+    await expect(checkOut(ines, [other.id], '', v1!.id)).rejects.toThrow('must be one of the file');
+    expect((await standingOf(ines, other.id)).checkout).toBeNull();
+  });
+});
+
 describe('taking over', () => {
   test('needs the permission and a reason; the former holder goes on in a branch, and nothing is lost', async () => {
     const file = await add();

@@ -9,18 +9,19 @@ import { notFound, Problem } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
 
 interface Held {
-  file_id: string; file_name: string; project_id: string; by_id: string; by_name: string; at: Date; desk: string; number: number;
+  file_id: string; file_name: string; project_id: string; by_id: string; by_name: string; at: Date; desk: string; number: number; source: number | null;
 }
 
 const heldSelect = `
-  select c.file_id, f.name as file_name, f.project_id, p.id as by_id, p.name as by_name, c.at, c.desk, c.number
-  from checkout c join file f on f.id = c.file_id join person p on p.id = c.person_id`;
+  select c.file_id, f.name as file_name, f.project_id, p.id as by_id, p.name as by_name, c.at, c.desk, c.number, source.number as source
+  from checkout c join file f on f.id = c.file_id join person p on p.id = c.person_id
+  left join version source on source.store_id = ${STORE} and source.id = c.source_id`;
 
 async function withRequests(rows: readonly Held[]): Promise<Checkout[]> {
   const asked = rows.length === 0 ? [] : await many<{ file_id: string; id: string; name: string; reason: string; at: Date }>(db(), `
     select r.file_id, p.id, p.name, r.reason, r.at from checkout_request r join person p on p.id = r.person_id where r.file_id = any($1) order by r.at`, [rows.map((r) => r.file_id)]);
   return rows.map((r) => ({
-    fileId: r.file_id, fileName: r.file_name, projectId: r.project_id, by: { id: r.by_id, name: r.by_name }, at: r.at.toISOString(), desk: r.desk, number: r.number,
+    fileId: r.file_id, fileName: r.file_name, projectId: r.project_id, by: { id: r.by_id, name: r.by_name }, at: r.at.toISOString(), desk: r.desk, number: r.number, source: r.source,
     requests: asked.filter((a) => a.file_id === r.file_id).map((a) => ({ by: { id: a.id, name: a.name }, reason: a.reason, at: a.at.toISOString() })),
   }));
 }
@@ -52,8 +53,8 @@ export async function refuseHeldByOther(client: Db, fileId: string, by: Person):
   throw new Problem(409, 'checked-out', `“${held.file_name}” is checked out by ${held.by_name} since ${since(held.at)}. You can read it, branch off, or ask for it.`, { by: held.by_name, fileId });
 }
 
-/** Takes the right to change several files: all of them, or none. */
-export async function checkOut(by: Person, fileIds: readonly string[], desk = ''): Promise<Checkout[]> {
+/** Takes the right to change several files: all of them, or none. With `from`, an older version of the one file, the holder goes on from that. */
+export async function checkOut(by: Person, fileIds: readonly string[], desk = '', from?: string): Promise<Checkout[]> {
   require(by, 'check out');
   const ids = [...new Set(fileIds)].sort();
   await transaction(async (client) => {
@@ -72,6 +73,11 @@ export async function checkOut(by: Person, fileIds: readonly string[], desk = ''
     if (held.length) {
       const said = held.slice(0, 5).map((h) => `“${h.file_name}” is checked out by ${h.by_name} since ${since(h.at)}`).join('; ');
       throw new Problem(409, 'checked-out', `${said}${held.length > 5 ? `; and ${held.length - 5} more` : ''}. ${ids.length > 1 ? 'None of the files was checked out for you.' : 'You can read it, branch off, or ask for it.'}`, { files: held.map((h) => h.file_id), by: held[0]?.by_name });
+    }
+    if (from) {
+      const source = await one<{ file_id: string }>(client, 'select file_id from version where store_id = $1 and id = $2', [STORE, from]);
+      if (ids.length > 1 || source?.file_id !== ids[0]) throw new Problem(400, 'bad-input', 'An older version to go on from must be one of the file that is checked out.');
+      await client.query('update checkout set source_id = $2 where file_id = $1', [ids[0], from]);
     }
     await client.query('delete from taken_over where person_id = $1 and file_id = any($2)', [by.id, [...fresh]]);
     for (const f of files) if (fresh.has(f.id)) await tell(client, { kind: 'checkout', file: f.id, project: f.project_id });
@@ -92,9 +98,13 @@ export async function giveUp(by: Person, fileIds: readonly string[]): Promise<nu
   });
 }
 
-/** The check-out ends with a check-in by its holder. */
-export async function release(client: Client, fileId: string, by: string): Promise<void> {
-  await client.query('delete from checkout where file_id = $1 and person_id = $2', [fileId, by]);
+/** The older version that the holder of a file goes on from. */
+export const sourceOf = async (client: Db, fileId: string, by: string): Promise<string | undefined> =>
+  (await one<{ source_id: string | null }>(client, 'select source_id from checkout where file_id = $1 and person_id = $2', [fileId, by]))?.source_id ?? undefined;
+
+/** A check-in by its holder ends the check-out, or with `keep` what it went on from. */
+export async function release(client: Client, fileId: string, by: string, keep = false): Promise<void> {
+  await client.query(keep ? 'update checkout set source_id = null where file_id = $1 and person_id = $2' : 'delete from checkout where file_id = $1 and person_id = $2', [fileId, by]);
 }
 
 async function heldFile(client: Client, fileId: string): Promise<Held> {

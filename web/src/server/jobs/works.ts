@@ -1,6 +1,7 @@
 /** What each kind of job does. */
 import type { JobKind } from '../../contract/storage.ts';
 import { db } from '../db/pool.ts';
+import { recordReferences } from '../references/service.ts';
 import { collect } from '../store/collect.ts';
 import { packFile } from '../store/pack.ts';
 import { scrub } from '../store/scrub.ts';
@@ -18,7 +19,11 @@ const given = (data: Readonly<Record<string, string>>, name: string): string => 
 };
 
 export const works: Readonly<Record<JobKind, Work>> = {
-  look: (data) => prepareVersion(given(data, 'versionId')),
+  look: async (data) => {
+    const versionId = given(data, 'versionId');
+    await recordReferences(versionId);
+    await prepareVersion(versionId);
+  },
   summary: (data, tell) => summariseFile(given(data, 'fileId'), tell),
   pack: (data, tell) => packFile(given(data, 'fileId'), (done, total) => tell('version', done, total)),
   tally: (_, tell) => tally(tell).then(() => null),

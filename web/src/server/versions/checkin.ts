@@ -2,7 +2,7 @@
 import { detect, formatById, HEAD_BYTES } from '@ovrel/core';
 import type { CheckInResult, FileEntry, Person } from '../../contract/api.ts';
 import type { Planned, SetResult } from '../../contract/desk.ts';
-import { refuseHeldByOther, release } from '../checkouts/service.ts';
+import { refuseHeldByOther, release, sourceOf } from '../checkouts/service.ts';
 import { config } from '../config.ts';
 import { db, one, transaction, type Client, type Db } from '../db/pool.ts';
 import { record, type NewEntry } from '../ledger/ledger.ts';
@@ -67,8 +67,9 @@ export async function checkIn(by: Person, fileId: string, incoming: Incoming, op
     await refuseConflict(client, fileId, by, newest, options.base);
     if (newest?.content_id === content.id) return { made: false, id: newest.id };
     const set = await newSet(client, { projectId: file.projectId, kind: 'check-in', note: version.note, by: by.id, at: options.at });
-    const id = await appendVersion(client, newest, { ...version, setId: set.id });
-    if (!options.keep) await release(client, fileId, by.id);
+    const sourceId = await sourceOf(client, fileId, by.id);
+    const id = await appendVersion(client, newest, { ...version, setId: set.id, ...(sourceId ? { sourceId } : {}) });
+    await release(client, fileId, by.id, options.keep);
     await landedIn(client, file, [{ act: 'checked in', by, subject: `${file.name} v${(newest?.number ?? 0) + 1}`, reason: version.note, projectId: file.projectId, fileId, at: options.at }]);
     return { made: true, id };
   }, 'upload');
@@ -154,18 +155,21 @@ export async function checkInSet(by: Person, projectId: string, plan: readonly P
       if (unchanged) same.push(name);
       return !unchanged;
     });
-    for (const { planned } of arrived) if (planned.fileId && !planned.keep) await release(client, planned.fileId, by.id);
-    if (!changed.length) return undefined;
+    if (!changed.length) {
+      for (const { planned } of arrived) if (planned.fileId) await release(client, planned.fileId, by.id, planned.keep);
+      return undefined;
+    }
     const ids = new Map<Arrived, string>();
     for (const a of changed) ids.set(a, a.planned.fileId ?? (await insertFile(client, { projectId, folderId: a.planned.folderId ?? null, name: a.name, by: by.id })));
     const set = await newSet(client, { projectId, kind: 'check-in', note: note.trim(), by: by.id });
     const entries: NewEntry[] = [];
     for (const [a, fileId] of ids) {
-      const before = newest.get(fileId);
-      await appendVersion(client, before, { fileId, contentId: a.content.id, note: note.trim(), uploadName: a.uploadName, by: by.id, setId: set.id });
+      const before = newest.get(fileId), sourceId = await sourceOf(client, fileId, by.id);
+      await appendVersion(client, before, { fileId, contentId: a.content.id, note: note.trim(), uploadName: a.uploadName, by: by.id, setId: set.id, ...(sourceId ? { sourceId } : {}) });
       await tell(client, { kind: 'version', file: fileId, project: projectId });
       entries.push({ act: 'checked in', by, subject: `${a.name} v${(before?.number ?? 0) + 1}, set ${set.number}`, reason: note.trim(), projectId, fileId });
     }
+    for (const { planned } of arrived) if (planned.fileId) await release(client, planned.fileId, by.id, planned.keep);
     await record(client, entries);
     return set.id;
   }, 'upload');

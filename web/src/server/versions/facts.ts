@@ -1,6 +1,6 @@
 /** What is computed about contents: once, in worker threads, and kept. */
 import { zstdCompressSync, zstdDecompressSync } from 'node:zlib';
-import { BYTES_NOTE, bytesChange, ENGINE, extensionOf, formatById, HEAD_BYTES, type Comparison } from '@ovrel/core';
+import { BYTES_NOTE, bytesChange, ENGINE, extensionOf, formatById, HEAD_BYTES, type Comparison, type Reference } from '@ovrel/core';
 import { lookSchema, type Look } from '../../contract/look.ts';
 import type { ComparisonResponse, Person } from '../../contract/api.ts';
 import { runTask, TooHeavy } from '../compute/pool.ts';
@@ -70,6 +70,21 @@ async function computeLook(subject: Subject): Promise<Look> {
     if (error instanceof TooHeavy) return blind(error.message);
     throw error;
   }
+}
+
+/** The other files that a content names. */
+export async function referencesIn(subject: Subject): Promise<Reference[]> {
+  const kind = `references.${extensionOf(subject.upload_name)}`.slice(0, 60);
+  const known = await knownFact(subject.content_id, kind);
+  if (known) return JSON.parse(known.toString('utf8')) as Reference[];
+  return once(`${kind} ${subject.content_id}`, async () => {
+    const found = Number(subject.size) > config.readLimit ? [] : await runTask({ kind: 'references', source: await sourceOf(subject) }).catch((error: unknown) => {
+      if (error instanceof TooHeavy) return [];
+      throw error;
+    });
+    await keepFact(subject.content_id, kind, Buffer.from(JSON.stringify(found)));
+    return found;
+  });
 }
 
 /** A PNG; undefined where the content has no picture. `side` is the longer side in pixels. */

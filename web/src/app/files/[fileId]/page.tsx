@@ -32,7 +32,7 @@ export default async function Page({ params, searchParams }: Props): Promise<Rea
     <>
       <TopBar person={person} where={where} />
       <FilePage file={file} rail={rail} initialLine={line} initial={initial} mayCheckIn={may(person, 'check in')} mayBringForward={may(person, 'bring forward') && !file.deletedIn}
-        rights={{ me: { id: person.id, name: person.name }, mayCheckOut: may(person, 'check out'), mayTakeOver: may(person, 'take over') }} />
+        rights={{ me: { id: person.id, name: person.name }, mayCheckOut: may(person, 'check out'), mayTakeOver: may(person, 'take over'), mayOrganise: may(person, 'organise') }} />
     </>
   );
 }

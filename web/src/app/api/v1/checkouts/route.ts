@@ -6,8 +6,8 @@ import { body, json, query, route } from '../../../../server/http/handler.ts';
 export const GET = route(async (by, { url }) => json(z.array(checkoutSchema), await listHeld(by, query(url, heldQuerySchema))));
 
 export const POST = route(async (by, { request }) => {
-  const { files, desk } = await body(request, checkOutSchema);
-  return json(z.array(checkoutSchema), await checkOut(by, files, desk), 201);
+  const { files, desk, from } = await body(request, checkOutSchema);
+  return json(z.array(checkoutSchema), await checkOut(by, files, desk, from), 201);
 });
 
 export const DELETE = route(async (by, { request }) => {

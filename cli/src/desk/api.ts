@@ -1,0 +1,124 @@
+/** The parts of Ovrel's API that a desk needs. Answers are checked for their shape: a proxy's error page is no answer. */
+import { createHash } from 'node:crypto';
+import { createReadStream, createWriteStream, renameSync, rmSync, statSync } from 'node:fs';
+import { Readable } from 'node:stream';
+import { z } from 'zod';
+
+const byline = z.object({ id: z.string(), name: z.string() });
+const deskFiles = z.array(z.object({ fileId: z.string(), path: z.string(), newest: z.object({ id: z.string(), number: z.number(), sha256: z.string(), size: z.number() }), holder: byline.nullable() }));
+const folders = z.array(z.object({ id: z.string(), parentId: z.string().nullable(), name: z.string() }));
+const versions = z.array(z.object({ id: z.string(), number: z.number(), sha256: z.string(), size: z.number() }));
+const session = z.object({ person: byline });
+const setResult = z.object({ sentence: z.string(), same: z.array(z.string()), hints: z.array(z.string()), set: z.object({ files: z.array(z.object({ fileId: z.string(), name: z.string(), version: z.number().nullable(), versionId: z.string().nullable() })) }).nullable() });
+
+export type DeskFile = z.infer<typeof deskFiles>[number];
+export type SetResult = z.infer<typeof setResult>;
+
+/** A refusal, with the server's own sentence. */
+export class Refused extends Error {}
+
+export interface Outgoing {
+  readonly path: string;
+  readonly name: string;
+  readonly plan: Readonly<Record<string, unknown>>;
+}
+
+export class Api {
+  private readonly address: string;
+  private readonly token: string;
+
+  constructor(address: string, token: string) {
+    this.address = address.replace(/\/+$/, '');
+    this.token = token;
+  }
+
+  private async ask<S extends z.ZodType>(schema: S, path: string, init: RequestInit = {}): Promise<z.output<S>> {
+    const response = await fetch(`${this.address}/api/v1${path}`, { ...init, headers: { ...(init.headers as Record<string, string>), authorization: `Bearer ${this.token}`, 'user-agent': 'ovrel desk' } })
+      .catch((error: Error & { cause?: unknown }) => {
+        throw error.cause instanceof Changed ? error.cause : new Refused(`${this.address} cannot be reached. Check the connection and the address; nothing was changed.`);
+      });
+    const text = await response.text();
+    if (!response.ok) throw refusal(response.status, text);
+    const answer = schema.safeParse(text ? JSON.parse(text) : undefined);
+    if (!answer.success) throw new Refused(`${this.address} gave an answer that is not Ovrel's. Is the address right?`);
+    return answer.data;
+  }
+
+  private send = <S extends z.ZodType>(schema: S, method: string, path: string, body: unknown): Promise<z.output<S>> =>
+    this.ask(schema, path, { method, body: JSON.stringify(body), headers: { 'content-type': 'application/json' } });
+
+  me = (): Promise<z.infer<typeof session>> => this.ask(session, '/session');
+  projects = (): Promise<{ id: string; name: string }[]> => this.ask(z.array(byline), '/projects');
+  files = (project: string): Promise<DeskFile[]> => this.ask(deskFiles, `/projects/${project}/desk`);
+  folders = (project: string): Promise<z.infer<typeof folders>> => this.ask(folders, `/projects/${project}/folders`);
+  checkOut = (files: readonly string[], desk: string, from?: string): Promise<unknown> => this.send(z.unknown(), 'POST', '/checkouts', { files, desk, ...(from ? { from } : {}) });
+  giveUp = (files: readonly string[]): Promise<{ givenUp: number }> => this.send(z.object({ givenUp: z.number() }), 'DELETE', '/checkouts', { files });
+
+  async version(file: string, number: number): Promise<z.infer<typeof versions>[number]> {
+    const [found] = await this.ask(versions, `/files/${file}/versions?from=${number}&to=${number}`);
+    if (!found) throw new Refused(`There is no v${number} of this file.`);
+    return found;
+  }
+
+  /** Brings a version's bytes to a path: complete and checked, or not at all. */
+  async fetchTo(path: string, version: { id: string; sha256: string }): Promise<void> {
+    const response = await fetch(`${this.address}/api/v1/versions/${version.id}/content`, { headers: { authorization: `Bearer ${this.token}` } }).catch(() => {
+      throw new Refused(`${this.address} cannot be reached. Nothing was changed.`);
+    });
+    if (!response.ok || !response.body) throw refusal(response.status, await response.text());
+    const part = `${path}.ovrel-part`, hash = createHash('sha256');
+    try {
+      const out = createWriteStream(part);
+      for await (const piece of response.body) {
+        hash.update(piece);
+        if (!out.write(piece)) await new Promise<void>((ready) => {
+          out.once('drain', () => ready());
+        });
+      }
+      await new Promise<void>((done, failed) => {
+        out.on('error', failed);
+        out.end(() => done());
+      });
+      if (hash.digest('hex') !== version.sha256) throw new Refused(`What arrived for ${path} is not what the server has. Nothing was replaced; try again.`);
+      renameSync(part, path);
+    } catch (error) {
+      rmSync(part, { force: true });
+      throw error instanceof Refused ? error : new Refused(`${path} could not be written: ${(error as Error).message}. Is it open in another program?`);
+    }
+  }
+
+  /** Checks in files as one set. A file that changes while it is sent stops all of it. */
+  checkIn(project: string, note: string, files: readonly Outgoing[]): Promise<SetResult> {
+    const boundary = `ovrel-${crypto.randomUUID()}`;
+    const body = Readable.toWeb(Readable.from(form(boundary, { note, plan: JSON.stringify(files.map((f) => f.plan)) }, files)));
+    return this.ask(setResult, `/projects/${project}/sets`, { method: 'POST', body: body as unknown as BodyInit, duplex: 'half', headers: { 'content-type': `multipart/form-data; boundary=${boundary}` } } as RequestInit);
+  }
+}
+
+/** A file changed while it was being read. */
+export class Changed extends Error {}
+
+async function* form(boundary: string, fields: Readonly<Record<string, string>>, files: readonly Outgoing[]): AsyncGenerator<Buffer> {
+  for (const [name, value] of Object.entries(fields)) yield Buffer.from(`--${boundary}\r\ncontent-disposition: form-data; name="${name}"\r\n\r\n${value}\r\n`);
+  for (const { path, name } of files) {
+    const before = statSync(path);
+    yield Buffer.from(`--${boundary}\r\ncontent-disposition: form-data; name="file"; filename="${name.replace(/["\r\n]/g, (c) => encodeURIComponent(c))}"\r\ncontent-type: application/octet-stream\r\n\r\n`);
+    let sent = 0;
+    for await (const piece of createReadStream(path, { highWaterMark: 256 * 1024 })) {
+      sent += (piece as Buffer).length;
+      yield piece as Buffer;
+    }
+    const after = statSync(path);
+    if (sent !== before.size || after.size !== before.size || after.mtimeMs !== before.mtimeMs) throw new Changed(`${path} changed while it was being sent. Nothing was checked in; try again once it is saved.`);
+    yield Buffer.from('\r\n');
+  }
+  yield Buffer.from(`--${boundary}--\r\n`);
+}
+
+function refusal(status: number, text: string): Refused {
+  try {
+    return new Refused((JSON.parse(text) as { detail: string }).detail);
+  } catch {
+    return new Refused(`The server answered with ${status} and no sentence. Is the address right?`);
+  }
+}
