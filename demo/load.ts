@@ -42,11 +42,10 @@ async function load(): Promise<void> {
   const lead = known(people, 'Tobias');
   const project = await makeProject(lead, PROJECT);
   const folders = new Map<string, string>(), ids = new Map<string, string>();
-  for (const story of stories()) {
-    const folder = folders.get(story.folder) ?? (await makeFolder(lead, project.id, null, story.folder)).id;
-    folders.set(story.folder, folder);
-    ids.set(story.name, await tell(story, project.id, folder, people));
-  }
+  for (const { folder } of stories()) folders.set(folder, folders.get(folder) ?? (await makeFolder(lead, project.id, null, folder)).id);
+  // In the order in which it happened, so that sets are numbered by time.
+  const steps = stories().flatMap((story) => story.steps.map((step) => ({ story, step }))).sort((a, b) => Date.parse(a.step.at) - Date.parse(b.step.at));
+  for (const { story, step } of steps) ids.set(story.name, await tell(story, step, ids.get(story.name), project.id, folders.get(story.folder) ?? '', people));
   await together(project.id, folders, ids, people);
 }
 
@@ -67,21 +66,18 @@ async function together(projectId: string, folders: ReadonlyMap<string, string>,
 }
 
 /** Gives the file's id. */
-async function tell(story: Story, projectId: string, folderId: string, people: ReadonlyMap<string, Person>): Promise<string> {
-  let fileId: string | undefined;
-  for (const step of story.steps) {
-    const by = known(people, step.who), at = new Date(step.at), { content } = step;
-    if (typeof content === 'object' && 'forward' in content) {
-      const source = fileId ? (await listVersions(by, fileId))[content.forward - 1] : undefined;
-      if (source) await bringForward(by, source.id, step.note, at);
-      continue;
-    }
-    const incoming: Incoming = { name: story.name, bytes: pieces(await bytesOf(content)) };
-    const options = { note: step.note, at, ...(step.title ? { title: step.title } : {}) };
-    if (fileId) await checkIn(by, fileId, incoming, options);
-    else fileId = (await makeFile(by, projectId, folderId, undefined, incoming, options)).file.id;
+async function tell(story: Story, step: Step, fileId: string | undefined, projectId: string, folderId: string, people: ReadonlyMap<string, Person>): Promise<string> {
+  const by = known(people, step.who), at = new Date(step.at), { content } = step;
+  if (typeof content === 'object' && 'forward' in content) {
+    const source = fileId ? (await listVersions(by, fileId))[content.forward - 1] : undefined;
+    if (source) await bringForward(by, source.id, step.note, at);
+    return fileId ?? '';
   }
-  return fileId ?? '';
+  const incoming: Incoming = { name: story.name, bytes: pieces(await bytesOf(content)) };
+  const options = { note: step.note, at, ...(step.title ? { title: step.title } : {}) };
+  if (!fileId) return (await makeFile(by, projectId, folderId, undefined, incoming, options)).file.id;
+  await checkIn(by, fileId, incoming, options);
+  return fileId;
 }
 
 async function bytesOf(content: Exclude<Step['content'], { forward: number }>): Promise<Uint8Array> {

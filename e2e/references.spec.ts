@@ -16,6 +16,10 @@ test('a drawing says what it needs, is checked out with it, and downloads with i
   await page.goto(`/files/${sheet}`);
   const references = page.getByRole('region', { name: 'References' });
   await expect(references.getByRole('link', { name: 'stamp.svg' })).toBeVisible();
+  // The stamp is drawn on the sheet, though the sheet only names it.
+  const view = await (await page.request.get(`/api/v1/versions/${((await (await page.request.get(`/api/v1/files/${sheet}`)).json()) as { newest: { id: string } }).newest.id}/view`)).text();
+  expect(view).toContain(`href="data:image/svg+xml;base64,${Buffer.from(photo('one')).toString('base64')}"`);
+  expect(view).toContain('href="lost.png"');
   await expect(references).toContainText('lost.png');
   await expect(references).toContainText('not found in this project');
   await references.getByRole('button', { name: 'Add a reference by hand' }).click();

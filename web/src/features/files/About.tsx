@@ -52,7 +52,7 @@ export function About(p: Props): React.ReactNode {
         {older && p.mayCheckIn && <Button variant="outline-secondary" onClick={p.onContinue}>Check out and go on from v{v.number}</Button>}
         {v.number > 1 && <Button variant="outline-secondary" onClick={p.onCompareBefore}>Compare with v{v.number - 1}, the one before</Button>}
         {older && <Button variant="outline-secondary" onClick={p.onCompareNewest}>Compare with v{newest.number}, the newest</Button>}
-        <Link className="btn btn-outline-secondary" href={`/projects/${p.file.projectId}/history?set=${v.set}#set-${v.set}`}>See set {v.set}, what was checked in together</Link>
+        <Link className="btn btn-outline-secondary" href={`/projects/${p.file.projectId}/history?set=${v.set}#set-${v.set}`}>Set {v.set}: what came together</Link>
         <a className="btn btn-outline-secondary" href={`/api/v1/versions/${v.id}/content`} download>Download v{v.number}, {saySize(v.size)}</a>
       </div>
       {p.holder}

@@ -82,6 +82,12 @@ const byHand = (fileId: string, madeAt: Date): Promise<Recorded[]> => many<Recor
     where v.store_id = $1 and v.file_id = r.to_file_id and v.made_at <= $3 order by v.number desc limit 1) v on true
   where r.file_id = $2 order by r.made_at`, [STORE, fileId, madeAt]);
 
+/** What the file itself names, and at which version that was. */
+export async function needsOf(versionId: string): Promise<{ target: string; kind: string; then: { id: string } | undefined }[]> {
+  await recordReferences(versionId);
+  return (await recorded(versionId)).map((r) => ({ target: r.target, kind: r.kind, then: r.then_id === null ? undefined : { id: r.then_id } }));
+}
+
 /** What a version needs, and which files need its file now. */
 export async function referencesOfVersion(by: Person, versionId: string): Promise<References> {
   require(by, 'read');

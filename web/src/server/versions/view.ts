@@ -3,7 +3,8 @@ import { formatById } from '@ovrel/core';
 import type { Person } from '../../contract/api.ts';
 import { require } from '../people/permissions.ts';
 import { Problem } from '../problem.ts';
-import { readContent } from '../store/reader.ts';
+import { needsOf } from '../references/service.ts';
+import { readContent, readWhole } from '../store/reader.ts';
 import { lookAt, thumbnailSoon } from './facts.ts';
 import { versionRow } from './rows.ts';
 
@@ -30,7 +31,8 @@ export async function viewOf(by: Person, versionId: string, ifNoneMatch: string 
   const look = await lookAt(row);
   if (format.id === 'svg' && look.level !== 'parts') throw noPicture(look.problem ?? 'The drawing cannot be read.');
   const { viewTag: tag } = look;
-  const pieces = tag ? tagged(row.content_id, tag) : readContent(row.content_id);
+  const pictures = tag ? await picturesThen(versionId) : new Map<string, string>();
+  const pieces = tag ? (pictures.size ? shownWith(pictures, tagged(row.content_id, tag)) : tagged(row.content_id, tag)) : readContent(row.content_id);
   return new Response(streamOf(pieces), { headers: safe(tag || format.id !== 'svg' ? format.mime : `${format.mime}; charset=utf-16`, etag) });
 }
 
@@ -39,6 +41,35 @@ async function* tagged(contentId: string, { start, end, tag }: { start: number; 
   yield* readContent(contentId, 0, start);
   yield Buffer.from(tag, 'utf8');
   yield* readContent(contentId, end);
+}
+
+/** Bytes of referenced pictures that are shown within a drawing, at most. */
+const MOST_PICTURES = 12 * 1024 * 1024;
+
+/** Pictures of the project that a drawing shows, as they were when it was saved: data URIs by the name that the drawing has for them. */
+async function picturesThen(versionId: string): Promise<Map<string, string>> {
+  const out = new Map<string, string>();
+  let left = MOST_PICTURES;
+  for (const { target, kind, then } of await needsOf(versionId)) {
+    if (kind !== 'picture' || !then) continue;
+    const row = await versionRow(then.id), format = row.format && shown.has(row.format) ? formatById(row.format) : undefined;
+    if (!format || Number(row.size) > left) continue;
+    left -= Number(row.size);
+    out.set(target, `data:${format.mime};base64,${(await readWhole(row.content_id)).toString('base64')}`);
+  }
+  return out;
+}
+
+/** Puts pictures in the place of their names. Nothing else of the drawing is touched. */
+async function* shownWith(pictures: ReadonlyMap<string, string>, pieces: AsyncIterable<Buffer>): AsyncGenerator<Buffer> {
+  const parts: Buffer[] = [];
+  for await (const piece of pieces) parts.push(piece);
+  // One character a byte, so that every byte comes back as it was.
+  const text = Buffer.concat(parts).toString('latin1');
+  yield Buffer.from(text.replace(/(<(?:[\w-]+:)?(?:image|feImage)\b[^<>]*?\s(?:xlink:)?href\s*=\s*)(["'])([^"'<>]*)\2/g, (whole, before: string, quote: string, written: string) => {
+    const name = Buffer.from(written, 'latin1').toString('utf8').replace(/&amp;/g, '&').trim(), picture = pictures.get(name);
+    return picture ? `${before}${quote}${picture}${quote}` : whole;
+  }), 'latin1');
 }
 
 export async function thumbnailResponse(by: Person, versionId: string, side: 96 | 320, ifNoneMatch: string | null): Promise<Response> {
