@@ -38,11 +38,11 @@ export interface Upload<T> {
   readonly cancel: () => void;
 }
 
-/** Sends a form with a file; `onProgress` gets the share that has been sent, 0 to 1. */
-export function upload<T>(path: string, fields: Readonly<Record<string, string>>, file: File, onProgress: (share: number) => void): Upload<T> {
+/** Sends a form with files; `onProgress` gets the share that has been sent, 0 to 1. */
+export function upload<T>(path: string, fields: Readonly<Record<string, string>>, files: File | readonly File[], onProgress: (share: number) => void): Upload<T> {
   const form = new FormData();
   for (const [name, value] of Object.entries(fields)) form.append(name, value);
-  form.append('file', file, file.name);
+  for (const file of files instanceof File ? [files] : files) form.append('file', file, file.name);
   const request = new XMLHttpRequest();
   const done = new Promise<T>((resolve, reject) => {
     request.open('POST', `/api/v1${path}`);

@@ -96,6 +96,7 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
           {files.length > 0 && mayCheckIn && <Button onClick={() => void checkOut()}>Check out {files.length} chosen</Button>}
           {chosen.size > 0 && <Button variant="outline-secondary" onClick={() => setMoving([...chosen.values()])}>Move {chosen.size} chosen</Button>}
           {mayRenameProject && !folderId && <Button variant="outline-secondary" onClick={() => renaming('Rename the project', data.project.name, `/projects/${project.id}`)}>Rename project</Button>}
+          <Link className="btn btn-outline-secondary" href={`/projects/${project.id}/desk`}>Desk folder</Link>
           <Link className="btn btn-outline-secondary" href={`/projects/${project.id}/history`}>History</Link>
           {!empty && <Button variant="outline-secondary" onClick={() => setArchiving(true)}>Download all</Button>}
           {mayOrganise && <Button variant="outline-secondary" onClick={newFolder}>New folder</Button>}

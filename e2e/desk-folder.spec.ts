@@ -1,0 +1,130 @@
+import { addVersion, drawing, expect, makeDrawing, post, signIn, test } from './support.ts';
+
+const plan = (x: number): string => drawing(`<rect id="deck" x="${x}" y="100" width="200" height="60" fill="#446688"/><text x="20" y="30">Landing</text>`);
+
+test('a desk: get, edit in the practice editor, see what changed, check in as a set, put back; nothing is replaced unasked', async ({ page }) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, plan(20), 'landing.svg');
+  const { projectId } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
+  await page.request.post(`/api/v1/projects/${projectId}/files`, { multipart: { note: '', file: { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('Piles first.\n') } } });
+  await page.goto(`/projects/${projectId}/desk`);
+  await page.getByRole('button', { name: 'Use the practice folder' }).click();
+  await expect(page.getByText('stands in for a folder of your computer')).toBeVisible();
+  const row = (name: string) => page.getByRole('row', { name: new RegExp(name.replace('.', '\\.')) }), dialog = page.getByRole('dialog');
+  await expect(row('landing.svg')).toContainText('not on this desk');
+  await page.getByRole('button', { name: 'Get the 2 that are newer' }).click();
+  await expect(page.getByText('2 files are here as their newest versions.')).toBeVisible();
+  await expect(row('landing.svg')).toContainText('same as newest');
+
+  // Closing without saving leaves the file as it was.
+  await page.getByRole('button', { name: 'Edit landing.svg' }).click();
+  await dialog.getByRole('button', { name: 'Move a shape' }).click();
+  await dialog.getByRole('button', { name: 'Close without saving' }).click();
+  await expect(row('landing.svg')).toContainText('same as newest');
+  await page.getByRole('button', { name: 'Edit landing.svg' }).click();
+  await dialog.getByRole('button', { name: 'Move a shape' }).click();
+  await dialog.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(dialog).toContainText('Everything is saved.');
+  await dialog.getByRole('button', { name: 'Close', exact: true }).last().click();
+  await expect(row('landing.svg')).toContainText('changed here');
+
+  // What changed, before it is checked in; and the way back that is asked about.
+  await page.getByRole('button', { name: 'What changed in landing.svg' }).click();
+  await expect(dialog).toContainText('v1 against what is here');
+  await expect(dialog.locator('strong')).toContainText('moved');
+  await dialog.getByRole('button', { name: 'Keep what is here' }).click();
+
+  // A second file changes; both go as one set, with the computed summary as the note.
+  await page.getByRole('button', { name: 'Edit notes.txt' }).click();
+  await dialog.getByRole('button', { name: 'Add a line' }).click();
+  await dialog.getByRole('button', { name: 'Save over and over' }).click();
+  await expect(dialog).toContainText('Saved 5 times.');
+  await dialog.getByRole('button', { name: 'Close without saving' }).or(dialog.getByRole('button', { name: 'Close', exact: true })).last().click();
+  await page.getByRole('button', { name: 'Check in what changed' }).click();
+  await expect(dialog.getByText('landing.svg: ')).toBeVisible();
+  await expect(dialog.locator('.ov-proposal')).toContainText('notes.txt: ');
+  await dialog.getByRole('button', { name: 'Take this as the note' }).click();
+  await dialog.getByRole('button', { name: 'Check in 2 files' }).click();
+  await expect(page.getByText(/Set \d+ was checked in: 2 files\./)).toBeVisible();
+  await expect(row('landing.svg')).toContainText('same as newest');
+  const [, second] = (await (await page.request.get(`/api/v1/files/${id}/versions`)).json()) as { note: string; summary: string | null }[];
+  expect(second!.note).toMatch(/^landing\.svg: .*moved/);
+
+  // Somebody else goes on: seen here without a reload, and brought on request.
+  await addVersion(page, id, plan(90), 'landing.svg');
+  await expect(row('landing.svg')).toContainText('newer on the server');
+  await page.getByRole('button', { name: 'Edit landing.svg' }).click();
+  await dialog.getByRole('button', { name: 'Recolour' }).click();
+  await dialog.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(dialog).toContainText('Everything is saved.');
+  await dialog.getByRole('button', { name: 'Close', exact: true }).last().click();
+  await expect(row('landing.svg')).toContainText('changed on both');
+  await page.getByRole('button', { name: 'Check in what changed' }).click();
+  await expect(dialog).toContainText('v3 is newer on the server');
+  await dialog.getByRole('button', { name: 'Cancel' }).click();
+  await page.getByRole('button', { name: 'What changed in landing.svg' }).click();
+  await dialog.getByRole('button', { name: 'Put v3 here instead' }).click();
+  await expect(row('landing.svg')).toContainText('same as newest');
+
+  // An older version; a crash while saving is a change like any other, and can be undone.
+  await page.getByLabel('Get another version of landing.svg').selectOption('v1');
+  await expect(page.getByText('“landing.svg” is here as v1.')).toBeVisible();
+  await expect(row('landing.svg')).toContainText('newer on the server');
+  await page.getByRole('button', { name: 'Get landing.svg' }).click();
+  await expect(row('landing.svg')).toContainText('same as newest');
+  await page.getByRole('button', { name: 'Edit landing.svg' }).click();
+  await dialog.getByRole('button', { name: 'Crash while saving' }).click();
+  await expect(dialog).toContainText('only a part of the file is there');
+  await dialog.getByRole('button', { name: /^Close/ }).last().click();
+  await expect(row('landing.svg')).toContainText('changed here');
+  await page.getByRole('button', { name: 'What changed in landing.svg' }).click();
+  await dialog.getByRole('button', { name: 'Put v3 here instead' }).click();
+  await expect(row('landing.svg')).toContainText('same as newest');
+
+  // A second look, after a reload, knows everything.
+  await page.reload();
+  await page.getByRole('button', { name: 'Use the practice folder' }).click();
+  await expect(row('landing.svg')).toContainText('same as newest');
+  await page.getByRole('button', { name: 'Check out landing.svg' }).click();
+  await expect(row('landing.svg')).toContainText('you');
+  await page.getByRole('button', { name: 'Give up landing.svg' }).click();
+  await expect(row('landing.svg')).toContainText('nobody');
+});
+
+test('a file that Ovrel does not know becomes a new one, or a new version of the file that it resembles', async ({ page }) => {
+  await signIn(page, 'ines');
+  const project = await (async () => {
+    const tobias = await page.context().browser()!.newContext(), other = await tobias.newPage();
+    await signIn(other, 'tobias');
+    const id = await makeDrawing(other, plan(20), 'landing.svg');
+    const { projectId } = (await (await other.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
+    await tobias.close();
+    return { id: projectId, file: id };
+  })();
+  await page.goto(`/projects/${project.id}/desk`);
+  // As somebody renames a copy in the file manager.
+  await page.evaluate(async ({ folder, files }) => {
+    const root = await navigator.storage.getDirectory(), desk = await root.getDirectoryHandle(folder, { create: true });
+    for (const [name, text] of Object.entries(files)) {
+      const out = await (await desk.getFileHandle(name, { create: true })).createWritable();
+      await out.write(text);
+      await out.close();
+    }
+  }, { folder: `practice-${project.id}`, files: { 'landing final.svg': plan(20), 'tides.txt': 'High water 06:12\n' } });
+  await page.getByRole('button', { name: 'Use the practice folder' }).click();
+  await expect(page.getByRole('row', { name: /landing final\.svg/ })).toContainText('perhaps landing.svg, moved or renamed');
+  await page.getByRole('button', { name: 'Check in what changed' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog.getByRole('button', { name: 'Check in 0 files' })).toBeDisabled();
+  await dialog.getByLabel('What tides.txt is').selectOption('a new file');
+  await dialog.getByLabel('What landing final.svg is').selectOption('a new version of landing.svg');
+  await dialog.getByLabel('Note: why?').fill('Tides added');
+  await dialog.getByRole('button', { name: 'Check in 2 files' }).click();
+  // The drawing has not changed, only its name here; the tides are new.
+  await expect(page.getByText('was checked in: 1 file.')).toBeVisible();
+  await expect(page.getByRole('row', { name: /tides\.txt/ })).toContainText('same as newest');
+  const [set] = (await (await page.request.get(`/api/v1/projects/${project.id}/sets`)).json()) as { note: string; files: { name: string; first: boolean }[] }[];
+  expect(set).toMatchObject({ note: 'Tides added', files: [{ name: 'tides.txt', first: true }] });
+  await post(page, '/checkouts', { files: [project.file] });
+  await page.request.delete('/api/v1/checkouts', { data: { files: [project.file] } });
+});

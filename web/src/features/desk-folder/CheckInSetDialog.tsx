@@ -1,0 +1,131 @@
+'use client';
+
+import { useEffect, useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import Modal from 'react-bootstrap/Modal';
+import ProgressBar from 'react-bootstrap/ProgressBar';
+import type { Folder } from '../../contract/api.ts';
+import type { DeskFile, Planned, SetResult } from '../../contract/desk.ts';
+import { call, sentenceOf, upload, type Upload } from '../api/client.ts';
+import { Said } from '../frame/Said.tsx';
+import { readFile } from './folder.ts';
+import type { Base } from './memory.ts';
+import { compareHere, type Row } from './useDesk.ts';
+
+interface Props {
+  readonly projectId: string;
+  readonly rows: readonly Row[];
+  readonly folder: FileSystemDirectoryHandle;
+  readonly onClose: () => void;
+  readonly onLanded: (sentence: string, bases: Record<string, Base>) => void;
+}
+
+/** Where an unknown file goes: it becomes a new file, or a new version of the one that it resembles. */
+type Choice = 'no' | 'yes' | 'new' | 'perhaps';
+
+/** Folders of the project by their paths, to find where a new file belongs. */
+function folderIdOf(folders: readonly Folder[], path: string): string | null {
+  let parent: string | null = null;
+  for (const name of path.split('/').slice(0, -1)) {
+    const found: Folder | undefined = folders.find((f) => f.parentId === parent && f.name.toLowerCase() === name.toLowerCase());
+    if (!found) throw new Error(`The project has no folder for “${path}”. Make the folder “${name}” there first.`);
+    parent = found.id;
+  }
+  return parent;
+}
+
+const baseName = (path: string): string => path.slice(path.lastIndexOf('/') + 1);
+
+export function CheckInSetDialog({ projectId, rows, folder, onClose, onLanded }: Props): React.ReactNode {
+  const [choices, setChoices] = useState<ReadonlyMap<string, Choice>>(new Map(rows.map((r) => [r.path, r.status === 'changed here' ? 'yes' : 'no'])));
+  const [note, setNote] = useState('');
+  const [proposal, setProposal] = useState('');
+  const [keep, setKeep] = useState(false);
+  const [share, setShare] = useState<number>();
+  const [problem, setProblem] = useState<string>();
+  const sending = useRef<Upload<SetResult>>(undefined);
+  useEffect(() => {
+    let stale = false;
+    const work = async (): Promise<void> => {
+      const said: string[] = [];
+      for (const row of rows.filter((r) => r.status === 'changed here' && r.file)) {
+        const here = await readFile(folder, row.path);
+        if (stale || !here || !row.file) return;
+        said.push(`${baseName(row.path)}: ${(await compareHere(row.file, row.file.newest.id, here)).summary}`);
+        setProposal(said.join('\n'));
+      }
+    };
+    void work().catch(() => undefined);
+    return () => {
+      stale = true;
+    };
+  }, [rows, folder]);
+  const chosen = rows.filter((r) => (choices.get(r.path) ?? 'no') !== 'no');
+  const choose = (path: string, choice: Choice): void => setChoices((before) => new Map(before).set(path, choice));
+  const send = async (): Promise<void> => {
+    setProblem(undefined);
+    setShare(0);
+    try {
+      const fresh = chosen.some((r) => choices.get(r.path) === 'new') ? await call<Folder[]>(`/projects/${projectId}/folders`) : [];
+      const plan: Planned[] = [], files: File[] = [];
+      for (const row of chosen) {
+        const target: DeskFile | undefined = choices.get(row.path) === 'perhaps' ? row.perhaps : row.file, file = await readFile(folder, row.path);
+        if (!file) throw new Error(`“${row.path}” is not in the folder any more. Nothing was checked in.`);
+        plan.push(target ? { fileId: target.fileId, base: target.newest.id, keep } : { name: baseName(row.path), folderId: folderIdOf(fresh, row.path) });
+        files.push(file);
+      }
+      sending.current = upload<SetResult>(`/projects/${projectId}/sets`, { note, plan: JSON.stringify(plan) }, files, setShare);
+      const result = await sending.current.done, now = await call<DeskFile[]>(`/projects/${projectId}/desk`);
+      const bases: Record<string, Base> = {};
+      for (const row of chosen) {
+        const target = choices.get(row.path) === 'perhaps' ? row.perhaps?.fileId : row.file?.fileId, file = now.find((f) => (target ? f.fileId === target : f.path === row.path));
+        if (file && row.here?.sha256 === file.newest.sha256) bases[row.path] = { fileId: file.fileId, versionId: file.newest.id, number: file.newest.number, sha256: file.newest.sha256 };
+      }
+      onLanded([result.sentence, ...result.hints].join(' '), bases);
+    } catch (error) {
+      setShare(undefined);
+      setProblem(`${sentenceOf(error)} If a file changed while it was sent, look again and check in once more.`);
+    }
+  };
+  const busy = share !== undefined;
+  return (
+    <Modal show onHide={() => !busy && onClose()} backdrop="static" size="lg" aria-labelledby="set-title">
+      <Form onSubmit={(e) => { e.preventDefault(); void send(); }}>
+        <Modal.Header><Modal.Title as="h2" id="set-title">Check in together</Modal.Title></Modal.Header>
+        <Modal.Body>
+          {problem && <Said problem>{problem}</Said>}
+          <table className="ov-table mb-3" aria-label="Files to check in">
+            <tbody>
+              {rows.map((r) => (
+                <tr key={r.path}>
+                  <td>{r.path}</td>
+                  <td>
+                    {r.status === 'changed here' && <Form.Check id={`take-${r.path}`} label={`as v${(r.file?.newest.number ?? 0) + 1}`} aria-label={`Check in ${r.path}`} checked={choices.get(r.path) === 'yes'} disabled={busy} onChange={(e) => choose(r.path, e.target.checked ? 'yes' : 'no')} />}
+                    {r.status === 'changed on both' && <span className="ov-warn">v{r.file?.newest.number} is newer on the server: see what changed first, then get it, or check this in on its page as a branch</span>}
+                    {r.status === 'not in Ovrel' && (
+                      <Form.Select size="sm" aria-label={`What ${r.path} is`} value={choices.get(r.path)} disabled={busy} onChange={(e) => choose(r.path, e.target.value as Choice)}>
+                        <option value="no">leave it out</option><option value="new">a new file</option>{r.perhaps && <option value="perhaps">a new version of {r.perhaps.path}</option>}
+                      </Form.Select>
+                    )}
+                  </td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+          <Form.Group controlId="set-note">
+            <Form.Label>Note: why?</Form.Label>
+            <Form.Control as="textarea" rows={3} maxLength={4000} value={note} disabled={busy} onChange={(e) => setNote(e.target.value)} />
+            {proposal && !note && <Form.Text as="div">What changed: <span className="ov-proposal">{proposal}</span> <Button variant="link" className="p-0 align-baseline" onClick={() => setNote(proposal)}>Take this as the note</Button></Form.Text>}
+          </Form.Group>
+          <Form.Check className="mt-2" id="set-keep" label="Keep checked out what I hold" checked={keep} disabled={busy} onChange={(e) => setKeep(e.target.checked)} />
+          {busy && <div className="mt-3" role="status"><ProgressBar now={share * 100} aria-label="Sent" /><p className="mb-0 mt-1">{share < 1 ? `Sending, ${Math.round(share * 100)} %` : 'All sent; being stored …'}</p></div>}
+        </Modal.Body>
+        <Modal.Footer>
+          <Button variant="outline-secondary" onClick={() => (busy ? sending.current?.cancel() : onClose())}>{busy ? 'Cancel the upload' : 'Cancel'}</Button>
+          <Button type="submit" disabled={busy || !chosen.length}>Check in {chosen.length === 1 ? 'one file' : `${chosen.length} files`}</Button>
+        </Modal.Footer>
+      </Form>
+    </Modal>
+  );
+}

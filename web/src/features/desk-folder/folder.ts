@@ -1,0 +1,84 @@
+/**
+ * A folder on the person's computer, or the practice folder inside the browser: both are directory handles (File System Standard), so
+ * everything here works on either.
+ */
+export interface LocalFile {
+  /** Below the folder, with slashes. */
+  readonly path: string;
+  readonly size: number;
+  readonly modified: number;
+}
+
+/** The folder is there, but a file in it can't be written now. */
+export class InUse extends Error {}
+
+/** True where the browser can open folders of the computer. */
+export const canOpenFolders = (): boolean => typeof window !== 'undefined' && 'showDirectoryPicker' in window;
+
+export const openFolder = (): Promise<FileSystemDirectoryHandle> =>
+  (window as unknown as { showDirectoryPicker: (options: object) => Promise<FileSystemDirectoryHandle> }).showDirectoryPicker({ mode: 'readwrite', id: 'ovrel-desk' });
+
+/** A folder of the browser's own, for each project one. */
+export async function practiceFolder(projectId: string): Promise<FileSystemDirectoryHandle> {
+  const root = await navigator.storage.getDirectory();
+  return root.getDirectoryHandle(`practice-${projectId}`, { create: true });
+}
+
+/** Asks for the right to read and write again, which a browser forgets when it closes; needs a click. */
+export async function allowed(handle: FileSystemDirectoryHandle): Promise<boolean> {
+  const asking = handle as unknown as { requestPermission?: (options: object) => Promise<string> };
+  return !asking.requestPermission || (await asking.requestPermission({ mode: 'readwrite' })) === 'granted';
+}
+
+const hidden = (name: string): boolean => name.startsWith('.') || name.startsWith('~$') || name.endsWith('.crswap');
+
+/** Every file of the folder, in no order; hidden ones are passed over. */
+export async function* filesIn(folder: FileSystemDirectoryHandle, below = ''): AsyncGenerator<{ path: string; handle: FileSystemFileHandle }> {
+  for await (const [name, handle] of (folder as unknown as { entries: () => AsyncIterable<[string, FileSystemHandle]> }).entries()) {
+    if (hidden(name)) continue;
+    const path = below ? `${below}/${name}` : name;
+    if (handle.kind === 'directory') yield* filesIn(handle as FileSystemDirectoryHandle, path);
+    else yield { path, handle: handle as FileSystemFileHandle };
+  }
+}
+
+async function folderOf(folder: FileSystemDirectoryHandle, path: string, create: boolean): Promise<{ parent: FileSystemDirectoryHandle; name: string }> {
+  const steps = path.split('/'), name = steps.pop() ?? '';
+  let parent = folder;
+  for (const step of steps) parent = await parent.getDirectoryHandle(step, { create });
+  return { parent, name };
+}
+
+/** Undefined where there is no such file. */
+export async function readFile(folder: FileSystemDirectoryHandle, path: string): Promise<File | undefined> {
+  try {
+    const { parent, name } = await folderOf(folder, path, false);
+    return await (await parent.getFileHandle(name)).getFile();
+  } catch (error) {
+    if ((error as DOMException).name === 'NotFoundError') return undefined;
+    throw error;
+  }
+}
+
+/** Puts content in place at once: it is written beside the file and exchanged when it is complete. Throws InUse. */
+export async function writeFile(folder: FileSystemDirectoryHandle, path: string, content: Blob): Promise<void> {
+  const { parent, name } = await folderOf(folder, path, true);
+  try {
+    const out = await (await parent.getFileHandle(name, { create: true })).createWritable();
+    try {
+      await content.stream().pipeTo(out);
+    } catch (error) {
+      await out.abort().catch(() => undefined);
+      throw error;
+    }
+  } catch (error) {
+    const kind = (error as DOMException).name;
+    if (kind === 'NoModificationAllowedError' || kind === 'InvalidStateError' || kind === 'NotAllowedError') throw new InUse(`“${path}” can't be written: another program has it open, or the browser may not write here. Close it there and try again.`);
+    throw error;
+  }
+}
+
+export async function removeFile(folder: FileSystemDirectoryHandle, path: string): Promise<void> {
+  const { parent, name } = await folderOf(folder, path, false);
+  await parent.removeEntry(name);
+}

@@ -1,0 +1,67 @@
+/** SHA-256 of files, a piece at a time, with what is known already passed over. Runs in a worker; tested by itself. */
+import { sha256 } from '@noble/hashes/sha2.js';
+import type { Hashed } from './memory.ts';
+
+/** Smaller files are hashed by the browser itself, in one piece. */
+const WHOLE = 32 * 1024 * 1024;
+/** A file that changed this recently may change again without a new time; its hash is not remembered. Milliseconds. */
+const FRESH = 3000;
+
+const hex = (bytes: Uint8Array): string => [...bytes].map((b) => b.toString(16).padStart(2, '0')).join('');
+
+export async function hashOf(file: Blob): Promise<string> {
+  if (file.size <= WHOLE) return hex(new Uint8Array(await crypto.subtle.digest('SHA-256', await file.arrayBuffer())));
+  const hash = sha256.create(), reader = file.stream().getReader();
+  for (let next = await reader.read(); !next.done; next = await reader.read()) hash.update(next.value);
+  return hex(hash.digest());
+}
+
+export interface Seen {
+  readonly path: string;
+  readonly size: number;
+  readonly sha256: string;
+}
+
+export interface Looked {
+  readonly files: readonly Seen[];
+  readonly hashes: Readonly<Record<string, Hashed>>;
+  /** Files that could not be read. */
+  readonly unread: readonly string[];
+}
+
+interface Readable {
+  readonly path: string;
+  readonly file: () => Promise<File>;
+}
+
+/** Hashes every file, unless size and time of change are those of the last look. A file that changes meanwhile is looked at again, up to three times. */
+export async function lookAtFiles(files: readonly Readable[], known: Readonly<Record<string, Hashed>>, tell: (done: number, total: number, path: string) => void, now: () => number = Date.now): Promise<Looked> {
+  const seen: Seen[] = [], unread: string[] = [];
+  const hashes: Record<string, Hashed> = {};
+  for (const [i, { path, file }] of files.entries()) {
+    tell(i, files.length, path);
+    const found = await steadyHash(file, known[path]);
+    if (!found) {
+      unread.push(path);
+      continue;
+    }
+    seen.push({ path, size: found.size, sha256: found.sha256 });
+    if (now() - found.modified > FRESH) hashes[path] = found;
+  }
+  tell(files.length, files.length, '');
+  return { files: seen, hashes, unread };
+}
+
+async function steadyHash(open: () => Promise<File>, known: Hashed | undefined): Promise<Hashed | undefined> {
+  for (let attempt = 0; attempt < 3; attempt++) {
+    try {
+      const file = await open();
+      if (known?.size === file.size && known.modified === file.lastModified) return known;
+      const hash = await hashOf(file), after = await open();
+      if (after.size === file.size && after.lastModified === file.lastModified) return { size: file.size, modified: file.lastModified, sha256: hash };
+    } catch {
+      // It is being written, or went away: look again.
+    }
+  }
+  return undefined;
+}

@@ -1,0 +1,52 @@
+/** A web worker of the desk: hashes a folder, and compares what is here with a version, away from the page. */
+import { compare, open } from '@ovrel/core';
+import { filesIn } from '../features/desk-folder/folder.ts';
+import { lookAtFiles, type Looked } from '../features/desk-folder/hashing.ts';
+import type { Hashed } from '../features/desk-folder/memory.ts';
+
+export type Order =
+  | { readonly kind: 'look'; readonly folder: FileSystemDirectoryHandle; readonly known: Readonly<Record<string, Hashed>> }
+  | { readonly kind: 'compare'; readonly name: string; readonly before: ArrayBuffer; readonly here: ArrayBuffer };
+
+export interface Compared {
+  readonly summary: string;
+  readonly level: string;
+  readonly changes: readonly string[];
+}
+
+export type Report =
+  | { readonly kind: 'progress'; readonly done: number; readonly total: number; readonly path: string }
+  | { readonly kind: 'looked'; readonly looked: Looked }
+  | { readonly kind: 'compared'; readonly compared: Compared }
+  | { readonly kind: 'failed'; readonly sentence: string };
+
+const LISTED = 200;
+const report = (message: Report): void => postMessage(message);
+
+async function look(folder: FileSystemDirectoryHandle, known: Readonly<Record<string, Hashed>>): Promise<void> {
+  const files: { path: string; file: () => Promise<File> }[] = [];
+  for await (const { path, handle } of filesIn(folder)) files.push({ path, file: () => handle.getFile() });
+  let told = 0;
+  report({ kind: 'looked', looked: await lookAtFiles(files, known, (done, total, path) => {
+    if (Date.now() - told < 100 && done < total) return;
+    told = Date.now();
+    report({ kind: 'progress', done, total, path });
+  }) });
+}
+
+function compareHere(name: string, before: ArrayBuffer, here: ArrayBuffer): Compared {
+  const side = (bytes: Uint8Array): Parameters<typeof compare>[0] => ({ bytes, name, opened: open(bytes, name) });
+  const { comparison } = compare(side(new Uint8Array(before)), side(new Uint8Array(here)));
+  const words = { added: 'added', removed: 'removed', changed: 'changed', moved: 'moved' } as const;
+  return {
+    summary: comparison.summary, level: comparison.level,
+    changes: comparison.changes.slice(0, LISTED).map((c) => `${c.part.name || c.part.kind} ${words[c.kind]}${c.what[0] ? `: ${c.what[0].property ?? c.what[0].aspect} ${c.what[0].from ?? ''} → ${c.what[0].to ?? ''}` : ''}`),
+  };
+}
+
+addEventListener('message', ({ data }: MessageEvent<Order>) => {
+  void (async () => {
+    if (data.kind === 'look') await look(data.folder, data.known);
+    else report({ kind: 'compared', compared: compareHere(data.name, data.before, data.here) });
+  })().catch((error: unknown) => report({ kind: 'failed', sentence: error instanceof Error ? error.message : String(error) }));
+});
