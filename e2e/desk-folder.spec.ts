@@ -40,6 +40,7 @@ test('a desk: get, edit in the practice editor, see what changed, check in as a 
   await dialog.getByRole('button', { name: 'Save over and over' }).click();
   await expect(dialog).toContainText('Saved 5 times.');
   await dialog.getByRole('button', { name: 'Close without saving' }).or(dialog.getByRole('button', { name: 'Close', exact: true })).last().click();
+  await expect(row('notes.txt')).toContainText('changed here');
   await page.getByRole('button', { name: 'Check in what changed' }).click();
   await expect(dialog.getByText('landing.svg: ')).toBeVisible();
   await expect(dialog.locator('.ov-proposal')).toContainText('notes.txt: ');

@@ -2,7 +2,7 @@
 
 /** A project's files against a folder of the person's own computer, or against the practice folder inside the browser. */
 import Link from 'next/link';
-import { useEffect, useState } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import ProgressBar from 'react-bootstrap/ProgressBar';
@@ -27,6 +27,8 @@ interface Props {
   readonly mayCheckIn: boolean;
 }
 
+const never = () => () => undefined;
+
 /** Each status with a sign of its own, so that it is not told by colour alone. */
 const signs: Readonly<Record<DeskStatus, string>> = { 'same as newest': '=', 'changed here': '~', 'newer on the server': '↓', 'changed on both': '≠', 'not on this desk': '○', 'not in Ovrel': '+' };
 
@@ -40,6 +42,8 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
   const [busy, setBusy] = useState(false);
   const [dialog, setDialog] = useState<Dialog>();
   const [show, setShow] = useState<'all' | 'differs'>('all');
+  // The server can't know what the browser can.
+  const opens = useSyncExternalStore(never, canOpenFolders, () => true);
   const desk = useDesk(project.id, where, folder, initial);
   const { rows, progress } = desk;
   useLive({ project: project.id }, (event) => {
@@ -127,7 +131,7 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
         <h1>Desk of {project.name}</h1>
         {folder && <Button variant="outline-secondary" disabled={busy} onClick={() => void desk.look()}>Look again</Button>}
         {older.length > 0 && <Button variant="outline-secondary" disabled={busy} onClick={() => getNewest(older)}>Get {older.length === 1 ? 'the one that is' : `the ${older.length} that are`} newer</Button>}
-        {mayCheckIn && changed.length > 0 && <Button disabled={busy} onClick={() => setDialog({ kind: 'check-in', rows: changed })}>Check in what changed</Button>}
+        {mayCheckIn && changed.length > 0 && <Button disabled={busy || progress !== undefined} onClick={() => setDialog({ kind: 'check-in', rows: changed })}>Check in what changed</Button>}
       </div>
       {said && <Said problem={said.problem}>{said.text}{said.again && <> <Button size="sm" variant="outline-secondary" onClick={said.again}>Try again</Button></>}</Said>}
       {desk.problem && <Said problem>{desk.problem}</Said>}
@@ -137,10 +141,10 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
           <p>A desk is a folder on your own computer. Ovrel shows where each file in it stands against the newest version, brings newer ones, and checks in what you changed. Nothing that you changed is replaced unasked.</p>
           <div className="d-flex gap-2 flex-wrap justify-content-center">
             {known && <Button onClick={() => connectAgain(known)}>Go on with the folder “{known.name}”</Button>}
-            {canOpenFolders() && <Button variant={known ? 'outline-secondary' : 'primary'} onClick={connect}>Connect a folder</Button>}
+            {opens && <Button variant={known ? 'outline-secondary' : 'primary'} onClick={connect}>Connect a folder</Button>}
             <Button variant="outline-secondary" onClick={practise}>Use the practice folder</Button>
           </div>
-          {!canOpenFolders() && <p className="mt-3">This browser can’t open folders of your computer. The <Link href="/desk">command line</Link> does the same, and the practice folder shows how it works.</p>}
+          {!opens && <p className="mt-3">This browser can’t open folders of your computer. The <Link href="/desk">command line</Link> does the same, and the practice folder shows how it works.</p>}
         </div>
       )}
       {progress && (
