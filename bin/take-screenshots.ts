@@ -52,6 +52,18 @@ try {
   await page.getByRole('link', { name: 'History' }).click();
   await page.locator('.ov-sets').waitFor();
   await shoot(page, 'history');
+  await page.goto(page.url().replace(/history.*/, 'desk'));
+  await page.getByRole('button', { name: 'Use the practice folder' }).click();
+  await page.getByRole('button', { name: /^Get the \d+ that are newer/ }).click();
+  await page.getByText(/files are here as their newest versions/).waitFor();
+  await page.getByRole('button', { name: 'Edit Drawings/landing-plan.svg' }).click();
+  await page.getByRole('button', { name: 'Move a shape' }).click();
+  await page.getByRole('button', { name: 'Save', exact: true }).click();
+  await page.getByText('Everything is saved.').waitFor();
+  await shoot(page, 'practice-editor');
+  await page.getByRole('button', { name: 'Close', exact: true }).last().click();
+  await page.getByText('changed here').waitFor();
+  await shoot(page, 'desk-folder');
   await page.goto('/ledger');
   await page.getByRole('table', { name: 'Ledger' }).waitFor();
   await shoot(page, 'ledger');
