@@ -164,3 +164,25 @@ test('a token opens the API for a program, only as far as it is meant to, until 
   expect(((await (await writer.get('/api/v1/projects')).json()) as { detail: string }).detail).toContain('was revoked');
   await Promise.all([reader, writer, stranger].map((c) => c.dispose()));
 });
+
+test('where a note is required, a check-in without one is refused with a sentence, and adding files asks for it', async ({ page }) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, pier(20));
+  const { projectId } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
+  await page.goto(`/projects/${projectId}`);
+  await page.getByLabel('Notes at check-in').selectOption('Notes: required at every check-in');
+  await page.goto(`/files/${id}`);
+  await page.getByRole('button', { name: 'Check in a new version' }).click();
+  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'pier.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pier(70)) });
+  await page.getByRole('dialog').getByRole('button', { name: 'Check in as v2' }).click();
+  await expect(page.getByText('Here every check-in needs a note: say why.')).toBeVisible();
+  await page.getByLabel('Note: why?').fill('The deck moves east');
+  await page.getByRole('dialog').getByRole('button', { name: 'Check in as v2' }).click();
+  await expect(page.getByText('Checked in as v2.')).toBeVisible();
+  await page.goto(`/projects/${projectId}`);
+  await expect(page.getByLabel('Notes at check-in')).toHaveValue('required');
+  await page.getByLabel('Files to add').setInputFiles({ name: 'stairs.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pier(5)) });
+  await page.getByLabel('Reason').fill('Stairs for the second landing');
+  await page.getByRole('dialog').getByRole('button', { name: 'Add', exact: true }).click();
+  await expect(page.getByRole('row', { name: /stairs\.svg/ })).toContainText('Stairs for the second landing');
+});

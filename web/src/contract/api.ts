@@ -59,14 +59,16 @@ export const fileSchema = z.object({
 });
 
 export const contentsSchema = z.object({
+  noteRule: z.boolean().nullable().describe('What this folder or project itself says of notes'), noteRequired: z.boolean().describe('A check-in here needs a note'),
   project: projectSchema, path: z.array(z.object({ id, name: z.string() })), folder: folderSchema.nullable(),
   folders: z.array(folderSchema.extend({ files: z.number().int() })),
   files: z.array(fileSchema.omit({ path: true, projectName: true })),
 });
 
 export const nameSchema = z.object({ name: z.string() });
+export const changeProjectSchema = z.object({ name: z.string(), noteRequired: z.boolean().describe('Every check-in needs a note') }).partial();
 export const newFolderSchema = z.object({ name: z.string(), parentId: id.nullable().default(null) });
-export const changeFolderSchema = z.object({ name: z.string(), parentId: id.nullable() }).partial();
+export const changeFolderSchema = z.object({ name: z.string(), parentId: id.nullable(), noteRequired: z.boolean().nullable().describe('Every check-in needs a note; null: as above') }).partial();
 export const changeFileSchema = z.object({ name: z.string(), folderId: id.nullable(), projectId: id }).partial();
 
 export const checkInResultSchema = z.object({

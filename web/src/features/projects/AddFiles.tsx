@@ -20,11 +20,11 @@ export interface Sending {
   readonly left: number;
 }
 
-export function useAddFiles(projectId: string, folderId: string | null, onDone: (outcomes: Outcome[]) => void): { sending: Sending | undefined; add: (files: readonly File[]) => Promise<void>; cancel: () => void } {
+export function useAddFiles(projectId: string, folderId: string | null, onDone: (outcomes: Outcome[]) => void): { sending: Sending | undefined; add: (files: readonly File[], note?: string) => Promise<void>; cancel: () => void } {
   const [sending, setSending] = useState<Sending>();
   const current = useRef<Upload<unknown>>(undefined);
   const cancelled = useRef(false);
-  const add = async (files: readonly File[]): Promise<void> => {
+  const add = async (files: readonly File[], note = ''): Promise<void> => {
     const outcomes: Outcome[] = [];
     cancelled.current = false;
     for (const [i, file] of files.entries()) {
@@ -35,7 +35,7 @@ export function useAddFiles(projectId: string, folderId: string | null, onDone: 
       const at = { name: file.name, size: file.size, left: files.length - i - 1 };
       setSending({ ...at, share: 0 });
       try {
-        const sent = upload<{ file: FileEntry; hints: string[] }>(`/projects/${projectId}/files`, folderId ? { folderId } : {}, file, (share) => setSending({ ...at, share }));
+        const sent = upload<{ file: FileEntry; hints: string[] }>(`/projects/${projectId}/files`, { note, ...(folderId ? { folderId } : {}) }, file, (share) => setSending({ ...at, share }));
         current.current = sent;
         const made = await sent.done;
         outcomes.push({ problem: false, text: [`${made.file.name} was added as v1.`, ...made.hints].join(' ') });

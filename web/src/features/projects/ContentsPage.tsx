@@ -60,10 +60,23 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
     save: async (reason) => { await call(`/files/${f.id}`, 'DELETE', { reason }); await mutate(); },
   });
   const chooser = useRef<HTMLInputElement>(null);
-  const { sending, add, cancel } = useAddFiles(project.id, folderId, (list) => {
+  const { sending, add: send, cancel } = useAddFiles(project.id, folderId, (list) => {
     setOutcomes(list);
     void mutate();
   });
+  /** Where every check-in needs a note, that is asked for first. */
+  const add = (list: readonly File[]): void => {
+    if (!data.noteRequired) void send(list);
+    else setDeleting({
+      title: list.length === 1 ? `Add ${list[0]?.name ?? ''}` : `Add ${list.length} files`, text: 'Here every check-in needs a note: say why.', act: 'Add',
+      save: (note) => { void send(list, note); return Promise.resolve(); },
+    });
+  };
+  const ruleNotes = async (text: string): Promise<void> => {
+    const noteRequired = text === 'above' ? null : text === 'required';
+    await call(folderId ? `/folders/${folderId}` : `/projects/${project.id}`, 'PATCH', { noteRequired }).catch((error: unknown) => setOutcomes([{ problem: true, text: sentenceOf(error) }]));
+    await mutate();
+  };
   const renaming = (title: string, value: string, url: string): void => setQuestion({ title, act: 'Rename', value, save: async (name) => {
     await call(url, 'PATCH', { name });
     await mutate();
@@ -85,7 +98,7 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
   const drop = (event: React.DragEvent): void => {
     event.preventDefault();
     setOver(false);
-    if (mayCheckIn && event.dataTransfer.files.length) void add([...event.dataTransfer.files]);
+    if (mayCheckIn && event.dataTransfer.files.length) add([...event.dataTransfer.files]);
   };
   const empty = !data.folders.length && !data.files.length;
   return (
@@ -101,10 +114,17 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
           {!empty && <Button variant="outline-secondary" onClick={() => setArchiving(true)}>Download all</Button>}
           {mayOrganise && <Button variant="outline-secondary" onClick={newFolder}>New folder</Button>}
           {mayCheckIn && <Button variant={files.length > 0 ? 'outline-secondary' : 'primary'} onClick={() => chooser.current?.click()}>Add files</Button>}
-          <input ref={chooser} type="file" multiple hidden aria-label="Files to add" onChange={(e) => { const list = [...(e.target.files ?? [])]; e.target.value = ''; if (list.length) void add(list); }} />
+          <input ref={chooser} type="file" multiple hidden aria-label="Files to add" onChange={(e) => { const list = [...(e.target.files ?? [])]; e.target.value = ''; if (list.length) add(list); }} />
         </div>
         {sending && <SendingBar sending={sending} onCancel={cancel} />}
         {outcomes.map((o, i) => <Said key={i} problem={o.problem}>{o.text}</Said>)}
+        {mayRenameProject && (
+          <div className="ov-filters">
+            <Form.Select size="sm" aria-label="Notes at check-in" value={data.noteRule === null ? 'above' : data.noteRule ? 'required' : 'optional'} onChange={(e) => void ruleNotes(e.target.value)}>
+              {folderId && <option value="above">Notes: as above</option>}<option value="optional">Notes: optional</option><option value="required">Notes: required at every check-in</option>
+            </Form.Select>
+          </div>
+        )}
         {empty ? (
           <div className="ov-empty"><p>Nothing is in here yet. {mayCheckIn ? 'Drop files anywhere on this page, or choose them. Any kind of file is kept; drawings and text are also compared part by part.' : 'An editor can add files.'}</p>{mayCheckIn && <Button onClick={() => chooser.current?.click()}>Add files</Button>}</div>
         ) : (

@@ -7,6 +7,7 @@ import { checkName } from '../names.ts';
 import { require } from '../people/permissions.ts';
 import { notFound, Problem } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
+import { noteRequired, noteRule } from './notes.ts';
 import { fileRow, fileSelect, folderPath, type FileRow } from './rows.ts';
 
 const projectSelect = `
@@ -76,14 +77,15 @@ const within = (column: string): string => `coalesce(${column}, '${TOP}') = coal
 export async function contentsOf(by: Person, projectId: string, folderId: string | null): Promise<Contents> {
   const project = await getProject(by, projectId);
   const folder = folderId ? await folderIn(db(), folderId, projectId) : null;
-  const [path, folders, files] = await Promise.all([
+  const [rule, required, path, folders, files] = await Promise.all([
+    noteRule(db(), projectId, folderId), noteRequired(db(), projectId, folderId),
     folderPath(db(), folderId),
     many<FolderRow & { files: number }>(db(), `
       select id, project_id, parent_id, name, (select count(*)::int from file f where f.folder_id = folder.id and f.deleted_in is null) as files
       from folder where project_id = $1 and ${within('parent_id')} order by lower(name)`, [projectId, folderId]),
     many<FileRow>(db(), `${fileSelect} where f.project_id = $1 and f.deleted_in is null and ${within('f.folder_id')} order by lower(f.name)`, [projectId, folderId]),
   ]);
-  return { project, path, folder, folders: folders.map((r) => ({ ...folderOf(r), files: r.files })), files: files.map((r) => fileRow(r)) };
+  return { noteRule: rule, noteRequired: required, project, path, folder, folders: folders.map((r) => ({ ...folderOf(r), files: r.files })), files: files.map((r) => fileRow(r)) };
 }
 
 /** Every folder of a project, for choosing where something goes. */

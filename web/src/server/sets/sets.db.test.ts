@@ -1,8 +1,8 @@
 import { join } from 'node:path';
 import type { FileEntry, Person } from '../../contract/api.ts';
 import { checkOut, listHeld } from '../checkouts/service.ts';
-import { db } from '../db/pool.ts';
 import { contentsOf, findFiles, getFile, makeFolder, makeProject } from '../projects/service.ts';
+import { setNoteRule } from '../projects/notes.ts';
 import { countRows, incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { checkIn, checkInSet, makeFile, type Incoming } from '../versions/checkin.ts';
 import { listVersions } from '../versions/service.ts';
@@ -63,9 +63,12 @@ describe('a check-in set', () => {
   });
 
   test('a note can be required, by the project or the nearest folder', async () => {
-    await db().query('update project set note_required = true where id = $1', [projectId]);
-    const lead = await makeTestPerson('lead'), folder = await makeFolder(lead, projectId, null, 'Sketches');
-    await db().query('update folder set note_required = false where id = $1', [folder.id]);
+    const lead = await makeTestPerson('lead'), folder = await makeFolder(lead, projectId, null, 'Sketches'), below = await makeFolder(lead, projectId, folder.id, 'Old');
+    await expect(setNoteRule(ines, { projectId }, true)).rejects.toMatchObject({ status: 403 });
+    await setNoteRule(lead, { projectId }, true);
+    expect(await contentsOf(ines, projectId, below.id)).toMatchObject({ noteRule: null, noteRequired: true });
+    await setNoteRule(lead, { folderId: folder.id }, false);
+    expect(await contentsOf(ines, projectId, below.id)).toMatchObject({ noteRule: null, noteRequired: false });
     await expect(makeFile(ines, projectId, null, undefined, incoming('a.txt', 'x'), { note: ' ' })).rejects.toThrow('Here every check-in needs a note: say why.');
     expect((await makeFile(ines, projectId, folder.id, undefined, incoming('a.txt', 'x'), { note: '' })).file.name).toBe('a.txt');
     await expect(checkInSet(ines, projectId, [{ name: 'b.txt' }], these(incoming('b.txt', 'x')), '')).rejects.toMatchObject({ code: 'note-required' });

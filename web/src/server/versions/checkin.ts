@@ -10,6 +10,7 @@ import { tell } from '../live/live.ts';
 import { checkName, cleanFileName } from '../names.ts';
 import { require } from '../people/permissions.ts';
 import { Problem } from '../problem.ts';
+import { noteRequired } from '../projects/notes.ts';
 import { folderIn, getFile, getProject, nameTaken } from '../projects/service.ts';
 import { getSet, newSet } from '../sets/sets.ts';
 import { ContentWriter, type StoredContent } from '../store/writer.ts';
@@ -198,18 +199,6 @@ async function receive(client: Client, by: Person, projectId: string, planned: P
 
 function checkNote(note: string): void {
   if (note.length > LONGEST_NOTE) throw new Problem(400, 'note-too-long', `The note has ${note.length.toLocaleString('en')} characters; it can have at most ${LONGEST_NOTE.toLocaleString('en')}.`);
-}
-
-/** The nearest folder that says anything decides; else the project. */
-export async function noteRequired(client: Db, projectId: string, folderId: string | null): Promise<boolean> {
-  const row = await one<{ required: boolean }>(client, `
-    with recursive up as (
-      select id, parent_id, note_required, 0 as step from folder where id = $2
-      union all
-      select f.id, f.parent_id, f.note_required, up.step + 1 from folder f join up on f.id = up.parent_id
-    )
-    select coalesce((select note_required from up where note_required is not null order by step limit 1), (select note_required from project where id = $1), false) as required`, [projectId, folderId]);
-  return row?.required ?? false;
 }
 
 async function refuseNoteless(client: Db, projectId: string, folderId: string | null, note: string): Promise<void> {
