@@ -12,15 +12,29 @@ export function useLive(where: { file?: string; project?: string }, onEvent: (ev
   });
   const query = where.file ? `file=${where.file}` : where.project ? `project=${where.project}` : '';
   useEffect(() => {
-    let opened = false;
-    const source = new EventSource(`/api/v1/events?${query}`);
-    source.onmessage = (e: MessageEvent<string>) => latest.current(JSON.parse(e.data) as LiveEvent);
-    source.addEventListener('again', () => latest.current(undefined));
-    // The browser connects again by itself; what happened meanwhile is asked for.
-    source.onopen = () => {
-      if (opened) latest.current(undefined);
-      opened = true;
+    let source: EventSource | undefined, missed = false;
+    const open = (): void => {
+      source = new EventSource(`/api/v1/events?${query}`);
+      source.onmessage = (e: MessageEvent<string>) => latest.current(JSON.parse(e.data) as LiveEvent);
+      source.addEventListener('again', () => latest.current(undefined));
+      // The browser connects again by itself; what happened meanwhile is asked for.
+      source.onopen = () => {
+        if (missed) latest.current(undefined);
+        missed = true;
+      };
     };
-    return () => source.close();
+    // A page that nobody sees gives its connection back: browsers keep only a few for each server.
+    const follow = (): void => {
+      if (document.hidden) {
+        source?.close();
+        source = undefined;
+      } else if (!source) open();
+    };
+    follow();
+    document.addEventListener('visibilitychange', follow);
+    return () => {
+      document.removeEventListener('visibilitychange', follow);
+      source?.close();
+    };
   }, [query]);
 }
