@@ -66,16 +66,19 @@ export async function packFile(fileId: string, step: (done: number, total: numbe
     select v.content_id, parent.content_id as parent_content_id
     from version v
     join line l on l.id = v.line_id
+    join content c on c.store_id = v.store_id and c.id = v.content_id and not c.packed
     left join version parent on parent.store_id = v.store_id and parent.id = v.parent_id
     where v.store_id = $1 and v.file_id = $2
     order by l.position, v.number`, [STORE, fileId]);
+  const several = await one(db(), `
+    select 1 from version a where a.store_id = $1 and a.file_id = $2 and a.content_id <> (select content_id from version where store_id = $1 and file_id = $2 limit 1) limit 1`, [STORE, fileId]);
   const contents = new Map<string, string | null>();
   for (const row of rows) if (!contents.has(row.content_id)) contents.set(row.content_id, row.parent_content_id);
   let done = 0, packed = 0;
   for (const [id, parent] of contents) {
     await step(done++, contents.size);
     // A container with one version is read more often than it would save.
-    if (await packContent(id, parent, contents.size > 1)) packed++;
+    if (await packContent(id, parent, several !== undefined)) packed++;
   }
   await step(done, contents.size);
   return { packed };

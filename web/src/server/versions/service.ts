@@ -38,7 +38,7 @@ export async function railOf(by: Person, fileId: string, position = 0): Promise<
         string_agg((array_position($3::uuid[], made_by) - 1)::text, ',') as by
       from (select number, made_at, kind, made_by from version where store_id = $1 and line_id = $2 order by number) in_order`, [...key, people.map((p) => p.id)]),
     many<{ position: number; name: string; from: number | null }>(db(), `
-      select l.position, l.name, v.number as from from line l left join version v on v.store_id = $1 and v.id = l.from_id where l.file_id = $2 order by l.position`, [STORE, fileId]),
+      select l.position, l.name, (select v.number from version v where v.store_id = $1 and v.id = l.from_id) as from from line l where l.file_id = $2 order by l.position`, [STORE, fileId]),
     many<{ number: number; title: string | null; source: number | null }>(db(), `
       select v.number, v.title, source.number as source from version v
       left join version source on source.store_id = v.store_id and source.id = v.source_id
@@ -89,8 +89,8 @@ export async function lockFile(client: Client, fileId: string): Promise<Newest |
 }
 
 export const newestOf = (client: Db, fileId: string, position = 0): Promise<Newest | undefined> => one<Newest>(client, `
-  select v.id, v.number, v.content_id, v.line_id from line l join version v on v.store_id = $1 and v.line_id = l.id
-  where l.file_id = $2 and l.position = $3 order by v.number desc limit 1`, [STORE, fileId, position]);
+  select id, number, content_id, line_id from version
+  where store_id = $1 and line_id = (select id from line where file_id = $2 and position = $3) order by number desc limit 1`, [STORE, fileId, position]);
 
 /** Adds a version after the newest one, and puts into the queue what follows from it. The file must be locked. */
 export async function appendVersion(client: Client, newest: Newest | undefined, v: NewVersion): Promise<string> {
