@@ -1,7 +1,10 @@
 /** What downloads share: who asks, problems as sentences, and a broken connection where it is too late for one. */
+import { pipeline } from 'node:stream/promises';
 import type { NextApiRequest, NextApiResponse } from 'next';
 import type { Person } from '../../contract/api.ts';
 import { log } from '../log.ts';
+import { zipStream, type Archive } from '../projects/archive.ts';
+import { contentDisposition } from './disposition.ts';
 import { callerOf } from '../people/service.ts';
 import { problemBody, signInFirst, toProblem } from './handler.ts';
 import { readCookie, SESSION_COOKIE } from './session-cookie.ts';
@@ -24,3 +27,13 @@ export const download = (answer: (by: Person, request: NextApiRequest, response:
       response.status(problem.status).setHeader('content-type', 'application/problem+json').end(JSON.stringify(problemBody(problem)));
     }
   };
+
+/** Sends an archive while it is made. */
+export async function sendArchive(response: NextApiResponse, { fileName, entries }: Archive): Promise<void> {
+  response.status(200);
+  response.setHeader('content-type', 'application/zip');
+  response.setHeader('content-disposition', contentDisposition(fileName));
+  response.setHeader('cache-control', 'private, no-store');
+  response.setHeader('x-content-type-options', 'nosniff');
+  await pipeline(zipStream(entries), response);
+}
