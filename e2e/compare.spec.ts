@@ -180,7 +180,7 @@ test('the destructive edit of the demo is plain to see, and is brought forward f
   await page.getByRole('button', { name: 'Bring v5 forward as v10' }).click();
   await expect(page.getByText('v5 was brought forward as v10. Nothing was removed.')).toBeVisible();
   await expect(page.getByText('Brought forward from v5: the maker wants the old frame')).toBeVisible();
-  await expect(page.getByRole('img', { name: 'v10 brings v5 forward' })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'v10 goes on from v5' })).toBeVisible();
   for (const n of [6, 7, 8, 9, 10]) await expect(stop(page, n)).toBeVisible();
 });
 

@@ -186,3 +186,17 @@ test('where a note is required, a check-in without one is refused with a sentenc
   await page.getByRole('dialog').getByRole('button', { name: 'Add', exact: true }).click();
   await expect(page.getByRole('row', { name: /stairs\.svg/ })).toContainText('Stairs for the second landing');
 });
+
+test('an older version is gone on from in one step: checked out, downloaded, and the source of what is checked in next', async ({ page }) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, pier(20));
+  await addVersion(page, id, pier(60));
+  await page.goto(`/files/${id}?v=1`);
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Check out and go on from v1' }).click();
+  expect((await download).suggestedFilename()).toBe('pier v1.svg');
+  await expect(page.getByRole('region', { name: 'Check-out' })).toContainText('going on from v1');
+  await addVersion(page, id, pier(25));
+  await expect(page.getByRole('img', { name: 'v3 goes on from v1' })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Check-out' })).toContainText('Nobody has this file checked out.');
+});

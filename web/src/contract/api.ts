@@ -27,7 +27,7 @@ export const versionSchema = z.object({
   title: z.string().nullable().describe('Present on keepers'),
   note: z.string(), by: byline, at: moment,
   size: z.number().int(), sha256: z.string(), format: z.string().nullable(), uploadName: z.string(),
-  source: z.number().int().nullable().describe('Number of the version that was brought forward'),
+  source: z.number().int().nullable().describe('Number of the version that was brought forward, or gone on from'),
   set: z.number().int().describe('Number of the check-in set that it came in'),
   summary: z.string().nullable().describe('What changed against the version before; null until computed or for the first'),
 });
@@ -49,7 +49,7 @@ export const railSchema = z.object({
   people: z.array(byline),
   lines: z.array(z.object({ position: z.number().int(), name: z.string(), from: z.number().int().nullable().describe('The version that the branch goes on from') })).describe('All lines of the file; the first is the main line'),
   titles: z.array(z.tuple([z.number().int(), z.string()])).describe('Number and title of each keeper'),
-  sources: z.array(z.tuple([z.number().int(), z.number().int()])).describe('Number of a version, and of the one that it brought forward'),
+  sources: z.array(z.tuple([z.number().int(), z.number().int()])).describe('Number of a version, and of the one that it brought forward or goes on from'),
 });
 
 export const fileSchema = z.object({

@@ -53,7 +53,8 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
   const { references, refresh: refreshReferences } = useReferences(b.id);
   const mayCheckIn = allowed && !file.deletedIn;
   useLive({ file: file.id }, (event) => {
-    if (event?.kind !== 'version') void refresh();
+    // A check-in gives the file back, too.
+    void refresh();
     if (!event || event.kind === 'version') void refreshVersions(file.id);
     if (!event || event.kind === 'files') router.refresh();
   });

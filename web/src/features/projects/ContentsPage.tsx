@@ -39,7 +39,7 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
   const [outcomes, setOutcomes] = useState<readonly Outcome[]>([]);
   const [over, setOver] = useState(false);
   const [archiving, setArchiving] = useState(false);
-  const [deleting, setDeleting] = useState<ReasonQuestion>();
+  const [asking, setAsking] = useState<ReasonQuestion>();
   const files = [...chosen.values()].filter((item) => item.kind === 'file').map((item) => item.id);
   useLive({ project: project.id }, (event) => {
     if (event?.kind !== 'present') void mutate();
@@ -54,7 +54,7 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
     }
     await mutate();
   };
-  const askToDelete = (f: File_): void => setDeleting({
+  const askToDelete = (f: File_): void => setAsking({
     title: `Delete ${f.name}`, act: 'Delete it',
     text: `“${f.name}” leaves the lists. ${f.versions === 1 ? 'Its one version is' : `Its ${f.versions} versions are`} kept: the file can be brought back at any of them, from “Deleted files” in the history.`,
     save: async (reason) => { await call(`/files/${f.id}`, 'DELETE', { reason }); await mutate(); },
@@ -67,7 +67,7 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
   /** Where every check-in needs a note, that is asked for first. */
   const add = (list: readonly File[]): void => {
     if (!data.noteRequired) void send(list);
-    else setDeleting({
+    else setAsking({
       title: list.length === 1 ? `Add ${list[0]?.name ?? ''}` : `Add ${list.length} files`, text: 'Here every check-in needs a note: say why.', act: 'Add',
       save: (note) => { void send(list, note); return Promise.resolve(); },
     });
@@ -138,7 +138,7 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
         )}
       </main>
       {question && <NameDialog question={question} onClose={() => setQuestion(undefined)} />}
-      {deleting && <ReasonDialog question={deleting} onClose={() => setDeleting(undefined)} />}
+      {asking && <ReasonDialog question={asking} onClose={() => setAsking(undefined)} />}
       {archiving && <ArchiveDialog projectId={project.id} folder={data.folder} name={data.folder?.name ?? data.project.name} onClose={() => setArchiving(false)} />}
       {moving && <MoveDialog projectId={project.id} items={moving} onClose={(moved) => { setMoving(undefined); if (moved) setChosen(new Map()); void mutate(); }} />}
     </div>

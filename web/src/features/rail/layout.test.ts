@@ -25,9 +25,9 @@ test('a run of autosaves by one person is one sitting; a pause or another person
   expect(stops.map((s) => [s.glyph, s.sitting.length])).toEqual([['sitting', 3], ['autosave', 1], ['autosave', 1]]);
 });
 
-test('an arc leads from the version that was brought forward', () => {
+test('an arc leads from the version that a later one goes on from', () => {
   const { arcs, stops } = layoutRail([version(1), version(2), version(3, { source: 1 })], 'step', 900);
-  expect(arcs).toEqual([{ from: stops[0]!.x, to: stops[2]!.x, says: 'v3 brings v1 forward' }]);
+  expect(arcs).toEqual([{ from: stops[0]!.x, to: stops[2]!.x, says: 'v3 goes on from v1' }]);
 });
 
 test('by time, gaps follow the dates but nothing overlaps', () => {

@@ -63,7 +63,7 @@ export function layoutRail(versions: readonly Mark[], scale: Scale, room: number
   const byNumber = new Map(stops.flatMap((s) => s.sitting.map((v) => [v.number, s.x] as const)));
   const arcs = versions.flatMap((v): Arc[] => {
     const from = v.source === null ? undefined : byNumber.get(v.source), to = byNumber.get(v.number);
-    return from === undefined || to === undefined ? [] : [{ from, to, says: `v${v.number} brings v${v.source} forward` }];
+    return from === undefined || to === undefined ? [] : [{ from, to, says: `v${v.number} goes on from v${v.source}` }];
   });
   return { stops, arcs, width: Math.max(room, (xs.at(-1) ?? 0) + MARGIN + 80), dates: dateMarks(stops) };
 }
