@@ -1,12 +1,11 @@
 /** Lists, rail and opening with 10,000 versions of one file and 100,000 files in one project, and with a tenth of that; sizes of rows. */
 import type { Person } from '../web/src/contract/api.ts';
-import { db, many, one } from '../web/src/server/db/pool.ts';
+import { db, many } from '../web/src/server/db/pool.ts';
 import { contentsOf, getFile, makeFolder, makeProject } from '../web/src/server/projects/service.ts';
-import { packFile } from '../web/src/server/store/pack.ts';
-import { checkIn, makeFile } from '../web/src/server/versions/checkin.ts';
+import { makeFile } from '../web/src/server/versions/checkin.ts';
 import { getVersion, listVersions, railOf } from '../web/src/server/versions/service.ts';
-import { line, median } from './measure.ts';
-import { benchPerson, drain, incoming } from './storage.ts';
+import { line } from './measure.ts';
+import { benchPerson, incoming } from './storage.ts';
 
 /** Database time of a piece of work: the sum over its statements, as the driver sees them. */
 async function databaseTime(work: () => Promise<unknown>): Promise<number> {
@@ -48,7 +47,6 @@ export async function benchLists(): Promise<void> {
   await show('rail: all versions of a file with 10,000', (k) => () => railOf(by, versions[k].fileId));
   await show('a page of 100 of 10,000 versions', (k) => (i) => listVersions(by, versions[k].fileId, { from: 1 + ((i * 100) % 900), to: 100 + ((i * 100) % 900) }));
   await show('opening one version of 10,000', (k) => (i) => getVersion(by, versions[k].ids[(i * 977) % versions[k].ids.length] ?? ''));
-  await readTimes(by);
   const sizes = await many<{ name: string; bytes: string; rows: string }>(db(), `
     select t as name, pg_total_relation_size(t::regclass) as bytes, case t when 'version' then (select count(*) from version) else (select count(*) from content) end as rows from unnest(array['version', 'content']) t`);
   for (const s of sizes) line(`bytes of a ${s.name} row with its indexes`, String(Math.round(Number(s.bytes) / Number(s.rows))), `${Number(s.rows).toLocaleString('en')} rows`);
@@ -81,32 +79,4 @@ async function manyVersions(by: Person, count: number): Promise<{ fileId: string
     insert into version (file_id, line_id, number, content_id, parent_id, kind, note, upload_name, made_by)
     select $1, l.id, n.number, n.id, null, 'check-in', 'a note of usual length, say', 'v.txt', $3 from numbered n, line l where l.file_id = $1`, [file.id, count, by.id]);
   return { fileId: file.id, ids: [file.newest.id] };
-}
-
-/** Reading version 1, 30 and the last of a drawing with very many versions, each a little changed. */
-async function readTimes(by: Person): Promise<void> {
-  const project = await makeProject(by, `Reading ${Date.now()}`), lines = Array.from({ length: 3_000 }, (_, i) => `#${i}=POINT(${(i * 7919) % 9973}.25,${(i * 104_729) % 99_991}.5);`);
-  const bytes = (n: number): Uint8Array => {
-    for (let k = 0; k < 20; k++) lines[(n * 977 + k * 131) % lines.length] = `#${n}=CHANGED(${k},${n * k}.5);`;
-    return new TextEncoder().encode(lines.join('\n'));
-  };
-  const count = Number(process.env['OVREL_BENCH_VERSIONS'] ?? 1000);
-  const { file } = await makeFile(by, project.id, null, undefined, incoming('read.txt', bytes(0)), { note: '' });
-  for (let n = 1; n < count; n++) {
-    await checkIn(by, file.id, incoming('read.txt', bytes(n)), { note: '' });
-    if (n % 200 === 199) await packFile(file.id, async () => undefined);
-  }
-  await packFile(file.id, async () => undefined);
-  const ids = (await many<{ content_id: string; number: number; depth: number }>(db(), 'select v.content_id, v.number, c.depth from version v join content c on c.id = v.content_id where v.file_id = $1 and v.number = any($2::int[]) order by v.number', [file.id, [1, 30, count]]));
-  const times = new Map(ids.map((r) => [r.number, [] as number[]]));
-  for (let round = 0; round < 9; round++) {
-    for (const { content_id: id, number } of ids) {
-      const start = performance.now();
-      await drain(id);
-      times.get(number)?.push(performance.now() - start);
-    }
-  }
-  const [first, thirtieth, last] = ids.map((r) => median(times.get(r.number) ?? [])) as [number, number, number];
-  const stored = await one<{ n: string }>(db(), 'select sum(chain_bytes) as n from content c join version v on v.content_id = c.id where v.file_id = $1 and v.number = $2', [file.id, count]);
-  line(`reading v30 ÷ v1 and v${count} ÷ v1, text of 0.1 MB`, `${(thirtieth / first).toFixed(2)} / ${(last / first).toFixed(2)}`, `goal ≤ 1.5; ${first.toFixed(0)}, ${thirtieth.toFixed(0)}, ${last.toFixed(0)} ms; deltas to the root ${ids.map((r) => r.depth).join(', ')}; their bytes ${stored?.n ?? 0}`);
 }

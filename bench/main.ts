@@ -11,6 +11,7 @@ import { benchCheckIn } from './checkin.ts';
 import { benchCompare } from './compare.ts';
 import { benchKill } from './kill.ts';
 import { benchLists } from './lists.ts';
+import { benchReading } from './reading.ts';
 import { benchStorage } from './storage.ts';
 import { signInTo } from './target.ts';
 
@@ -21,7 +22,7 @@ if (wants('compare')) await benchCompare();
 if (wants('archive')) await benchArchive();
 // Many minutes: only when asked for.
 if (only[0] === 'kill') await benchKill(Number(only[1] ?? 200));
-if (wants('storage') || wants('lists')) {
+if (wants('storage') || wants('lists') || wants('reading')) {
   const folder = dataFolder(undefined, '.ovrel-bench-store');
   rmSync(folder, { recursive: true, force: true });
   const cluster = await startCluster(folder);
@@ -30,13 +31,14 @@ if (wants('storage') || wants('lists')) {
     await migrate(cluster.url('ovrel'));
     Object.assign(process.env, { DATABASE_URL: cluster.url('ovrel'), OVREL_ROOT: root });
     if (wants('storage')) await benchStorage(only[1]);
-    if (wants('lists')) {
+    if (wants('lists') || wants('reading')) {
       // Only reading is measured here; making tens of thousands of versions need not wait for the disk.
       const admin = new pg.Client({ connectionString: cluster.url('ovrel') });
       await admin.connect();
       await admin.query('alter database ovrel set synchronous_commit = off').finally(() => admin.end());
       await closePools();
-      await benchLists();
+      if (wants('lists')) await benchLists();
+      if (wants('reading')) await benchReading(only[0] === 'reading' && only[1] ? Number(only[1]) : 1000);
     }
     await closePools();
   } finally {

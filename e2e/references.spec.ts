@@ -41,6 +41,7 @@ test('a drawing says what it needs, is checked out with it, and downloads with i
   await page.goto(`/files/${model}`);
   await expect(references).toContainText('Needed by');
   await references.getByRole('link', { name: 'sheet.svg' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('sheet.svg');
   await page.getByRole('region', { name: 'Check-out' }).getByRole('button', { name: 'Check out …' }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog).toContainText('lost.png: not found in this project');

@@ -29,7 +29,7 @@ export function Holder({ file, standing, references, rights, refresh }: { file: 
   const [question, setQuestion] = useState<ReasonQuestion>();
   const [choosing, setChoosing] = useState(false);
   const { me, mayCheckOut, mayTakeOver } = rights;
-  const alone = !references?.needs.length && !references?.neededBy.length;
+  const alone = references?.needs.length === 0 && references.neededBy.length === 0;
   const act = (work: () => Promise<unknown>) => (): void => {
     setProblem(undefined);
     void work().catch((error: unknown) => setProblem(sentenceOf(error))).then(() => refresh());
@@ -54,7 +54,7 @@ export function Holder({ file, standing, references, rights, refresh }: { file: 
       {takenOver && <div className="ov-older">{takenOver.by.name} took your check-out over: “{takenOver.reason}”. Check your work in; Ovrel will make it a branch from v{takenOver.number}, so that nothing is lost.</div>}
       {checkout?.requests.map((r) => <div key={r.by.id} className="ov-older" role="note">{r.by.id === me.id ? 'You asked' : <><strong>{r.by.name}</strong> asks</>} for it, {sayMoment(r.at)}: “{r.reason}”</div>)}
       <div className="ov-acts">
-        {!checkout && mayCheckOut && !file.deletedIn && <Button variant="outline-secondary" onClick={alone ? act(() => call('/checkouts', 'POST', { files: [file.id] })) : () => setChoosing(true)}>Check out{alone ? '' : ' …'}</Button>}
+        {!checkout && mayCheckOut && !file.deletedIn && <Button variant="outline-secondary" disabled={!references} onClick={alone ? act(() => call('/checkouts', 'POST', { files: [file.id] })) : () => setChoosing(true)}>Check out{alone ? '' : ' …'}</Button>}
         {mine && <Button variant="outline-secondary" onClick={act(() => call('/checkouts', 'DELETE', { files: [file.id] }))}>Give it up without a new version</Button>}
         {checkout && !mine && mayCheckOut && <Button variant="outline-secondary" onClick={ask}>Ask for it</Button>}
         {checkout && !mine && mayTakeOver && <Button variant="outline-secondary" onClick={take}>Take it over</Button>}
