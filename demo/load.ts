@@ -1,8 +1,10 @@
 /** Puts the demo project into an empty installation, through the same services that the interface uses. */
+import { projectRoles } from '../web/src/contract/access.ts';
 import type { Person } from '../web/src/contract/api.ts';
 import { askFor, checkOut } from '../web/src/server/checkouts/service.ts';
 import { closeWorkers } from '../web/src/server/compute/pool.ts';
 import { closePools, db, one } from '../web/src/server/db/pool.ts';
+import { setAccess } from '../web/src/server/people/granting.ts';
 import { hashPassword } from '../web/src/server/people/passwords.ts';
 import { makeFolder, makeProject } from '../web/src/server/projects/service.ts';
 import { addReference } from '../web/src/server/references/service.ts';
@@ -47,6 +49,8 @@ async function load(): Promise<void> {
   const steps = stories().flatMap((story) => story.steps.map((step) => ({ story, step }))).sort((a, b) => Date.parse(a.step.at) - Date.parse(b.step.at));
   for (const { story, step } of steps) ids.set(story.name, await tell(story, step, ids.get(story.name), project.id, folders.get(story.folder) ?? '', people));
   await together(project.id, folders, ids, people);
+  await setAccess(lead, { projectId: project.id, folderId: folders.get('Graphics') ?? null }, known(people, 'Wenna').id, ['see', 'see old versions', 'check out']);
+  await setAccess(lead, { projectId: project.id, folderId: null }, known(people, 'Jory').id, projectRoles.checker);
 }
 
 /** What several people and files have to do with one another: a set, references, a deleted file, a check-out that somebody asks for. */

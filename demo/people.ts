@@ -15,4 +15,6 @@ export const demoPeople: readonly DemoPerson[] = [
   { name: 'Ines Calloway', email: 'ines@quillmere.example', role: 'editor' },
   { name: 'Anselm Dray', email: 'anselm@quillmere.example', role: 'editor' },
   { name: 'Jory Pell', email: 'jory@quillmere.example', role: 'reader' },
+  // The sign maker's: sees the graphics, and nothing else.
+  { name: 'Wenna Strand', email: 'wenna@quillmere.example', role: 'guest' },
 ];

@@ -6,7 +6,7 @@ import { lookSchema } from './look.ts';
 const id = z.uuid();
 const moment = z.string().describe('UTC, ISO 8601');
 
-export const roles = ['administrator', 'lead', 'editor', 'reader'] as const;
+export const roles = ['administrator', 'lead', 'editor', 'reader', 'guest'] as const;
 export const personSchema = z.object({ id, name: z.string(), email: z.string(), role: z.enum(roles) });
 const byline = z.object({ id, name: z.string() });
 

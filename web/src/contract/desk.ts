@@ -50,7 +50,7 @@ export const bringBackSchema = z.object({
 const neighbour = z.object({ id, name: z.string(), path: z.string(), newest: z.number().int(), newestId: id, deleted: z.boolean(), holder: z.string().nullable() });
 export const needSchema = z.object({
   target: z.string().describe('As it is written in the file; empty where a person added it'), kind: z.string(),
-  found: z.enum(['path', 'name', 'missing', 'web', 'by hand']).describe('At its path; by its name alone; not at all; in the web; or added by a person'),
+  found: z.enum(['path', 'name', 'missing', 'web', 'by hand', 'closed']).describe('At its path; by its name alone; not at all; in the web; added by a person; or there, but closed to you'),
   file: neighbour.nullable(), then: z.object({ id, number: z.number().int() }).nullable().describe('The version that was the newest when this one was saved'),
   says: z.string(),
 });

@@ -1,11 +1,12 @@
 /** OpenAPI 3.1, made from the schemas that the routes themselves use. */
 import { z } from 'zod';
+import * as access from './access.ts';
 import * as api from './api.ts';
 import * as desk from './desk.ts';
 import * as storage from './storage.ts';
 
 interface Operation {
-  readonly method: 'get' | 'post' | 'patch' | 'delete';
+  readonly method: 'get' | 'post' | 'put' | 'patch' | 'delete';
   readonly path: string;
   readonly summary: string;
   readonly query?: z.ZodObject;
@@ -33,6 +34,8 @@ export const operations: readonly Operation[] = [
   { method: 'post', path: '/projects', summary: 'Make a project', body: api.nameSchema, answer: api.projectSchema, status: 201 },
   { method: 'get', path: '/projects/{projectId}', summary: 'One project', answer: api.projectSchema },
   { method: 'patch', path: '/projects/{projectId}', summary: 'Rename a project, or say whether check-ins need a note', body: api.changeProjectSchema, answer: api.projectSchema },
+  { method: 'get', path: '/projects/{projectId}/access', summary: 'Who may do what in a project or one of its folders, and you yourself', query: access.accessQuerySchema, answer: access.accessSchema },
+  { method: 'put', path: '/projects/{projectId}/access', summary: 'Say what somebody, or everybody else, may do there', body: access.setAccessSchema, answer: access.accessSchema },
   { method: 'get', path: '/projects/{projectId}/contents', summary: 'Folders and files at one level', query: z.object({ folder: z.uuid().optional() }), answer: api.contentsSchema },
   { method: 'get', path: '/projects/{projectId}/folders', summary: 'All folders of a project', answer: list(api.folderSchema) },
   { method: 'post', path: '/projects/{projectId}/folders', summary: 'Make a folder', body: api.newFolderSchema, answer: api.folderSchema, status: 201 },
@@ -47,7 +50,7 @@ export const operations: readonly Operation[] = [
   { method: 'post', path: '/files/{fileId}/bring-back', summary: 'Bring a deleted file back, at any version', body: desk.bringBackSchema, answer: api.fileSchema },
   { method: 'get', path: '/files/{fileId}/standing', summary: 'Who holds the file, who asks for it, who looks at it', answer: desk.standingSchema },
   { method: 'post', path: '/files/{fileId}/ask', summary: 'Ask the holder to give a file back', body: desk.reasonSchema, answer: desk.standingSchema },
-  { method: 'post', path: '/files/{fileId}/take-over', summary: 'Take a check-out over (leads and administrators)', body: desk.reasonSchema, answer: desk.standingSchema },
+  { method: 'post', path: '/files/{fileId}/take-over', summary: 'Take a check-out over (needs the right “take over”)', body: desk.reasonSchema, answer: desk.standingSchema },
   { method: 'get', path: '/versions/{versionId}/references', summary: 'What a version needs, and which files need its file', answer: desk.referencesSchema },
   { method: 'get', path: '/versions/{versionId}/with-references', summary: 'A version with all that it needs, as a ZIP', query: desk.withReferencesQuerySchema, bytes: 'application/zip' },
   { method: 'post', path: '/files/{fileId}/references', summary: 'Say that a file needs another one', body: desk.addReferenceSchema, status: 204 },

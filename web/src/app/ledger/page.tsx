@@ -1,15 +1,15 @@
 import { TopBar } from '../../features/frame/TopBar.tsx';
 import { LedgerPage } from '../../features/ledger/LedgerPage.tsx';
-import { visitor } from '../../server/http/visitor.ts';
 import { readLedger } from '../../server/ledger/ledger.ts';
 import { listProjects } from '../../server/projects/service.ts';
+import { visited } from '../visited.tsx';
 
 export const metadata = { title: 'Ledger' };
 
 const UUID = /^[0-9a-f]{8}-(?:[0-9a-f]{4}-){3}[0-9a-f]{12}$/i;
 
-export default async function Page({ searchParams }: { searchParams: Promise<{ project?: string; file?: string }> }): Promise<React.ReactNode> {
-  const person = await visitor(), asked = await searchParams;
+export default visited(async (person, { searchParams }: { searchParams: Promise<{ project?: string; file?: string }> }) => {
+  const asked = await searchParams;
   const project = UUID.test(asked.project ?? '') ? asked.project ?? '' : '', file = UUID.test(asked.file ?? '') ? asked.file ?? '' : '';
   const [ledger, projects] = await Promise.all([readLedger(person, { ...(project ? { project } : {}), ...(file ? { file } : {}) }), listProjects(person)]);
   return (
@@ -18,4 +18,4 @@ export default async function Page({ searchParams }: { searchParams: Promise<{ p
       <LedgerPage initial={ledger} projects={projects.map(({ id, name }) => ({ id, name }))} where={{ project, file }} />
     </>
   );
-}
+});

@@ -1,13 +1,12 @@
 import { TopBar } from '../../features/frame/TopBar.tsx';
 import { StoragePage } from '../../features/storage/StoragePage.tsx';
-import { visitor } from '../../server/http/visitor.ts';
 import { may } from '../../server/people/permissions.ts';
 import { getStorage, listJobs } from '../../server/storage/service.ts';
+import { visited } from '../visited.tsx';
 
 export const metadata = { title: 'Storage' };
 
-export default async function Page(): Promise<React.ReactNode> {
-  const person = await visitor();
+export default visited(async (person) => {
   const [storage, jobs] = await Promise.all([getStorage(person), listJobs(person)]);
   return (
     <>
@@ -15,4 +14,4 @@ export default async function Page(): Promise<React.ReactNode> {
       <StoragePage initial={storage} initialJobs={jobs} mayTend={may(person, 'tend the store')} />
     </>
   );
-}
+});

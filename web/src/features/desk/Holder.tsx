@@ -4,8 +4,10 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import useSWR from 'swr';
+import type { Here } from '../../contract/access.ts';
 import type { FileEntry, Person } from '../../contract/api.ts';
 import type { References, Standing } from '../../contract/desk.ts';
+import { sayLimits } from '../access/limits.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { sayAgo, sayMoment } from '../words.ts';
@@ -13,6 +15,7 @@ import { CheckOutDialog } from './CheckOutDialog.tsx';
 import { ReasonDialog, type ReasonQuestion } from './ReasonDialog.tsx';
 
 export interface Rights {
+  readonly here: Here;
   readonly me: Pick<Person, 'id' | 'name'>;
   readonly mayCheckOut: boolean;
   readonly mayTakeOver: boolean;
@@ -28,7 +31,7 @@ export function Holder({ file, standing, references, rights, refresh }: { file: 
   const [problem, setProblem] = useState<string>();
   const [question, setQuestion] = useState<ReasonQuestion>();
   const [choosing, setChoosing] = useState(false);
-  const { me, mayCheckOut, mayTakeOver } = rights;
+  const { me, here, mayCheckOut, mayTakeOver } = rights;
   const alone = references?.needs.length === 0 && references.neededBy.length === 0;
   const act = (work: () => Promise<unknown>) => (): void => {
     setProblem(undefined);
@@ -59,6 +62,7 @@ export function Holder({ file, standing, references, rights, refresh }: { file: 
         {checkout && !mine && mayCheckOut && <Button variant="outline-secondary" onClick={ask}>Ask for it</Button>}
         {checkout && !mine && mayTakeOver && <Button variant="outline-secondary" onClick={take}>Take it over</Button>}
       </div>
+      {!mayCheckOut && <p className="ov-quiet">{sayLimits(here, 'You can look at this file, but not change it')}</p>}
       {others.length > 0 && <p className="ov-quiet">Also looking at it now: {others.map((p) => p.name).join(', ')}</p>}
       {choosing && references && <CheckOutDialog file={file} references={references} onClose={() => { setChoosing(false); void refresh(); }} />}
       {question && <ReasonDialog question={question} onClose={() => setQuestion(undefined)} />}

@@ -34,7 +34,7 @@ export function PeoplePage({ initial }: { initial: readonly Person[] }): React.R
         <Form.Group className="col-md-3" controlId="new-name"><Form.Label>Name</Form.Label><Form.Control name="name" required maxLength={100} autoComplete="off" /></Form.Group>
         <Form.Group className="col-md-3" controlId="new-email"><Form.Label>E-mail address</Form.Label><Form.Control name="email" type="email" required autoComplete="off" /></Form.Group>
         <Form.Group className="col-md-3" controlId="new-password"><Form.Label>First password</Form.Label><Form.Control name="password" type="password" required minLength={10} autoComplete="new-password" /></Form.Group>
-        <Form.Group className="col-md-2" controlId="new-role"><Form.Label>Role</Form.Label><Form.Select name="role" defaultValue="editor"><option value="reader">reader: looks and compares</option><option value="editor">editor: also checks in and organises</option><option value="lead">lead: also makes projects</option><option value="administrator">administrator: also manages people</option></Form.Select></Form.Group>
+        <Form.Group className="col-md-2" controlId="new-role"><Form.Label>Role</Form.Label><Form.Select name="role" defaultValue="editor"><option value="guest">guest: sees what a project opens to them</option><option value="reader">reader: looks and compares</option><option value="editor">editor: also checks in and organises</option><option value="lead">lead: also makes projects</option><option value="administrator">administrator: also manages people</option></Form.Select></Form.Group>
         <div className="col-md-1"><Button type="submit">Add</Button></div>
       </Form>
     </main>

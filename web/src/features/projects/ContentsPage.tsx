@@ -5,8 +5,10 @@ import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import useSWR from 'swr';
+import type { Here } from '../../contract/access.ts';
 import type { Contents } from '../../contract/api.ts';
 import type { Checkout } from '../../contract/desk.ts';
+import { sayLimits } from '../access/limits.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { ReasonDialog, type ReasonQuestion } from '../desk/ReasonDialog.tsx';
 import { useKeys } from '../frame/keys.tsx';
@@ -21,15 +23,14 @@ import { Thumb } from './Thumb.tsx';
 
 interface Props {
   readonly initial: Contents;
-  readonly mayCheckIn: boolean;
-  readonly mayOrganise: boolean;
-  readonly mayRenameProject: boolean;
+  readonly here: Here;
 }
 
 type File_ = Contents['files'][number];
 type Folder_ = Contents['folders'][number];
 
-export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProject }: Props): React.ReactNode {
+export function ContentsPage({ initial, here }: Props): React.ReactNode {
+  const mayCheckIn = here.rights.includes('check out'), mayOrganise = mayCheckIn, mayManage = here.rights.includes('manage'), mayLookBack = here.rights.includes('see old versions');
   const { project } = initial, folderId = initial.folder?.id ?? null;
   const path = `/projects/${project.id}/contents${folderId ? `?folder=${folderId}` : ''}`;
   const { data = initial, mutate } = useSWR<Contents>(path, (p: string) => call(p), { fallbackData: initial });
@@ -108,17 +109,19 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
           <h1>{data.folder?.name ?? data.project.name}</h1>
           {files.length > 0 && mayCheckIn && <Button onClick={() => void checkOut()}>Check out {files.length} chosen</Button>}
           {chosen.size > 0 && <Button variant="outline-secondary" onClick={() => setMoving([...chosen.values()])}>Move {chosen.size} chosen</Button>}
-          {mayRenameProject && !folderId && <Button variant="outline-secondary" onClick={() => renaming('Rename the project', data.project.name, `/projects/${project.id}`)}>Rename project</Button>}
+          {mayManage && !folderId && <Button variant="outline-secondary" onClick={() => renaming('Rename the project', data.project.name, `/projects/${project.id}`)}>Rename project</Button>}
           <Link className="btn btn-outline-secondary" href={`/projects/${project.id}/desk`}>Desk folder</Link>
-          <Link className="btn btn-outline-secondary" href={`/projects/${project.id}/history`}>History</Link>
+          {mayLookBack && <Link className="btn btn-outline-secondary" href={`/projects/${project.id}/history`}>History</Link>}
+          <Link className="btn btn-outline-secondary" href={`/projects/${project.id}/access${folderId ? `?folder=${folderId}` : ''}`}>Access</Link>
           {!empty && <Button variant="outline-secondary" onClick={() => setArchiving(true)}>Download all</Button>}
           {mayOrganise && <Button variant="outline-secondary" onClick={newFolder}>New folder</Button>}
           {mayCheckIn && <Button variant={files.length > 0 ? 'outline-secondary' : 'primary'} onClick={() => chooser.current?.click()}>Add files</Button>}
           <input ref={chooser} type="file" multiple hidden aria-label="Files to add" onChange={(e) => { const list = [...(e.target.files ?? [])]; e.target.value = ''; if (list.length) add(list); }} />
         </div>
+        {!mayCheckIn && <p className="ov-quiet">{sayLimits(here, here.rights.includes('see') ? 'You can look here, but not change anything' : 'What lies directly in here is closed to you')}</p>}
         {sending && <SendingBar sending={sending} onCancel={cancel} />}
         {outcomes.map((o, i) => <Said key={i} problem={o.problem}>{o.text}</Said>)}
-        {mayRenameProject && (
+        {mayManage && (
           <div className="ov-filters">
             <Form.Select size="sm" aria-label="Notes at check-in" value={data.noteRule === null ? 'above' : data.noteRule ? 'required' : 'optional'} onChange={(e) => void ruleNotes(e.target.value)}>
               {folderId && <option value="above">Notes: as above</option>}<option value="optional">Notes: optional</option><option value="required">Notes: required at every check-in</option>
@@ -126,7 +129,7 @@ export function ContentsPage({ initial, mayCheckIn, mayOrganise, mayRenameProjec
           </div>
         )}
         {empty ? (
-          <div className="ov-empty"><p>Nothing is in here yet. {mayCheckIn ? 'Drop files anywhere on this page, or choose them. Any kind of file is kept; drawings and text are also compared part by part.' : 'An editor can add files.'}</p>{mayCheckIn && <Button onClick={() => chooser.current?.click()}>Add files</Button>}</div>
+          <div className="ov-empty"><p>Nothing is in here yet. {mayCheckIn ? 'Drop files anywhere on this page, or choose them. Any kind of file is kept; drawings and text are also compared part by part.' : ''}</p>{mayCheckIn && <Button onClick={() => chooser.current?.click()}>Add files</Button>}</div>
         ) : (
           <table className="ov-table" aria-label="Folders and files">
             <thead><tr>{mayOrganise && <th aria-label="Choose" />}<th aria-label="Picture" /><th>Name</th><th>Newest</th><th>Checked in by</th><th>Held by</th><th className="is-wide">When</th><th className="is-wide">Why</th><th className="is-wide">What changed</th><th className="is-wide">Size</th><th aria-label="Acts" /></tr></thead>

@@ -13,10 +13,12 @@ import { NameDialog, type NameQuestion } from './NameDialog.tsx';
 interface Props {
   readonly initial: readonly Project[];
   readonly mayMake: boolean;
+  /** Guests see projects that are opened to them, and nothing of the whole. */
+  readonly mayLook: boolean;
   readonly mayManagePeople: boolean;
 }
 
-export function ProjectList({ initial, mayMake, mayManagePeople }: Props): React.ReactNode {
+export function ProjectList({ initial, mayMake, mayLook, mayManagePeople }: Props): React.ReactNode {
   const { data = initial, mutate } = useSWR<readonly Project[]>('/projects', (path: string) => call(path), { fallbackData: initial });
   const [question, setQuestion] = useState<NameQuestion>();
   const ask = (): void => setQuestion({ title: 'New project', act: 'Make project', value: '', save: async (name) => {
@@ -32,8 +34,8 @@ export function ProjectList({ initial, mayMake, mayManagePeople }: Props): React
     <main className="ov-page">
       <div className="ov-head">
         <h1>Projects</h1>
-        <Link href="/ledger" className="btn btn-outline-secondary">Ledger</Link>
-        <Link href="/storage" className="btn btn-outline-secondary">Storage</Link>
+        {mayLook && <Link href="/ledger" className="btn btn-outline-secondary">Ledger</Link>}
+        {mayLook && <Link href="/storage" className="btn btn-outline-secondary">Storage</Link>}
         {mayManagePeople && <Link href="/people" className="btn btn-outline-secondary">People</Link>}
         {mayMake && <Button onClick={ask}>New project</Button>}
       </div>
@@ -52,7 +54,7 @@ export function ProjectList({ initial, mayMake, mayManagePeople }: Props): React
             ))}
           </tbody>
         </table>
-      ) : <div className="ov-empty"><p>There is no project yet. A project holds the folders and files of one piece of work.</p>{mayMake ? <Button onClick={ask}>Make the first project</Button> : <p>A lead or an administrator can make one.</p>}</div>}
+      ) : <div className="ov-empty"><p>{mayLook ? 'There is no project yet. A project holds the folders and files of one piece of work.' : 'Nothing is open to you yet. Whoever invited you can open a project or a folder to you.'}</p>{mayMake ? <Button onClick={ask}>Make the first project</Button> : mayLook && <p>A lead or an administrator can make one.</p>}</div>}
       {question && <NameDialog question={question} onClose={() => setQuestion(undefined)} />}
     </main>
   );

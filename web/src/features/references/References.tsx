@@ -21,6 +21,7 @@ export const useReferences = (versionId: string): { references: Found | undefine
 /** What is to be said of a reference beside its name; nothing where all is well. */
 export function warning(need: Need): string | undefined {
   if (need.found === 'web') return 'in the web, not kept here';
+  if (need.found === 'closed') return 'closed to you';
   if (need.found === 'missing' || !need.file) return 'not found in this project';
   if (need.file.deleted) return 'deleted here; it can be brought back';
   return need.found === 'name' ? `not at its path; ${need.file.path} has the name` : undefined;

@@ -4,7 +4,7 @@ import type { Checkout, Standing } from '../../contract/desk.ts';
 import { db, many, one, transaction, type Client, type Db } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { presentAt, tell } from '../live/live.ts';
-import { may, require } from '../people/permissions.ts';
+import { permit, permitFile, permitVersion, scopeOf } from '../people/access.ts';
 import { notFound, Problem } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
 
@@ -28,12 +28,13 @@ async function withRequests(rows: readonly Held[]): Promise<Checkout[]> {
 
 /** Check-outs of a project, or of the person who asks, or all. */
 export async function listHeld(by: Person, { project, mine }: { project?: string | undefined; mine?: 'yes' | 'no' | undefined }): Promise<Checkout[]> {
-  require(by, 'read');
-  return withRequests(await many<Held>(db(), `${heldSelect} where ($1::uuid is null or f.project_id = $1) and ($2::uuid is null or c.person_id = $2) order by c.at desc limit 2000`, [project ?? null, mine === 'yes' ? by.id : null]));
+  const values: unknown[] = [project ?? null, mine === 'yes' ? by.id : null], seen = (await scopeOf(by, 'see', project)).condition('f.project_id', 'f.folder_id', values);
+  // What one holds oneself is listed whatever else is closed: it can be given up.
+  return withRequests(await many<Held>(db(), `${heldSelect} where ($1::uuid is null or f.project_id = $1) and ($2::uuid is null or c.person_id = $2) and (c.person_id = $${values.push(by.id)} or ${seen}) order by c.at desc limit 2000`, values));
 }
 
 export async function standingOf(by: Person, fileId: string): Promise<Standing> {
-  require(by, 'read');
+  await permitFile(by, 'see', fileId);
   const [held, over, present] = await Promise.all([
     many<Held>(db(), `${heldSelect} where c.file_id = $1`, [fileId]).then(withRequests),
     one<{ id: string; name: string; reason: string; at: Date; number: number }>(db(), `
@@ -53,10 +54,17 @@ export async function refuseHeldByOther(client: Db, fileId: string, by: Person):
   throw new Problem(409, 'checked-out', `“${held.file_name}” is checked out by ${held.by_name} since ${since(held.at)}. You can read it, branch off, or ask for it.`, { by: held.by_name, fileId });
 }
 
+/** Each place that the files lie in is asked for once. */
+async function permitFiles(by: Person, ids: readonly string[]): Promise<void> {
+  const places = await many<{ project_id: string; folder_id: string | null }>(db(), 'select distinct project_id, folder_id from file where id = any($1)', [ids]);
+  for (const p of places) await permit(by, 'check out', { projectId: p.project_id, folderId: p.folder_id }, 'check files out');
+}
+
 /** Takes the right to change several files: all of them, or none. With `from`, an older version of the one file, the holder goes on from that. */
 export async function checkOut(by: Person, fileIds: readonly string[], desk = '', from?: string): Promise<Checkout[]> {
-  require(by, 'check out');
   const ids = [...new Set(fileIds)].sort();
+  await permitFiles(by, ids);
+  if (from) await permitVersion(by, from);
   await transaction(async (client) => {
     const files = await many<{ id: string; name: string; project_id: string; deleted_in: string | null; number: number }>(client, `
       select f.id, f.name, f.project_id, f.deleted_in, v.number from file f join line l on l.file_id = f.id and l.position = 0
@@ -88,7 +96,6 @@ export async function checkOut(by: Person, fileIds: readonly string[], desk = ''
 
 /** Gives the right back without a version. Files that the person does not hold are passed over; gives how many were held. */
 export async function giveUp(by: Person, fileIds: readonly string[]): Promise<number> {
-  require(by, 'check out');
   return transaction(async (client) => {
     const gone = await many<{ file_id: string; name: string; project_id: string }>(client, `
       delete from checkout c using file f where f.id = c.file_id and c.person_id = $1 and c.file_id = any($2) returning c.file_id, f.name, f.project_id`, [by.id, [...fileIds].sort()]);
@@ -117,7 +124,7 @@ async function heldFile(client: Client, fileId: string): Promise<Held> {
 
 /** Asks the holder to give a file back. */
 export async function askFor(by: Person, fileId: string, reason: string): Promise<Standing> {
-  require(by, 'check out');
+  await permitFile(by, 'check out', fileId);
   await transaction(async (client) => {
     const held = await heldFile(client, fileId);
     if (held.by_id === by.id) throw new Problem(409, 'yours', `You hold “${held.file_name}” yourself.`);
@@ -130,7 +137,7 @@ export async function askFor(by: Person, fileId: string, reason: string): Promis
 
 /** Takes a check-out away from its holder, whose next check-in is then offered as a branch. */
 export async function takeOver(by: Person, fileId: string, reason: string): Promise<Standing> {
-  require(by, 'take over');
+  await permitFile(by, 'take over', fileId);
   await transaction(async (client) => {
     const held = await heldFile(client, fileId);
     if (held.by_id === by.id) throw new Problem(409, 'yours', `You hold “${held.file_name}” yourself.`);
@@ -144,5 +151,3 @@ export async function takeOver(by: Person, fileId: string, reason: string): Prom
   });
   return standingOf(by, fileId);
 }
-
-export const mayTakeOver = (by: Person): boolean => may(by, 'take over');

@@ -4,6 +4,7 @@ import type { z } from 'zod';
 import type { Ledger, LedgerEntry, ledgerQuerySchema } from '../../contract/desk.ts';
 import type { Person } from '../../contract/api.ts';
 import { db, many, one, type Client, type Db } from '../db/pool.ts';
+import { permit, permitFile, scopeOf } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
 import { STORE } from '../store/copy.ts';
 import { originNow } from './origin.ts';
@@ -15,7 +16,7 @@ export type Act =
   | 'signed in' | 'added a person' | 'made a token' | 'revoked a token'
   | 'made a project' | 'renamed a project' | 'made a folder' | 'changed a folder' | 'changed a file' | 'changed rules'
   | 'checked in' | 'brought forward' | 'branched off' | 'deleted' | 'brought back'
-  | 'checked out' | 'gave up' | 'asked for' | 'took over';
+  | 'checked out' | 'gave up' | 'asked for' | 'took over' | 'changed access';
 
 export interface NewEntry {
   readonly act: Act;
@@ -52,8 +53,12 @@ export async function record(client: Client, entries: readonly NewEntry[]): Prom
 type Told = Omit<LedgerEntry, 'hash'>;
 type Query = z.infer<typeof ledgerQuerySchema>;
 
-function conditions(query: Query): { text: string; values: unknown[] } {
-  const values: unknown[] = [STORE];
+/** Entries of files whose history the person may not see are left out, as are those of projects of which they see nothing. */
+async function conditions(by: Person, query: Query): Promise<{ text: string; values: unknown[] }> {
+  if (query.file) await permitFile(by, 'see old versions', query.file, 'see what was done');
+  if (!query.file && !query.project) require(by, 'read');
+  const values: unknown[] = [STORE], scope = await scopeOf(by, 'see old versions', query.project);
+  if (query.project && !scope.any(query.project)) await permit(by, 'see old versions', { projectId: query.project, folderId: null }, 'see what was done');
   const parts = ['store_id = $1'];
   const add = (value: unknown, text: (place: string) => string): void => {
     if (value !== undefined) parts.push(text(`$${values.push(value)}`));
@@ -66,6 +71,10 @@ function conditions(query: Query): { text: string; values: unknown[] } {
   add(query.since, (p) => `at >= ${p}`);
   add(query.until, (p) => `at <= ${p}`);
   add(query.before, (p) => `seq < ${p}`);
+  if (!scope.everywhere) {
+    parts.push(`(project_id is null or case when file_id is null then ${scope.condition('project_id', 'null::uuid', values)}
+      else exists (select 1 from file f where f.id = ledger.file_id and ${scope.condition('f.project_id', 'f.folder_id', values)}) end)`);
+  }
   return { text: parts.join(' and '), values };
 }
 
@@ -73,8 +82,7 @@ const entryOf = (r: { entry: string; hash: Buffer }): LedgerEntry => ({ ...(JSON
 
 /** A page of entries, newest first, and what can be filtered by. */
 export async function readLedger(by: Person, query: Query): Promise<Ledger> {
-  require(by, 'read');
-  const { text, values } = conditions(query);
+  const { text, values } = await conditions(by, query);
   const [rows, acts, people] = await Promise.all([
     many<{ entry: string; hash: Buffer }>(db(), `select entry, hash from ledger where ${text} order by seq desc limit ${PAGE + 1}`, values),
     many<{ act: string }>(db(), 'select distinct act from ledger where store_id = $1 order by act', [STORE]),
@@ -85,8 +93,7 @@ export async function readLedger(by: Person, query: Query): Promise<Ledger> {
 
 /** All entries that match, oldest first, in pieces. */
 export async function* everyEntry(by: Person, query: Query): AsyncGenerator<LedgerEntry[]> {
-  require(by, 'read');
-  const { text, values } = conditions({ ...query, before: undefined });
+  const { text, values } = await conditions(by, { ...query, before: undefined });
   for (let after = 0; ;) {
     const rows = await many<{ entry: string; hash: Buffer; seq: string }>(db(), `select seq, entry, hash from ledger where ${text} and seq > $${values.length + 1} order by seq limit 1000`, [...values, after]);
     if (!rows.length) return;

@@ -1,7 +1,7 @@
 /** Events for one open page, as a stream of server-sent events (HTML, "Server-sent events"). */
 import type { Person } from '../../contract/api.ts';
 import type { LiveEvent } from '../../contract/desk.ts';
-import { require } from '../people/permissions.ts';
+import { permit, scopeOf } from '../people/access.ts';
 import { getFile } from '../projects/service.ts';
 import { appear, events, leave, stay } from './live.ts';
 
@@ -10,7 +10,8 @@ const PULSE = 20_000;
 
 /** Events of a file, of a project, or all; who looks at a file is present there until the stream ends. */
 export async function eventStream(by: Person, { file, project }: { file?: string | undefined; project?: string | undefined }, signal: AbortSignal): Promise<ReadableStream<Uint8Array>> {
-  require(by, 'read');
+  const scope = project && !file ? await scopeOf(by, 'see', project) : undefined;
+  if (project && !scope?.any(project)) await permit(by, 'see', { projectId: project, folderId: null });
   const projectId = file ? (await getFile(by, file)).projectId : project, presence = crypto.randomUUID(), utf8 = new TextEncoder();
   let close = (): void => undefined;
   return new ReadableStream<Uint8Array>({

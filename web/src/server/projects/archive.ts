@@ -3,6 +3,7 @@ import { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
 import type { Person } from '../../contract/api.ts';
 import { db, many } from '../db/pool.ts';
+import { permit, scopeOf } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
 import { readContent } from '../store/reader.ts';
@@ -28,6 +29,8 @@ const packedKinds: ReadonlySet<string> = new Set(['png', 'jpeg', 'webp', 'avif',
 /** What goes in: of each file the version that was newest at the moment; files that did not exist yet are left out. */
 export async function archiveOf(by: Person, projectId: string, folderId: string | undefined, at: Date | undefined): Promise<Archive> {
   const project = await getProject(by, projectId), folder = folderId ? await folderIn(db(), folderId, projectId) : undefined;
+  const scope = await scopeOf(by, at ? 'see old versions' : 'see', projectId);
+  if (!scope.any(projectId)) await permit(by, at ? 'see old versions' : 'see', { projectId, folderId: folderId ?? null });
   const folders = new Map((await foldersOf(by, projectId)).map((f) => [f.id, f]));
   /** Path of a folder below where the archive begins, with a slash at its end; undefined outside. */
   const pathOf = (id: string | null): string | undefined => {
@@ -48,7 +51,7 @@ export async function archiveOf(by: Person, projectId: string, folderId: string 
     order by lower(f.name)`, [STORE, projectId, at ?? null]);
   const entries = files.flatMap((f): ArchiveEntry[] => {
     const path = pathOf(f.folder_id);
-    return path === undefined ? [] : [{ path: path + f.name, contentId: f.content_id, size: Number(f.size), format: f.format, madeAt: f.made_at }];
+    return path === undefined || !scope.has(projectId, f.folder_id) ? [] : [{ path: path + f.name, contentId: f.content_id, size: Number(f.size), format: f.format, madeAt: f.made_at }];
   });
   if (!entries.length) throw new Problem(404, 'nothing', at ? 'There was no file here at that moment. Choose a later one.' : 'There is no file here yet.');
   const name = folder ? `${project.name} ${folder.name}` : project.name;

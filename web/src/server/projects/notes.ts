@@ -1,8 +1,8 @@
 /** Whether check-ins need a note: a project says so, or a folder for all below it. */
 import type { Person } from '../../contract/api.ts';
-import { one, transaction, type Db } from '../db/pool.ts';
+import { db, one, transaction, type Db } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
-import { require } from '../people/permissions.ts';
+import { permit, type Place } from '../people/access.ts';
 import { notFound } from '../problem.ts';
 
 /** The nearest folder that says anything decides; else the project. */
@@ -25,8 +25,15 @@ export async function noteRule(client: Db, projectId: string, folderId: string |
   return row?.rule ?? null;
 }
 
+async function placeOf(folderId: string): Promise<Place> {
+  const row = await one<{ project_id: string }>(db(), 'select project_id from folder where id = $1', [folderId]);
+  if (!row) throw notFound('folder');
+  return { projectId: row.project_id, folderId };
+}
+
 export async function setNoteRule(by: Person, where: { projectId: string } | { folderId: string }, required: boolean | null): Promise<void> {
-  require(by, 'make projects');
+  const place = 'folderId' in where ? await placeOf(where.folderId) : { projectId: where.projectId, folderId: null };
+  await permit(by, 'manage', place, 'say whether notes are required');
   await transaction(async (client) => {
     const changed = 'folderId' in where
       ? await one<{ name: string; project_id: string }>(client, 'update folder set note_required = $2 where id = $1 returning name, project_id', [where.folderId, required])

@@ -1,9 +1,11 @@
 import { refuseHeldByOther } from '../checkouts/service.ts';
 import { db, many, one, transaction, type Db } from '../db/pool.ts';
+import { projectRoles } from '../../contract/access.ts';
 import type { Contents, FileEntry, Folder, Found, Person, Project } from '../../contract/api.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { checkName } from '../names.ts';
+import { permit, scopeOf } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
 import { notFound, Problem } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
@@ -37,12 +39,15 @@ export function nameTaken(what: string, name: string): (error: Error & { code?: 
 }
 
 export async function listProjects(by: Person): Promise<Project[]> {
-  require(by, 'read');
-  return (await many<ProjectRow>(db(), `${projectSelect} order by lower(p.name)`)).map(projectOf);
+  const scope = await scopeOf(by, 'see'), rows = (await many<ProjectRow>(db(), `${projectSelect} order by lower(p.name)`)).filter((r) => scope.any(r.id)), partly = rows.flatMap((r) => (scope.partly(r.id) ? [r.id] : []));
+  if (!partly.length) return rows.map(projectOf);
+  const values: unknown[] = [partly];
+  const counts = await many<{ id: string; n: number }>(db(), `select f.project_id as id, count(*)::int as n from file f where f.project_id = any($1) and f.deleted_in is null and ${scope.condition('f.project_id', 'f.folder_id', values)} group by 1`, values);
+  return rows.map((r) => ({ ...projectOf(r), ...(scope.partly(r.id) ? { files: counts.find((c) => c.id === r.id)?.n ?? 0 } : {}) }));
 }
 
 export async function getProject(by: Person, id: string): Promise<Project> {
-  require(by, 'read');
+  if (!(await scopeOf(by, 'see', id)).any(id)) await permit(by, 'see', { projectId: id, folderId: null });
   const row = await one<ProjectRow>(db(), `${projectSelect} where p.id = $1`, [id]);
   if (!row) throw notFound('project');
   return projectOf(row);
@@ -53,6 +58,8 @@ export async function makeProject(by: Person, given: string): Promise<Project> {
   const name = checkName(given, 'project');
   const id = await transaction(async (client) => {
     const row = await one<{ id: string }>(client, 'insert into project (name, created_by) values ($1, $2) returning id', [name, by.id]).catch(nameTaken('project', name));
+    // Whoever makes a project keeps it, whatever is said of everybody else later.
+    if (row && by.role !== 'administrator') await client.query('insert into access (project_id, person_id, rights, set_by) values ($1, $2, $3, $2)', [row.id, by.id, projectRoles.lead]);
     await record(client, [{ act: 'made a project', by, subject: name, projectId: row?.id ?? null }]);
     return row?.id ?? '';
   });
@@ -60,7 +67,7 @@ export async function makeProject(by: Person, given: string): Promise<Project> {
 }
 
 export async function renameProject(by: Person, id: string, given: string): Promise<Project> {
-  require(by, 'make projects');
+  await permit(by, 'manage', { projectId: id, folderId: null }, 'rename the project');
   const name = checkName(given, 'project');
   const before = await getProject(by, id);
   await transaction(async (client) => {
@@ -75,8 +82,11 @@ const TOP = '00000000-0000-0000-0000-000000000000';
 const within = (column: string): string => `coalesce(${column}, '${TOP}') = coalesce($2::uuid, '${TOP}')`;
 
 export async function contentsOf(by: Person, projectId: string, folderId: string | null): Promise<Contents> {
-  const project = await getProject(by, projectId);
-  const folder = folderId ? await folderIn(db(), folderId, projectId) : null;
+  const [project, scope] = await Promise.all([getProject(by, projectId), scopeOf(by, 'see', projectId)]);
+  const folder = folderId ? await folderIn(db(), folderId, projectId) : null, tree = scope.partly(projectId) ? await foldersOf(by, projectId) : undefined;
+  // A folder that is closed itself is shown as the way to what is open below it.
+  if (folder && !scope.has(projectId, folder.id) && !tree?.some((f) => f.id === folder.id)) await permit(by, 'see', { projectId, folderId });
+  const open = (id: string): boolean => !tree || tree.some((f) => f.id === id);
   const [rule, required, path, folders, files] = await Promise.all([
     noteRule(db(), projectId, folderId), noteRequired(db(), projectId, folderId),
     folderPath(db(), folderId),
@@ -85,13 +95,25 @@ export async function contentsOf(by: Person, projectId: string, folderId: string
       from folder where project_id = $1 and ${within('parent_id')} order by lower(name)`, [projectId, folderId]),
     many<FileRow>(db(), `${fileSelect} where f.project_id = $1 and f.deleted_in is null and ${within('f.folder_id')} order by lower(f.name)`, [projectId, folderId]),
   ]);
-  return { noteRule: rule, noteRequired: required, project, path, folder, folders: folders.map((r) => ({ ...folderOf(r), files: r.files })), files: files.map((r) => fileRow(r)) };
+  return {
+    noteRule: rule, noteRequired: required, project, path, folder,
+    folders: folders.filter((r) => open(r.id)).map((r) => ({ ...folderOf(r), files: scope.has(projectId, r.id) ? r.files : 0 })),
+    files: scope.has(projectId, folderId) ? files.map((r) => fileRow(r)) : [],
+  };
 }
 
-/** Every folder of a project, for choosing where something goes. */
+/** Every folder of a project that the person may see or that leads to one, for choosing where something goes. */
 export async function foldersOf(by: Person, projectId: string): Promise<Folder[]> {
-  require(by, 'read');
-  return (await many<FolderRow>(db(), 'select id, project_id, parent_id, name from folder where project_id = $1 order by lower(name)', [projectId])).map(folderOf);
+  const scope = await scopeOf(by, 'see', projectId);
+  if (!scope.any(projectId)) await permit(by, 'see', { projectId, folderId: null });
+  const folders = (await many<FolderRow>(db(), 'select id, project_id, parent_id, name from folder where project_id = $1 order by lower(name)', [projectId])).map(folderOf);
+  if (!scope.partly(projectId)) return folders;
+  const byId = new Map(folders.map((f) => [f.id, f])), kept = new Set<string>();
+  for (const f of folders) {
+    if (!scope.has(projectId, f.id)) continue;
+    for (let at: Folder | undefined = f; at && !kept.has(at.id); at = at.parentId === null ? undefined : byId.get(at.parentId)) kept.add(at.id);
+  }
+  return folders.filter((f) => kept.has(f.id));
 }
 
 export async function folderIn(client: Db, id: string, projectId: string): Promise<Folder> {
@@ -101,8 +123,7 @@ export async function folderIn(client: Db, id: string, projectId: string): Promi
 }
 
 export async function makeFolder(by: Person, projectId: string, parentId: string | null, given: string): Promise<Folder> {
-  require(by, 'organise');
-  await getProject(by, projectId);
+  await permit(by, 'check out', { projectId, folderId: parentId }, 'make folders');
   const name = checkName(given, 'folder');
   if (parentId) await folderIn(db(), parentId, projectId);
   return transaction(async (client) => {
@@ -114,9 +135,14 @@ export async function makeFolder(by: Person, projectId: string, parentId: string
   });
 }
 
+const ORGANISE = 'rename or move files and folders';
+
 /** Renames and moves a folder within its project. */
 export async function changeFolder(by: Person, id: string, change: { name?: string | undefined; parentId?: string | null | undefined }): Promise<Folder> {
-  require(by, 'organise');
+  const place = await one<FolderRow>(db(), 'select id, project_id, parent_id, name from folder where id = $1', [id]);
+  if (!place) throw notFound('folder');
+  await permit(by, 'check out', { projectId: place.project_id, folderId: id }, ORGANISE);
+  if (change.parentId !== undefined) await permit(by, 'check out', { projectId: place.project_id, folderId: change.parentId }, ORGANISE);
   return transaction(async (client) => {
     const row = await one<FolderRow>(client, 'select id, project_id, parent_id, name from folder where id = $1', [id]);
     if (!row) throw notFound('folder');
@@ -135,21 +161,20 @@ export async function changeFolder(by: Person, id: string, change: { name?: stri
 }
 
 export async function getFile(by: Person, id: string): Promise<FileEntry> {
-  require(by, 'read');
   const row = await one<FileRow & { project_name: string }>(db(), `${fileSelect} where f.id = $1`, [id]);
   if (!row) throw notFound('file');
+  await permit(by, row.deleted_in ? 'see old versions' : 'see', { projectId: row.project_id, folderId: row.folder_id });
   return { ...fileRow(row), projectName: row.project_name, path: await folderPath(db(), row.folder_id) };
 }
 
 /** Renames and moves a file; its versions and its address stay. */
 export async function changeFile(by: Person, id: string, change: { name?: string | undefined; folderId?: string | null | undefined; projectId?: string | undefined }): Promise<FileEntry> {
-  require(by, 'organise');
   const file = await getFile(by, id);
+  await permit(by, 'check out', file, ORGANISE);
   const name = change.name === undefined ? file.name : checkName(change.name, 'file');
   const projectId = change.projectId ?? file.projectId;
   const folderId = change.folderId === undefined ? (projectId === file.projectId ? file.folderId : null) : change.folderId;
-  if (projectId !== file.projectId) await getProject(by, projectId);
-  if (folderId) await folderIn(db(), folderId, projectId);
+  if (projectId !== file.projectId || folderId !== file.folderId) await permit(by, 'check out', { projectId, folderId }, ORGANISE);
   await transaction(async (client) => {
     const before = await one<{ project_id: string }>(client, 'select project_id from file where id = $1 for update', [id]);
     await refuseHeldByOther(client, id, by);
@@ -168,14 +193,14 @@ export async function changeFile(by: Person, id: string, change: { name?: string
 
 /** Files whose name contains the words, newest first. */
 export async function findFiles(by: Person, words: string): Promise<Found> {
-  require(by, 'read');
+  const values: unknown[] = [words.toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`)], seen = (await scopeOf(by, 'see')).condition('f.project_id', 'f.folder_id', values);
   const rows = await many<{ id: string; name: string; project: string; number: number; made_at: Date }>(db(), `
     select f.id, f.name, p.name as project, v.number, v.made_at
     from file f
     join project p on p.id = f.project_id
     join line l on l.file_id = f.id and l.position = 0
     join lateral (select number, made_at from version where store_id = ${STORE} and line_id = l.id order by number desc limit 1) v on true
-    where f.deleted_in is null and lower(f.name) like '%' || $1 || '%'
-    order by v.made_at desc limit 30`, [words.toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`)]);
+    where f.deleted_in is null and lower(f.name) like '%' || $1 || '%' and ${seen}
+    order by v.made_at desc limit 30`, values);
   return rows.map((r) => ({ id: r.id, name: r.name, project: r.project, number: r.number, at: r.made_at.toISOString() }));
 }

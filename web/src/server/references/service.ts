@@ -4,7 +4,7 @@ import type { Person } from '../../contract/api.ts';
 import type { DeskFile, Need, References } from '../../contract/desk.ts';
 import { db, many, one, transaction } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
-import { require } from '../people/permissions.ts';
+import { permit, permitFile, permitVersion, placeOfFile, rightsAt, scopeOf } from '../people/access.ts';
 import { notFound, Problem } from '../problem.ts';
 import type { Archive, ArchiveEntry } from '../projects/archive.ts';
 import { STORE } from '../store/copy.ts';
@@ -12,7 +12,7 @@ import { referencesIn } from '../versions/facts.ts';
 import { versionRow } from '../versions/rows.ts';
 
 interface FileAt {
-  id: string; name: string; path: string; deleted: boolean; holder: string | null; holder_id: string | null; newest: number; newest_id: string;
+  id: string; name: string; folder_id: string | null; path: string; deleted: boolean; holder: string | null; holder_id: string | null; newest: number; newest_id: string;
   content_id: string; hash: Buffer; size: string; format: string | null; made_at: Date;
 }
 
@@ -23,7 +23,7 @@ const filesAt = (projectId: string, ids?: readonly string[]): Promise<FileAt[]> 
     union all
     select f.id, trail.path || '/' || f.name from folder f join trail on f.parent_id = trail.id
   )
-  select f.id, f.name, case when t.path is null then f.name else t.path || '/' || f.name end as path, f.deleted_in is not null as deleted, p.name as holder, p.id as holder_id,
+  select f.id, f.name, f.folder_id, case when t.path is null then f.name else t.path || '/' || f.name end as path, f.deleted_in is not null as deleted, p.name as holder, p.id as holder_id,
     v.number as newest, v.id as newest_id, v.content_id, c.hash, c.size, c.format, v.made_at
   from file f left join trail t on t.id = f.folder_id
   cross join lateral (select id from line where file_id = f.id and position = 0 limit 1) l
@@ -34,8 +34,9 @@ const filesAt = (projectId: string, ids?: readonly string[]): Promise<FileAt[]> 
 
 /** Every file of a project with its path, newest version and holder. */
 export async function deskFiles(by: Person, projectId: string): Promise<DeskFile[]> {
-  require(by, 'read');
-  return (await filesAt(projectId)).filter((f) => !f.deleted).map((f) => ({
+  const scope = await scopeOf(by, 'see', projectId);
+  if (!scope.any(projectId)) await permit(by, 'see', { projectId, folderId: null });
+  return (await filesAt(projectId)).filter((f) => !f.deleted && scope.has(projectId, f.folder_id)).map((f) => ({
     fileId: f.id, path: f.path, newest: { id: f.newest_id, number: f.newest, sha256: f.hash.toString('hex'), size: Number(f.size) },
     holder: f.holder_id === null ? null : { id: f.holder_id, name: f.holder ?? '' },
   }));
@@ -82,17 +83,19 @@ const byHand = (fileId: string, madeAt: Date): Promise<Recorded[]> => many<Recor
     where v.store_id = $1 and v.file_id = r.to_file_id and v.made_at <= $3 order by v.number desc limit 1) v on true
   where r.file_id = $2 order by r.made_at`, [STORE, fileId, madeAt]);
 
-/** What the file itself names, and at which version that was. */
-export async function needsOf(versionId: string): Promise<{ target: string; kind: string; then: { id: string } | undefined }[]> {
+/** What the file itself names, and at which version that was; without what is closed to the person. */
+export async function needsOf(by: Person, versionId: string): Promise<{ target: string; kind: string; then: { id: string } | undefined }[]> {
   await recordReferences(versionId);
-  return (await recorded(versionId)).map((r) => ({ target: r.target, kind: r.kind, then: r.then_id === null ? undefined : { id: r.then_id } }));
+  const found = await recorded(versionId), open = new Map<string, boolean>();
+  for (const id of new Set(found.flatMap((r) => r.to_file_id ?? []))) open.set(id, (await rightsAt(by, await placeOfFile(id))).has('see'));
+  return found.map((r) => ({ target: r.target, kind: r.kind, then: r.then_id === null || !open.get(r.to_file_id ?? '') ? undefined : { id: r.then_id } }));
 }
 
 /** What a version needs, and which files need its file now. */
 export async function referencesOfVersion(by: Person, versionId: string): Promise<References> {
-  require(by, 'read');
+  const { projectId: project } = await permitVersion(by, versionId);
   await recordReferences(versionId);
-  const row = await versionRow(versionId), project = await projectOf(row.file_id);
+  const row = await versionRow(versionId), scope = await scopeOf(by, 'see', project);
   const needs = [...(await recorded(versionId)), ...(await byHand(row.file_id, row.made_at))];
   const users = await many<{ file_id: string; target: string; says: string; by_hand: boolean }>(db(), `
     select distinct on (file_id) * from (
@@ -106,11 +109,12 @@ export async function referencesOfVersion(by: Person, versionId: string): Promis
   return {
     needs: needs.map(({ target, kind, found, to_file_id, then_id, then_number, says }) => {
       const file = to_file_id === null ? undefined : files.get(to_file_id);
+      if (file && !scope.has(project, file.folder_id)) return { target, kind, found: 'closed', says, file: null, then: null };
       return { target, kind, found, says, file: file ? neighbourOf(file) : null, then: then_id !== null && then_number !== null ? { id: then_id, number: then_number } : null };
     }),
     neededBy: users.flatMap(({ file_id, target, says, by_hand: byHandToo }) => {
       const file = files.get(file_id);
-      return file && !file.deleted ? [{ file: neighbourOf(file), target, says, byHand: byHandToo }] : [];
+      return file && !file.deleted && scope.has(project, file.folder_id) ? [{ file: neighbourOf(file), target, says, byHand: byHandToo }] : [];
     }),
   };
 }
@@ -123,7 +127,8 @@ async function projectOf(fileId: string): Promise<string> {
 
 /** Says that a file belongs to another one, which no program wrote into it. */
 export async function addReference(by: Person, fileId: string, to: string, says = ''): Promise<void> {
-  require(by, 'organise');
+  await permitFile(by, 'check out', fileId, 'change references');
+  await permitFile(by, 'see', to);
   if (fileId === to) throw new Problem(400, 'bad-input', 'A file does not need itself.');
   const [project, other] = [await projectOf(fileId), await projectOf(to)];
   if (project !== other) throw new Problem(400, 'bad-input', 'Both files must be in the same project.');
@@ -134,7 +139,7 @@ export async function addReference(by: Person, fileId: string, to: string, says 
 }
 
 export async function removeReference(by: Person, fileId: string, to: string): Promise<void> {
-  require(by, 'organise');
+  await permitFile(by, 'check out', fileId, 'change references');
   const project = await projectOf(fileId);
   await transaction(async (client) => {
     const gone = await one(client, 'delete from file_reference where file_id = $1 and to_file_id = $2 returning 1', [fileId, to]);
@@ -150,8 +155,8 @@ async function recordChange(client: Parameters<typeof record>[0], by: Person, fi
 
 /** A version with all that it needs, and what that needs in turn, laid out so that it opens from the folder it is unpacked to. */
 export async function archiveWithReferences(by: Person, versionId: string, as: 'then' | 'now'): Promise<Archive> {
-  require(by, 'read');
-  const first = await versionRow(versionId), project = await projectOf(first.file_id);
+  const { projectId: project } = await permitVersion(by, versionId), first = await versionRow(versionId);
+  const [see, seeOld] = await Promise.all([scopeOf(by, 'see', project), scopeOf(by, 'see old versions', project)]);
   const files = new Map((await filesAt(project)).map((f) => [f.id, f]));
   const entries = new Map<string, ArchiveEntry>(), seen = new Set<string>();
   const main = files.get(first.file_id);
@@ -168,8 +173,8 @@ export async function archiveWithReferences(by: Person, versionId: string, as: '
     const folder = at.includes('/') ? at.slice(0, at.lastIndexOf('/')) : '';
     for (const need of [...(await recorded(next.versionId)), ...(await byHand(row.file_id, row.made_at))]) {
       const file = need.to_file_id === null ? undefined : files.get(need.to_file_id);
-      const wanted = file && (as === 'now' ? file.newest_id : need.then_id ?? file.newest_id);
-      if (!file || !wanted) continue;
+      const wanted = file && (as === 'now' || !seeOld.has(project, file.folder_id) ? file.newest_id : need.then_id ?? file.newest_id);
+      if (!file || !wanted || !see.has(project, file.folder_id)) continue;
       // What was found by its name alone goes where the file looks for it, or beside it.
       const written = pathOf(need.target), where = need.found === 'name' && written !== undefined ? joined(folder, written) ?? joined(folder, file.name) : undefined;
       queue.push({ versionId: wanted, path: where ?? file.path });

@@ -6,7 +6,7 @@ import { db, many, one, transaction } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { checkName } from '../names.ts';
-import { require } from '../people/permissions.ts';
+import { permit, permitFile, permitVersion, scopeOf } from '../people/access.ts';
 import { notFound, Problem } from '../problem.ts';
 import { getFile, nameTaken } from '../projects/service.ts';
 import { STORE } from '../store/copy.ts';
@@ -22,7 +22,7 @@ const lock = (client: Parameters<typeof one>[0], id: string): Promise<Locked | u
 
 /** Takes a file out of the lists. */
 export async function deleteFile(by: Person, fileId: string, reason: string): Promise<void> {
-  require(by, 'delete');
+  await permitFile(by, 'check out', fileId, 'delete files');
   await transaction(async (client) => {
     const file = await lock(client, fileId);
     if (!file) throw notFound('file');
@@ -40,17 +40,20 @@ export async function deleteFile(by: Person, fileId: string, reason: string): Pr
 
 /** What was deleted from a project, the latest first. */
 export async function listDeleted(by: Person, projectId: string): Promise<DeletedFile[]> {
-  require(by, 'read');
+  const scope = await scopeOf(by, 'see old versions', projectId);
+  if (!scope.any(projectId)) await permit(by, 'see old versions', { projectId, folderId: null });
+  const values: unknown[] = [projectId, STORE], seen = scope.condition('f.project_id', 'f.folder_id', values);
   const rows = await many<{ id: string; name: string; folder_id: string | null; versions: number; by_id: string; by_name: string; made_at: Date; number: number; note: string }>(db(), `
     select f.id, f.name, f.folder_id, (select count(*)::int from version v where v.store_id = $2 and v.file_id = f.id) as versions, p.id as by_id, p.name as by_name, s.made_at, s.number, s.note
     from file f join checkin_set s on s.id = f.deleted_in join person p on p.id = s.made_by
-    where f.project_id = $1 and f.deleted_in is not null order by s.number desc limit 500`, [projectId, STORE]);
+    where f.project_id = $1 and f.deleted_in is not null and ${seen} order by s.number desc limit 500`, values);
   return rows.map((r) => ({ id: r.id, name: r.name, folderId: r.folder_id, versions: r.versions, by: { id: r.by_id, name: r.by_name }, at: r.made_at.toISOString(), set: r.number, reason: r.note }));
 }
 
 /** Puts a deleted file back where it was, with its last version or an older one as the newest. */
 export async function bringBack(by: Person, fileId: string, { versionId, name: given, reason = '' }: { versionId?: string | undefined; name?: string | undefined; reason?: string | undefined }): Promise<FileEntry> {
-  require(by, 'delete');
+  await permitFile(by, 'check out', fileId, 'bring files back');
+  if (versionId) await permitVersion(by, versionId);
   await transaction(async (client) => {
     const file = await lock(client, fileId);
     if (!file) throw notFound('file');

@@ -3,7 +3,7 @@ import type { Person } from '../../contract/api.ts';
 import type { CheckinSet, SetKind } from '../../contract/desk.ts';
 import { ENGINE } from '@ovrel/core';
 import { db, many, one, type Client } from '../db/pool.ts';
-import { require } from '../people/permissions.ts';
+import { permit, scopeOf, type Scope } from '../people/access.ts';
 import { notFound } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
 
@@ -39,37 +39,50 @@ interface FileOfSet {
   set_id: string; file_id: string; name: string; version_id: string | null; version: number | null; line: string | null; summary: string | null; first: boolean; deleted: boolean;
 }
 
-async function withFiles(rows: readonly SetRow[]): Promise<CheckinSet[]> {
+/** Sets with those of their files whose history the person may see. */
+async function withFiles(rows: readonly SetRow[], scope: Scope): Promise<CheckinSet[]> {
+  const values: unknown[] = [STORE, rows.map((r) => r.id)], seen = scope.condition('f.project_id', 'f.folder_id', values);
   const files = await many<FileOfSet>(db(), `
     select v.set_id, v.file_id, f.name, v.id as version_id, v.number as version, case when l.position > 0 then l.name end as line,
       (select k.summary from comparison k where k.store_id = v.store_id and k.content_a = parent.content_id and k.content_b = v.content_id and k.engine = '${ENGINE}' limit 1) as summary,
       v.parent_id is null as first, f.deleted_in is not null as deleted
     from version v join file f on f.id = v.file_id join line l on l.id = v.line_id
     left join version parent on parent.store_id = v.store_id and parent.id = v.parent_id
-    where v.store_id = $1 and v.set_id = any($2)
+    where v.store_id = $1 and v.set_id = any($2) and ${seen}
     union all
     select d.set_id, d.file_id, f.name, null, null, null, null, false, f.deleted_in is not null
     from deleted_file d join file f on f.id = d.file_id
-    where d.set_id = any($2) and not exists (select 1 from version v where v.store_id = $1 and v.set_id = d.set_id and v.file_id = d.file_id)
-    order by name`, [STORE, rows.map((r) => r.id)]);
+    where d.set_id = any($2) and ${seen} and not exists (select 1 from version v where v.store_id = $1 and v.set_id = d.set_id and v.file_id = d.file_id)
+    order by name`, values);
   return rows.map((r) => ({
     id: r.id, projectId: r.project_id, number: r.number, kind: r.kind, note: r.note, by: { id: r.by_id, name: r.by_name }, at: r.made_at.toISOString(),
     files: files.filter((f) => f.set_id === r.id).map((f) => ({ fileId: f.file_id, name: f.name, versionId: f.version_id, version: f.version, line: f.line, summary: f.summary, first: f.first, deleted: f.deleted })),
   }));
 }
 
-/** Sets of a project, newest first; of one file, if it is given. */
+/** Sets of a project, newest first; of one file, if it is given. Sets of which the person may see nothing are left out. */
 export async function listSets(by: Person, projectId: string, { before, file }: { before?: number | undefined; file?: string | undefined }): Promise<CheckinSet[]> {
-  require(by, 'read');
-  return withFiles(await many<SetRow>(db(), `
-    ${select} where s.project_id = $1 and ($2::int is null or s.number < $2)
-      and ($3::uuid is null or exists (select 1 from version v where v.store_id = ${STORE} and v.set_id = s.id and v.file_id = $3) or exists (select 1 from deleted_file d where d.set_id = s.id and d.file_id = $3))
-    order by s.number desc limit ${PAGE}`, [projectId, before ?? null, file ?? null]));
+  const scope = await scopeOf(by, 'see old versions', projectId);
+  if (!scope.any(projectId)) await permit(by, 'see old versions', { projectId, folderId: null }, 'see the history');
+  const values: unknown[] = [projectId, before ?? null], fileAt = file ? `$${values.push(file)}` : undefined;
+  const ofFile = (row: string): string => `${fileAt ? `${row}.file_id = ${fileAt}` : 'true'} and ${scope.condition('f.project_id', 'f.folder_id', values)}`;
+  const touches = scope.everywhere && !file ? 'true' : `(
+    exists (select 1 from version v join file f on f.id = v.file_id where v.store_id = ${STORE} and v.set_id = s.id and ${ofFile('v')})
+    or exists (select 1 from deleted_file d join file f on f.id = d.file_id where d.set_id = s.id and ${ofFile('d')}))`;
+  return withFiles(await many<SetRow>(db(), `${select} where s.project_id = $1 and ($2::int is null or s.number < $2) and ${touches} order by s.number desc limit ${PAGE}`, values), scope);
 }
 
 export async function getSet(by: Person, id: string): Promise<CheckinSet> {
-  require(by, 'read');
   const row = await one<SetRow>(db(), `${select} where s.id = $1`, [id]);
   if (!row) throw notFound('check-in set');
-  return (await withFiles([row]))[0] as CheckinSet;
+  const scope = await scopeOf(by, 'see old versions', row.project_id), set = (await withFiles([row], scope))[0];
+  if (set?.files.length) return set;
+  await permit(by, 'see old versions', { projectId: row.project_id, folderId: null }, 'see the history');
+  throw notFound('check-in set');
+}
+
+/** A set as whoever has just checked it in is told of it. */
+export async function madeSet(by: Person, id: string): Promise<CheckinSet | null> {
+  const row = await one<SetRow>(db(), `${select} where s.id = $1`, [id]);
+  return row ? (await withFiles([row], await scopeOf(by, 'see', row.project_id)))[0] ?? null : null;
 }

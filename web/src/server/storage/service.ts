@@ -5,6 +5,7 @@ import { jobStates, scrubReportSchema, storageReportSchema } from '../../contrac
 import { db, many, one } from '../db/pool.ts';
 import { enqueue } from '../jobs/queue.ts';
 import { titles } from '../jobs/run.ts';
+import { scopeOf } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
 import { notFound, Problem } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
@@ -21,9 +22,22 @@ export async function getStorage(by: Person): Promise<Storage> {
   ]);
   if (!report || Date.now() - report.at.getTime() > STALE * 60_000) await enqueue(db(), { kind: 'tally', key: 'tally', title: titles.tally ?? '' });
   const found = storageReportSchema.safeParse(report?.value), scrubbed = scrubReportSchema.safeParse(scrub?.report);
-  return {
+  return openTo(by, {
     report: found.success ? found.data : null, databaseBytes: Number(size?.n ?? 0),
     scrub: scrub && scrubbed.success ? { at: scrub.ended_at.toISOString(), report: scrubbed.data } : null,
+  });
+}
+
+/** Sums stay; projects and files that are closed to the person are not named. */
+async function openTo(by: Person, storage: Storage): Promise<Storage> {
+  const scope = await scopeOf(by, 'see');
+  if (scope.everywhere) return storage;
+  const { report, scrub } = storage, values: unknown[] = [[...report?.files ?? [], ...(scrub?.report.damaged ?? []).map((d) => ({ id: d.fileId }))].map((f) => f.id)];
+  const open = new Set((await many<{ id: string }>(db(), `select f.id from file f where f.id = any($1) and ${scope.condition('f.project_id', 'f.folder_id', values)}`, values)).map((r) => r.id));
+  return {
+    ...storage,
+    report: report && { ...report, projects: report.projects.filter((p) => scope.any(p.id)), files: report.files.filter((f) => open.has(f.id)) },
+    scrub: scrub && { ...scrub, report: { ...scrub.report, damaged: scrub.report.damaged.filter((d) => open.has(d.fileId)) } },
   };
 }
 
@@ -42,6 +56,11 @@ const jobSelect = `
   select j.id, j.kind, j.title, j.state, j.doing, j.done, j.total, j.attempts, j.problem, j.report, j.cancelling, p.name as by, j.created_at, j.started_at, j.ended_at
   from job j left join person p on p.id = j.requested_by`;
 
+const ofStore: ReadonlySet<string> = new Set(['tally', 'scrub', 'collect']);
+
+/** Titles, problems and reports of jobs name files; whoever may not see all of them is told the kind of work only. */
+const unnamed = <R extends JobRow>(row: R): R => ({ ...row, title: ofStore.has(row.kind) ? row.title : 'Work on a file', doing: ofStore.has(row.kind) ? row.doing : '', problem: null, report: null });
+
 /** What runs and waits first, then what failed or ended lately. */
 export async function listJobs(by: Person): Promise<Jobs> {
   require(by, 'read');
@@ -51,15 +70,16 @@ export async function listJobs(by: Person): Promise<Jobs> {
     many<{ state: Job['state']; n: number }>(db(), `select state, count(*)::int as n from job where store_id = $1 group by state`, [STORE]),
     one<{ n: number }>(db(), `select count(*)::int as n from worker where seen_at > now() - interval '1 minute'`),
   ]);
+  const everywhere = (await scopeOf(by, 'see')).everywhere, named = everywhere ? [...open, ...ended] : [...open, ...ended].map(unnamed);
   const tally = Object.fromEntries(jobStates.map((s) => [s, counts.find((c) => c.state === s)?.n ?? 0])) as Jobs['counts'];
-  return { jobs: [...open, ...ended].map(jobOf), counts: tally, workers: workers?.n ?? 0 };
+  return { jobs: named.map(jobOf), counts: tally, workers: workers?.n ?? 0 };
 }
 
 export async function getJob(by: Person, id: string): Promise<Job> {
   require(by, 'read');
   const row = await one<JobRow & Record<string, unknown>>(db(), `${jobSelect} where j.store_id = $1 and j.id = $2`, [STORE, id]);
   if (!row) throw notFound('job');
-  return jobOf(row);
+  return jobOf((await scopeOf(by, 'see')).everywhere ? row : unnamed(row));
 }
 
 export async function startJob(by: Person, kind: 'tally' | 'scrub' | 'collect'): Promise<Job> {

@@ -8,11 +8,11 @@ import { db, one, transaction, type Client, type Db } from '../db/pool.ts';
 import { record, type NewEntry } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { checkName, cleanFileName } from '../names.ts';
-import { require } from '../people/permissions.ts';
+import { permit } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { noteRequired } from '../projects/notes.ts';
-import { folderIn, getFile, getProject, nameTaken } from '../projects/service.ts';
-import { getSet, newSet } from '../sets/sets.ts';
+import { folderIn, getFile, nameTaken } from '../projects/service.ts';
+import { madeSet, newSet } from '../sets/sets.ts';
 import { ContentWriter, type StoredContent } from '../store/writer.ts';
 import { versionOf, versionRow } from './rows.ts';
 import { appendVersion, branchFrom, lockFile, newestOf, type Newest, type NewVersion } from './service.ts';
@@ -38,12 +38,13 @@ export interface CheckIn {
 }
 
 const LONGEST_NOTE = 4000;
+const CHECK_IN = 'check in versions';
 
 /** Adds a version to a file. */
 export async function checkIn(by: Person, fileId: string, incoming: Incoming, options: CheckIn): Promise<CheckInResult> {
-  require(by, 'check in');
   checkNote(options.note);
   const file = await getFile(by, fileId);
+  await permit(by, 'check out', file, CHECK_IN);
   await refuseNoteless(db(), file.projectId, file.folderId, options.note);
   const { name: uploadName, hint } = cleanFileName(incoming.name);
   const hints = [...(hint ? [hint] : []), ...renamed(uploadName, file.name)];
@@ -91,9 +92,8 @@ async function landedIn(client: Client, file: Pick<FileEntry, 'id' | 'projectId'
 
 /** Makes a file with its first version. */
 export async function makeFile(by: Person, projectId: string, folderId: string | null, name: string | undefined, incoming: Incoming, options: CheckIn): Promise<{ file: FileEntry; hints: string[] }> {
-  require(by, 'check in');
   checkNote(options.note);
-  await getProject(by, projectId);
+  await permit(by, 'check out', { projectId, folderId }, CHECK_IN);
   await refuseNoteless(db(), projectId, folderId, options.note);
   const { name: uploadName, hint } = cleanFileName(incoming.name);
   const fileName = name === undefined ? uploadName : checkName(name, 'file');
@@ -130,15 +130,15 @@ interface Arrived {
 
 /** Checks in several files under one note: all of them land, or none. `files` come in the order of the plan. */
 export async function checkInSet(by: Person, projectId: string, plan: readonly Planned[], files: AsyncIterable<Incoming>, note: string): Promise<SetResult> {
-  require(by, 'check in');
   checkNote(note);
-  await getProject(by, projectId);
   const existing = new Map<string, FileEntry>();
   for (const { fileId } of plan) if (fileId) existing.set(fileId, await getFile(by, fileId));
   if (new Set(plan.flatMap((p) => p.fileId ?? [])).size < plan.filter((p) => p.fileId).length) throw new Problem(400, 'bad-input', 'The same file is in the set twice.');
   for (const p of plan) await refuseNoteless(db(), projectId, p.fileId ? existing.get(p.fileId)?.folderId ?? null : p.folderId ?? null, note);
   const foreign = [...existing.values()].find((f) => f.projectId !== projectId);
   if (foreign) throw new Problem(400, 'bad-input', `“${foreign.name}” belongs to another project; a set is of one.`);
+  const folders = new Set(plan.map((p) => (p.fileId ? existing.get(p.fileId)?.folderId : p.folderId) ?? null));
+  for (const folderId of folders) await permit(by, 'check out', { projectId, folderId }, CHECK_IN);
   const hints: string[] = [], same: string[] = [];
   const setId = await transaction(async (client) => {
     const arrived: Arrived[] = [];
@@ -174,7 +174,7 @@ export async function checkInSet(by: Person, projectId: string, plan: readonly P
     await record(client, entries);
     return set.id;
   }, 'upload');
-  const set = setId === undefined ? null : await getSet(by, setId);
+  const set = setId === undefined ? null : await madeSet(by, setId);
   const n = set?.files.length ?? 0;
   return { set, same, hints, sentence: set ? `Set ${set.number} was checked in: ${n} ${n === 1 ? 'file' : 'files'}.` : 'All of it is the same as the newest versions, so nothing was made.' };
 }

@@ -1,7 +1,7 @@
 import { extensionOf, formatById } from '@ovrel/core';
 import type { Person } from '../../contract/api.ts';
 import { db, one } from '../db/pool.ts';
-import { require } from '../people/permissions.ts';
+import { permitVersion } from '../people/access.ts';
 import { versionRow } from './rows.ts';
 
 export interface Download {
@@ -14,7 +14,7 @@ export interface Download {
 }
 
 export async function downloadOf(by: Person, versionId: string): Promise<Download> {
-  require(by, 'read');
+  await permitVersion(by, versionId);
   const row = await versionRow(versionId);
   const file = await one<{ name: string }>(db(), 'select name from file where id = $1', [row.file_id]);
   const name = file?.name ?? row.upload_name;

@@ -9,7 +9,7 @@ import type { ComparisonResult, Source } from '../compute/tasks.ts';
 import { config } from '../config.ts';
 import { db, many, one } from '../db/pool.ts';
 import { enqueue } from '../jobs/queue.ts';
-import { require } from '../people/permissions.ts';
+import { permitVersion } from '../people/access.ts';
 import { readContent, readWhole } from '../store/reader.ts';
 import { STORE } from '../store/copy.ts';
 import { versionRow, versionSelect, type VersionRow } from './rows.ts';
@@ -105,7 +105,7 @@ export async function thumbnailOf(subject: Subject, side: 96 | 320): Promise<Buf
 
 /** The comparison of two versions with the outlines of what changed. */
 export async function compareVersions(by: Person, a: string, b: string): Promise<ComparisonResponse> {
-  require(by, 'read');
+  await Promise.all([permitVersion(by, a), permitVersion(by, b)]);
   const [rowA, rowB] = await Promise.all([versionRow(a), versionRow(b)]);
   const value = await comparisonValue(rowA, rowB);
   const result = JSON.parse(zstdDecompressSync(value).toString('utf8')) as ComparisonResult;

@@ -1,6 +1,6 @@
 import type { Person, RailColumns, Version, VersionDetail } from '../../contract/api.ts';
 import { db, many, one, transaction, type Client, type Db } from '../db/pool.ts';
-import { require } from '../people/permissions.ts';
+import { permit, permitVersion, placeOfFile, rightsAt } from '../people/access.ts';
 import { notFound, Problem } from '../problem.ts';
 import { refuseHeldByOther } from '../checkouts/service.ts';
 import { enqueue } from '../jobs/queue.ts';
@@ -14,13 +14,21 @@ import { versionOf, versionRow, versionSelect, type VersionRow } from './rows.ts
 const WINDOW = 200;
 const LARGEST_WINDOW = 1000;
 
+/** Number of the newest version, for those who see no other; undefined for those who see all. Other lines are old versions as a whole. */
+async function oldestSeen(by: Person, fileId: string, line = 0): Promise<number | undefined> {
+  const place = await placeOfFile(fileId), held = await rightsAt(by, place);
+  if (held.has('see old versions')) return undefined;
+  if (line > 0 || place.deleted || !held.has('see')) await permit(by, held.has('see') ? 'see old versions' : 'see', place);
+  return (await newestOf(db(), fileId))?.number;
+}
+
 /** Versions of a file's main line, or of the line at that position, oldest first: those with numbers from `from` to `to`, or the newest 200. */
 export async function listVersions(by: Person, fileId: string, { from, to, line }: { from?: number | undefined; to?: number | undefined; line?: number | undefined } = {}): Promise<Version[]> {
-  require(by, 'read');
+  const oldest = await oldestSeen(by, fileId, line);
   if (from !== undefined && to !== undefined && to - from >= LARGEST_WINDOW) throw new Problem(400, 'bad-input', `Ask for at most ${LARGEST_WINDOW.toLocaleString('en')} versions at a time.`);
   const newest = await newestOf(db(), fileId, line);
   if (!newest) throw notFound('file');
-  const last = Math.min(to ?? (from === undefined ? newest.number : from + WINDOW - 1), newest.number), first = from ?? last - WINDOW + 1;
+  const last = Math.min(to ?? (from === undefined ? newest.number : from + WINDOW - 1), newest.number), first = Math.max(from ?? last - WINDOW + 1, oldest ?? 0);
   const rows = await many<VersionRow>(db(), `${versionSelect} where v.store_id = $1 and v.line_id = $2 and v.number between $3 and $4 order by v.number`, [STORE, newest.line_id, first, last]);
   await summariseLater(fileId, rows);
   return rows.map(versionOf);
@@ -28,21 +36,20 @@ export async function listVersions(by: Person, fileId: string, { from, to, line 
 
 /** What the rail shows of all versions of a line. */
 export async function railOf(by: Person, fileId: string, position = 0): Promise<RailColumns> {
-  require(by, 'read');
-  const newest = await newestOf(db(), fileId, position);
+  const oldest = (await oldestSeen(by, fileId, position)) ?? 0, newest = await newestOf(db(), fileId, position);
   if (!newest) throw notFound('file');
-  const key = [STORE, newest.line_id], people = await many<{ id: string; name: string }>(db(), 'select id, name from person order by created_at');
+  const key = [STORE, newest.line_id, oldest], people = await many<{ id: string; name: string }>(db(), 'select id, name from person order by created_at');
   const [columns, lines, special] = await Promise.all([
     one<{ first: number; at: string; kinds: string; by: string }>(db(), `
       select min(number) as first, string_agg(extract(epoch from made_at)::bigint::text, ',') as at, string_agg(left(kind, 1), '') as kinds,
-        string_agg((array_position($3::uuid[], made_by) - 1)::text, ',') as by
-      from (select number, made_at, kind, made_by from version where store_id = $1 and line_id = $2 order by number) in_order`, [...key, people.map((p) => p.id)]),
+        string_agg((array_position($4::uuid[], made_by) - 1)::text, ',') as by
+      from (select number, made_at, kind, made_by from version where store_id = $1 and line_id = $2 and number >= $3 order by number) in_order`, [...key, people.map((p) => p.id)]),
     many<{ position: number; name: string; from: number | null }>(db(), `
-      select l.position, l.name, (select v.number from version v where v.store_id = $1 and v.id = l.from_id) as from from line l where l.file_id = $2 order by l.position`, [STORE, fileId]),
+      select l.position, l.name, (select v.number from version v where v.store_id = $1 and v.id = l.from_id) as from from line l where l.file_id = $2 and (l.position = 0 or $3 = 0) order by l.position`, [STORE, fileId, oldest]),
     many<{ number: number; title: string | null; source: number | null }>(db(), `
       select v.number, v.title, source.number as source from version v
       left join version source on source.store_id = v.store_id and source.id = v.source_id
-      where v.store_id = $1 and v.line_id = $2 and (v.title is not null or v.source_id is not null) order by v.number`, key),
+      where v.store_id = $1 and v.line_id = $2 and v.number >= $3 and (v.title is not null or v.source_id is not null) order by v.number`, key),
   ]);
   const numbers = (text: string | undefined): number[] => text?.split(',').map(Number) ?? [];
   return {
@@ -54,7 +61,7 @@ export async function railOf(by: Person, fileId: string, position = 0): Promise<
 }
 
 export async function getVersion(by: Person, id: string): Promise<VersionDetail> {
-  require(by, 'read');
+  await permitVersion(by, id);
   const row = await versionRow(id);
   return { ...versionOf(row), look: await lookAt(row) };
 }
@@ -126,7 +133,7 @@ export async function branchFrom(client: Client, fromId: string, v: NewVersion, 
 
 /** Makes an older version's content the newest version. Nothing is removed. */
 export async function bringForward(by: Person, versionId: string, note: string, at?: Date): Promise<Version> {
-  require(by, 'bring forward');
+  await permit(by, 'bring forward', await permitVersion(by, versionId));
   const source = await versionRow(versionId);
   const id = await transaction(async (client) => {
     const newest = await lockFile(client, source.file_id);

@@ -1,7 +1,7 @@
 /** Versions as pictures for the viewer. What a file carries (scripts, references) is switched off by policy. */
 import { formatById } from '@ovrel/core';
 import type { Person } from '../../contract/api.ts';
-import { require } from '../people/permissions.ts';
+import { permitVersion } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { needsOf } from '../references/service.ts';
 import { readContent, readWhole } from '../store/reader.ts';
@@ -16,13 +16,13 @@ const shown: ReadonlySet<string> = new Set(['svg', 'png', 'jpeg', 'gif', 'webp',
 
 const safe = (type: string, etag: string): Record<string, string> => ({
   'content-type': type, 'content-security-policy': POLICY, 'x-content-type-options': 'nosniff', etag,
-  'cache-control': 'private, max-age=31536000, immutable', 'cross-origin-resource-policy': 'same-origin',
+  'cache-control': 'private, max-age=31536000, immutable', vary: 'cookie, authorization', 'cross-origin-resource-policy': 'same-origin',
 });
 
 const noPicture = (sentence: string): Problem => new Problem(415, 'no-picture', sentence);
 
 export async function viewOf(by: Person, versionId: string, ifNoneMatch: string | null): Promise<Response> {
-  require(by, 'read');
+  await permitVersion(by, versionId);
   const row = await versionRow(versionId);
   const format = row.format && shown.has(row.format) ? formatById(row.format) : undefined;
   if (!format) throw noPicture('This kind of file has no picture to show.');
@@ -31,7 +31,7 @@ export async function viewOf(by: Person, versionId: string, ifNoneMatch: string 
   const look = await lookAt(row);
   if (format.id === 'svg' && look.level !== 'parts') throw noPicture(look.problem ?? 'The drawing cannot be read.');
   const { viewTag: tag } = look;
-  const pictures = tag ? await picturesThen(versionId) : new Map<string, string>();
+  const pictures = tag ? await picturesThen(by, versionId) : new Map<string, string>();
   const pieces = tag ? (pictures.size ? shownWith(pictures, tagged(row.content_id, tag)) : tagged(row.content_id, tag)) : readContent(row.content_id);
   return new Response(streamOf(pieces), { headers: safe(tag || format.id !== 'svg' ? format.mime : `${format.mime}; charset=utf-16`, etag) });
 }
@@ -47,10 +47,10 @@ async function* tagged(contentId: string, { start, end, tag }: { start: number; 
 const MOST_PICTURES = 12 * 1024 * 1024;
 
 /** Pictures of the project that a drawing shows, as they were when it was saved: data URIs by the name that the drawing has for them. */
-async function picturesThen(versionId: string): Promise<Map<string, string>> {
+async function picturesThen(by: Person, versionId: string): Promise<Map<string, string>> {
   const out = new Map<string, string>();
   let left = MOST_PICTURES;
-  for (const { target, kind, then } of await needsOf(versionId)) {
+  for (const { target, kind, then } of await needsOf(by, versionId)) {
     if (kind !== 'picture' || !then) continue;
     const row = await versionRow(then.id), format = row.format && shown.has(row.format) ? formatById(row.format) : undefined;
     if (!format || Number(row.size) > left) continue;
@@ -73,7 +73,7 @@ async function* shownWith(pictures: ReadonlyMap<string, string>, pieces: AsyncIt
 }
 
 export async function thumbnailResponse(by: Person, versionId: string, side: 96 | 320, ifNoneMatch: string | null): Promise<Response> {
-  require(by, 'read');
+  await permitVersion(by, versionId);
   const row = await versionRow(versionId);
   const etag = `"thumbnail-${side}-${row.hash.toString('hex')}"`;
   if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });

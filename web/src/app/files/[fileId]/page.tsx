@@ -1,11 +1,13 @@
 import type { Metadata } from 'next';
+import type { Right } from '../../../contract/access.ts';
 import { lineOf, numbersOf } from '../../../contract/pages.ts';
 import { TopBar } from '../../../features/frame/TopBar.tsx';
 import { FilePage } from '../../../features/files/FilePage.tsx';
 import { orNotFound, visitor } from '../../../server/http/visitor.ts';
-import { may } from '../../../server/people/permissions.ts';
+import { accessHere } from '../../../server/people/access.ts';
 import { getFile } from '../../../server/projects/service.ts';
 import { listVersions, railOf } from '../../../server/versions/service.ts';
+import { titleOr, visited } from '../../visited.tsx';
 
 interface Props {
   params: Promise<{ fileId: string }>;
@@ -15,14 +17,14 @@ interface Props {
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
   const person = await visitor();
   const { fileId } = await params;
-  return { title: (await orNotFound(fileId, () => getFile(person, fileId))).name };
+  return { title: await titleOr('Closed', async () => (await orNotFound(fileId, () => getFile(person, fileId))).name) };
 }
 
-export default async function Page({ params, searchParams }: Props): Promise<React.ReactNode> {
-  const person = await visitor();
+export default visited(async (person, { params, searchParams }: Props) => {
   const { fileId } = await params;
   const file = await orNotFound(fileId, () => getFile(person, fileId));
   const asked = await searchParams, get = (name: string): string | null => (typeof asked[name] === 'string' ? asked[name] : null);
+  const here = await accessHere(person, file), may = (right: Right): boolean => here.rights.includes(right);
   const main = await railOf(person, fileId), line = lineOf(get, main.lines.length), rail = line ? await railOf(person, fileId, line) : main;
   const newest = rail.first + rail.at.length - 1, { a, b } = numbersOf(get, { first: rail.first, newest });
   const initial = (await Promise.all([...new Set([b, a, newest])].map((n) => listVersions(person, fileId, { from: n, to: n, line })))).flat();
@@ -31,8 +33,8 @@ export default async function Page({ params, searchParams }: Props): Promise<Rea
   return (
     <>
       <TopBar person={person} where={where} />
-      <FilePage file={file} rail={rail} initialLine={line} initial={initial} mayCheckIn={may(person, 'check in')} mayBringForward={may(person, 'bring forward') && !file.deletedIn}
-        rights={{ me: { id: person.id, name: person.name }, mayCheckOut: may(person, 'check out'), mayTakeOver: may(person, 'take over'), mayOrganise: may(person, 'organise') }} />
+      <FilePage file={file} rail={rail} initialLine={line} initial={initial} mayCheckIn={may('check out')} mayBringForward={may('bring forward') && !file.deletedIn}
+        rights={{ me: { id: person.id, name: person.name }, here, mayCheckOut: may('check out'), mayTakeOver: may('take over'), mayOrganise: may('check out') }} />
     </>
   );
-}
+});

@@ -1,9 +1,10 @@
 import type { Metadata } from 'next';
 import { TopBar } from '../../../features/frame/TopBar.tsx';
 import { ContentsPage } from '../../../features/projects/ContentsPage.tsx';
-import { orNotFound, visitor } from '../../../server/http/visitor.ts';
-import { may } from '../../../server/people/permissions.ts';
+import { orNotFound } from '../../../server/http/visitor.ts';
+import { accessHere } from '../../../server/people/access.ts';
 import { contentsOf } from '../../../server/projects/service.ts';
+import { visited } from '../../visited.tsx';
 
 export const metadata: Metadata = { title: 'Project' };
 
@@ -12,10 +13,10 @@ interface Props {
   searchParams: Promise<{ folder?: string }>;
 }
 
-export default async function Page({ params, searchParams }: Props): Promise<React.ReactNode> {
-  const person = await visitor();
+export default visited(async (person, { params, searchParams }: Props) => {
   const { projectId } = await params, { folder } = await searchParams;
   const contents = await orNotFound(projectId, () => (folder ? orNotFound(folder, () => contentsOf(person, projectId, folder)) : contentsOf(person, projectId, null)));
+  const here = await accessHere(person, { projectId, folderId: folder ?? null });
   const top = `/projects/${projectId}`;
   const where = [
     { name: 'Projects', href: '/' }, { name: contents.project.name, ...(folder ? { href: top } : {}) },
@@ -24,7 +25,7 @@ export default async function Page({ params, searchParams }: Props): Promise<Rea
   return (
     <>
       <TopBar person={person} where={where} />
-      <ContentsPage key={folder ?? 'top'} initial={contents} mayCheckIn={may(person, 'check in')} mayOrganise={may(person, 'organise')} mayRenameProject={may(person, 'make projects')} />
+      <ContentsPage key={folder ?? 'top'} initial={contents} here={here} />
     </>
   );
-}
+});

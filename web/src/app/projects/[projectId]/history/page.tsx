@@ -1,8 +1,9 @@
 import { TopBar } from '../../../../features/frame/TopBar.tsx';
 import { HistoryPage } from '../../../../features/history/HistoryPage.tsx';
-import { orNotFound, visitor } from '../../../../server/http/visitor.ts';
+import { orNotFound } from '../../../../server/http/visitor.ts';
 import { getProject } from '../../../../server/projects/service.ts';
 import { listSets } from '../../../../server/sets/sets.ts';
+import { visited } from '../../../visited.tsx';
 
 export const metadata = { title: 'History' };
 
@@ -11,8 +12,8 @@ interface Props {
   searchParams: Promise<{ set?: string }>;
 }
 
-export default async function Page({ params, searchParams }: Props): Promise<React.ReactNode> {
-  const person = await visitor(), { projectId } = await params, asked = Number((await searchParams).set);
+export default visited(async (person, { params, searchParams }: Props) => {
+  const { projectId } = await params, asked = Number((await searchParams).set);
   const project = await orNotFound(projectId, () => getProject(person, projectId)), shown = Number.isInteger(asked) && asked > 0 ? asked : undefined;
   const sets = await listSets(person, projectId, {});
   // A set that an address points at is shown, however old it is.
@@ -23,4 +24,4 @@ export default async function Page({ params, searchParams }: Props): Promise<Rea
       <HistoryPage projectId={projectId} name={project.name} initial={sets} far={far} shown={shown} />
     </>
   );
-}
+});

@@ -1,0 +1,201 @@
+/** Who may do what in a project and its folders. Services ask here before they do anything; nothing else decides. */
+import { byDefault, projectRoleOf, rights as allRights, type Here, type Right } from '../../contract/access.ts';
+import type { Person, Role } from '../../contract/api.ts';
+import { db, many, one, type Db } from '../db/pool.ts';
+import { notFound, Problem } from '../problem.ts';
+import { STORE } from '../store/copy.ts';
+
+/** A folder of a project, or its top. */
+export interface Place {
+  readonly projectId: string;
+  readonly folderId: string | null;
+}
+
+export interface Said {
+  readonly folder_id: string | null;
+  readonly person_id: string | null;
+  readonly rights: readonly Right[];
+}
+
+/** What decides of a person at a place: `path` goes from the folder up to the top, which is null. Undefined where nothing does. */
+export function deciding<S extends Said>(said: readonly S[], personId: string, path: readonly (string | null)[]): S | undefined {
+  for (const place of path) {
+    const here = said.filter((s) => s.folder_id === place), own = here.find((s) => s.person_id === personId) ?? here.find((s) => s.person_id === null);
+    if (own) return own;
+  }
+  return undefined;
+}
+
+export const rightsFrom = (said: readonly Said[], person: Pick<Person, 'id' | 'role'>, path: readonly (string | null)[]): readonly Right[] =>
+  person.role === 'administrator' ? allRights : deciding(said, person.id, path)?.rights ?? byDefault[person.role];
+
+/** Stands for the top of a project where a folder's id is expected, and for everybody in a person's place. */
+export const TOP = '00000000-0000-0000-0000-000000000000';
+
+export interface SaidHere extends Said {
+  readonly place: string;
+}
+
+/** All that is said of the person, or without one of anybody, from the place up to the project, with the path there. */
+export async function saidAt({ projectId, folderId }: Place, personId: string | null): Promise<{ said: SaidHere[]; path: (string | null)[]; project: string }> {
+  const rows = await many<{ step: number; place_id: string | null; place: string; person_id: string | null; rights: Right[] | null }>(db(), `
+    with recursive up as (
+      select id, parent_id, name, 0 as step from folder where id = $2 and project_id = $1
+      union all
+      select f.id, f.parent_id, f.name, up.step + 1 from folder f join up on f.id = up.parent_id
+    ), places as (
+      select id, name, step from up union all select null, name, 1000000 from project where id = $1
+    )
+    select p.step, p.id as place_id, p.name as place, a.person_id, a.rights from places p
+    left join access a on a.project_id = $1 and coalesce(a.folder_id, '${TOP}') = coalesce(p.id, '${TOP}') and ($3::uuid is null or a.person_id = $3 or a.person_id is null)
+    order by p.step`, [projectId, folderId, personId]);
+  const project = rows.at(-1);
+  if (!project) throw notFound('project');
+  if (folderId && rows[0]?.place_id !== folderId) throw notFound('folder');
+  return {
+    said: rows.flatMap((r) => (r.rights ? [{ folder_id: r.place_id, person_id: r.person_id, rights: r.rights, place: r.place }] : [])),
+    path: [...new Set(rows.map((r) => r.place_id))], project: project.place,
+  };
+}
+
+export async function rightsAt(by: Person, place: Place): Promise<ReadonlySet<Right>> {
+  const { said, path } = await saidAt(place, by.id);
+  return new Set(rightsFrom(said, by, path));
+}
+
+const doings: Readonly<Record<Right, string>> = {
+  see: 'see this', 'see old versions': 'see older versions', 'check out': 'change files', 'bring forward': 'bring versions forward', 'take over': 'take over what others have checked out',
+  'change state': 'change the state of versions', erase: 'erase versions', manage: 'say who may do what',
+};
+
+/** Throws a Problem that says why not and whom to ask. `doing` says what was to be done, if it is not what the right is for above all. */
+export async function permit(by: Person, right: Right, place: Place, doing = doings[right]): Promise<void> {
+  const { said, path, project } = await saidAt(place, by.id);
+  if (rightsFrom(said, by, path).includes(right)) return;
+  throw await refusal(by, right, place, doing, deciding(said, by.id, path), project);
+}
+
+async function refusal(by: Person, right: Right, place: Place, doing: string, decided: SaidHere | undefined, project: string): Promise<Problem> {
+  const ask = await askAt(place, by), whom = sayNames(ask.map((p) => p.name));
+  // Whoever may not see a place is not told what it is called.
+  const sentence = right === 'see' ? 'This is closed to you.' : `You can't ${doing} here: ${asWhat(by, decided, project)}.`;
+  return new Problem(403, 'not-allowed', `${sentence} Ask ${whom}.`, { right, ask });
+}
+
+/** Where somebody's rights come from, in words that follow “because”. */
+function asWhat(by: Pick<Person, 'role'>, decided: SaidHere | undefined, project: string): string {
+  if (by.role === 'administrator' || !decided) return `you are ${article(by.role)} ${by.role}`;
+  const role = projectRoleOf(decided.rights), where = decided.folder_id === null ? `the project “${decided.place}”` : `the folder “${decided.place}” of “${project}”`;
+  if (role === 'nothing') return `${where} is closed to you`;
+  return role === undefined || role === 'newest only' ? `${where} gives you ${sayRights(decided.rights)} only` : `you are ${article(role)} ${role} in ${where}`;
+}
+
+const article = (word: string): string => (/^[aeiou]/.test(word) ? 'an' : 'a');
+const sayRights = (held: readonly Right[]): string => held.map((r) => `“${r}”`).join(', ');
+const sayNames = (names: readonly string[]): string => (names.length ? `${names.slice(0, -1).join(', ')}${names.length > 1 ? ' or ' : ''}${names.at(-1) ?? ''}` : 'an administrator');
+
+const MOST_NAMES = 3;
+
+/** Who can give more rights at a place: those of whom it is said there, else whoever has it by their role; administrators only where nobody else can. */
+async function askAt(place: Place, by: Person): Promise<{ id: string; name: string }[]> {
+  const [{ said, path }, people] = await Promise.all([
+    saidAt(place, null),
+    many<{ id: string; name: string; role: Role }>(db(), `
+      select id, name, role from person where id <> $2 and (role in ('administrator', 'lead') or id in (select person_id from access where project_id = $1)) order by name`, [place.projectId, by.id]),
+  ]);
+  const managers = people.filter((p) => rightsFrom(said, p, path).includes('manage')), others = managers.filter((p) => p.role !== 'administrator');
+  const named = others.filter((p) => deciding(said, p.id, path)?.person_id === p.id);
+  return (named.length ? named : others.length ? others : managers).slice(0, MOST_NAMES).map(({ id, name }) => ({ id, name }));
+}
+
+/** What the person may do at a place, why, and who can give more. */
+export async function accessHere(by: Person, place: Place): Promise<Here> {
+  const [{ said, path, project }, ask] = await Promise.all([saidAt(place, by.id), askAt(place, by)]);
+  return { rights: [...rightsFrom(said, by, path)], as: asWhat(by, deciding(said, by.id, path), project), ask };
+}
+
+export async function placeOfFile(fileId: string): Promise<Place & { deleted: boolean; name: string }> {
+  const row = await one<{ project_id: string; folder_id: string | null; deleted: boolean; name: string }>(db(), 'select project_id, folder_id, deleted_in is not null as deleted, name from file where id = $1', [fileId]);
+  if (!row) throw notFound('file');
+  return { projectId: row.project_id, folderId: row.folder_id, deleted: row.deleted, name: row.name };
+}
+
+export const permitFile = async (by: Person, right: Right, fileId: string, doing?: string): Promise<void> => permit(by, right, await placeOfFile(fileId), doing);
+
+/** A version may be seen: the newest of the main line by all who see the file, every other one by those who see old versions. */
+export async function permitVersion(by: Person, versionId: string): Promise<Place> {
+  const row = await one<{ project_id: string; folder_id: string | null; newest: boolean }>(db(), `
+    select f.project_id, f.folder_id, f.deleted_in is null and l.position = 0
+      and not exists (select 1 from version later where later.store_id = v.store_id and later.line_id = v.line_id and later.number > v.number) as newest
+    from version v join file f on f.id = v.file_id join line l on l.id = v.line_id where v.store_id = $1 and v.id = $2`, [STORE, versionId]);
+  if (!row) throw notFound('version');
+  const place = { projectId: row.project_id, folderId: row.folder_id };
+  await permit(by, 'see', place);
+  if (!row.newest) await permit(by, 'see old versions', place);
+  return place;
+}
+
+/** Where a person has a right, over all projects or within one. */
+export class Scope {
+  readonly #unsaid: boolean;
+  readonly #projects: ReadonlyMap<string, boolean | ReadonlySet<string | null>>;
+
+  constructor(unsaid: boolean, projects: ReadonlyMap<string, boolean | ReadonlySet<string | null>>) {
+    this.#unsaid = unsaid;
+    this.#projects = projects;
+  }
+
+  /** True where nothing anywhere has to be left out. */
+  get everywhere(): boolean {
+    return this.#unsaid && [...this.#projects.values()].every((p) => p === true);
+  }
+
+  has(projectId: string, folderId: string | null): boolean {
+    const project = this.#projects.get(projectId) ?? this.#unsaid;
+    return typeof project === 'boolean' ? project : project.has(folderId);
+  }
+
+  /** True where any place of the project is open. */
+  any(projectId: string): boolean {
+    const project = this.#projects.get(projectId) ?? this.#unsaid;
+    return typeof project === 'boolean' ? project : project.size > 0;
+  }
+
+  /** True where some places of the project are open and others are not. */
+  partly(projectId: string): boolean {
+    return typeof this.#projects.get(projectId) === 'object';
+  }
+
+  /** A condition on rows with a project and a folder; what it compares with is added to `values`. */
+  condition(project: string, folder: string, values: unknown[]): string {
+    if (this.everywhere) return 'true';
+    const whole = (open: boolean): string[] => [...this.#projects].flatMap(([id, p]) => (p === open ? [id] : []));
+    const mixed = [...this.#projects].flatMap(([id, p]) => (typeof p === 'boolean' ? [] : [{ id, places: p }]));
+    const places = mixed.flatMap(({ id, places: p }) => [...p].map((f) => f ?? id));
+    const at = (value: unknown): string => `$${values.push(value)}::uuid[]`;
+    return `(case when ${project} = any(${at(whole(true))}) then true when ${project} = any(${at(whole(false))}) then false
+      when ${project} = any(${at(mixed.map((m) => m.id))}) then coalesce(${folder}, ${project}) = any(${at(places)}) else ${String(this.#unsaid)} end)`;
+  }
+}
+
+/** `project` keeps it to that one. */
+export async function scopeOf(by: Person, right: Right, project?: string, client: Db = db()): Promise<Scope> {
+  if (by.role === 'administrator') return new Scope(true, new Map());
+  const rows = await many<Said & { project_id: string }>(client, `
+    select project_id, folder_id, person_id, rights from access where (person_id = $1 or person_id is null) and ($2::uuid is null or project_id = $2)`, [by.id, project ?? null]);
+  const said = Map.groupBy(rows, (r) => r.project_id), split = [...said].flatMap(([id, list]) => (list.some((s) => s.folder_id !== null) ? [id] : []));
+  const folders = split.length ? await many<{ id: string; project_id: string; parent_id: string | null }>(client, 'select id, project_id, parent_id from folder where project_id = any($1)', [split]) : [];
+  const trees = Map.groupBy(folders, (f) => f.project_id), parents = new Map(folders.map((f) => [f.id, f.parent_id]));
+  const pathOf = (id: string | null): (string | null)[] => {
+    const path: (string | null)[] = [];
+    for (let at = id; at !== null; at = parents.get(at) ?? null) path.push(at);
+    return [...path, null];
+  };
+  const projects = new Map<string, boolean | ReadonlySet<string | null>>();
+  for (const [id, list] of said) {
+    const has = (folder: string | null): boolean => rightsFrom(list, by, pathOf(folder)).includes(right);
+    const places = [null, ...(trees.get(id) ?? []).map((f) => f.id)], open = places.filter(has);
+    projects.set(id, open.length === 0 ? false : open.length === places.length ? true : new Set(open));
+  }
+  return new Scope(byDefault[by.role].includes(right), projects);
+}
