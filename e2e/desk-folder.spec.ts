@@ -129,3 +129,39 @@ test('a file that Ovrel does not know becomes a new one, or a new version of the
   await post(page, '/checkouts', { files: [project.file] });
   await page.request.delete('/api/v1/checkouts', { data: { files: [project.file] } });
 });
+
+test('what belongs to a file is not forgotten: a new picture that it names, a drawing that it needs; and a copy is known by what it holds', async ({ page }) => {
+  await signIn(page, 'tobias');
+  const shapes = (n: number, from = 0): string => Array.from({ length: n }, (_, i) => `<rect x="${(from + i) * 3}" y="${(i * 37) % 290}" width="2" height="${5 + ((from + i) % 7)}"/>`).join('\n');
+  const sheet = await makeDrawing(page, drawing('<rect width="50" height="40"/>'), 'sheet.svg');
+  const { projectId } = (await (await page.request.get(`/api/v1/files/${sheet}`)).json()) as { projectId: string };
+  await page.request.post(`/api/v1/projects/${projectId}/files`, { multipart: { note: '', file: { name: 'fence.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(drawing(shapes(200))) } } });
+  await page.goto(`/projects/${projectId}/desk`);
+  await page.getByRole('button', { name: 'Use the practice folder' }).click();
+  await page.getByRole('button', { name: 'Get the 2 that are newer' }).click();
+  await expect(page.getByText('2 files are here as their newest versions.')).toBeVisible();
+  await page.evaluate(async ({ folder, files }) => {
+    const root = await navigator.storage.getDirectory(), desk = await root.getDirectoryHandle(folder);
+    for (const [name, text] of Object.entries(files)) {
+      const out = await (await desk.getFileHandle(name, { create: true })).createWritable();
+      await out.write(text);
+      await out.close();
+    }
+  }, { folder: `practice-${projectId}`, files: { 'sheet.svg': drawing('<image href="stamp.svg" width="9" height="9"/><image href="fence.svg" width="9" height="9"/><image href="lost.png" width="9" height="9"/>'), 'stamp.svg': drawing('<circle r="4"/>'), 'railing as built.svg': drawing(shapes(190) + shapes(6, 900)) } });
+  await page.getByRole('button', { name: 'Look again' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(page.getByRole('row', { name: /railing as built\.svg/ })).toContainText(/[789]\d % like fence\.svg/);
+  await page.getByRole('button', { name: 'Check in what changed' }).click();
+  const belongs = dialog.getByRole('region', { name: 'What belongs together' });
+  await expect(belongs).toContainText('sheet.svg needs stamp.svg, which is not in Ovrel yet and left out.');
+  await expect(belongs).toContainText('sheet.svg needs lost.png, which is neither here nor in the project.');
+  await expect(belongs).toContainText('sheet.svg: needs stamp.svg (not in Ovrel), fence.svg (same as newest)');
+  await belongs.getByRole('button', { name: 'Take stamp.svg along' }).click();
+  await expect(belongs).toContainText('stamp.svg (goes along)');
+  await expect(belongs).not.toContainText('left out');
+  await dialog.getByLabel('What railing as built.svg is').selectOption({ index: 2 });
+  await dialog.getByRole('button', { name: 'Check in 3 files' }).click();
+  await expect(page.getByText('was checked in: 3 files.')).toBeVisible();
+  const [set] = (await (await page.request.get(`/api/v1/projects/${projectId}/sets`)).json()) as { files: { name: string; version: number }[] }[];
+  expect(set!.files.map((f) => [f.name, f.version])).toEqual([['fence.svg', 2], ['sheet.svg', 2], ['stamp.svg', 1]]);
+});

@@ -58,3 +58,35 @@ test('a drawing says what it needs, is checked out with it, and downloads with i
   await post(page, '/checkouts', { files: [model] });
   await page.request.delete('/api/v1/checkouts', { data: { files: [model] } });
 });
+
+test('the check-in dialog says what changed and what belongs to it, and takes the other file along in one set', async ({ page }) => {
+  await signIn(page, 'tobias');
+  const stamp = await makeDrawing(page, photo('one'), 'stamp.svg');
+  const { projectId } = (await (await page.request.get(`/api/v1/files/${stamp}`)).json()) as { projectId: string };
+  const body = (x: number, more = ''): string => drawing(`<rect id="deck" x="${x}" y="20" width="90" height="40"/><image href="stamp.svg" width="10" height="10"/>${more}`);
+  const made = await page.request.post(`/api/v1/projects/${projectId}/files`, { multipart: { note: '', file: { name: 'sheet.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(body(10)) } } });
+  const sheet = ((await made.json()) as { file: { id: string } }).file.id;
+  await post(page, '/checkouts', { files: [sheet, stamp], desk: 'office' });
+  await page.goto(`/files/${sheet}`);
+  await page.getByRole('button', { name: 'Check in', exact: false }).first().click();
+  const dialog = page.getByRole('dialog');
+  const svg = (name: string, text: string): { name: string; mimeType: string; buffer: Buffer } => ({ name, mimeType: 'image/svg+xml', buffer: Buffer.from(text) });
+  await dialog.getByLabel('File', { exact: true }).setInputFiles(svg('sheet.svg', body(60, '<image href="lost.png" width="4" height="4"/>')));
+  await expect(dialog.locator('.ov-proposal')).toContainText('moved');
+  const belongs = dialog.getByRole('region', { name: 'What belongs to it' });
+  await expect(belongs).toContainText('lost.png not found in this project');
+  await expect(belongs).toContainText('stamp.svg v1 you hold it');
+  await belongs.getByLabel('Did it change as well? Its new version can go along').setInputFiles(svg('stamp.svg', photo('two')));
+  await dialog.getByRole('button', { name: 'Take this as the note' }).click();
+  await dialog.getByRole('button', { name: 'Check in 2 files together' }).click();
+  await expect(page.getByText(/Set \d+ was checked in: 2 files\./)).toBeVisible();
+  const [set] = (await (await page.request.get(`/api/v1/projects/${projectId}/sets`)).json()) as { note: string; files: { name: string; version: number }[] }[];
+  expect(set!.files.map((f) => [f.name, f.version])).toEqual([['sheet.svg', 2], ['stamp.svg', 2]]);
+  expect(set!.note).toContain('moved');
+  // The stamp knows who needs it, also in its own dialog.
+  await page.goto(`/files/${stamp}`);
+  await page.getByRole('button', { name: 'Check in', exact: false }).first().click();
+  await dialog.getByLabel('File', { exact: true }).setInputFiles(svg('stamp.svg', photo('three')));
+  await expect(belongs).toContainText('It is needed by');
+  await expect(belongs).toContainText('sheet.svg v2 nobody holds it');
+});

@@ -26,4 +26,5 @@ export { rebuild } from './storage/container/rebuild.ts';
 export * from './contract/index.ts';
 export { referencesOf, MOST_REFERENCES } from './references/find.ts';
 export { isWeb, joined, pathOf, referenceKinds, resolve, type Found, type Reference, type ReferenceKind, type Resolved } from './references/reference.ts';
+export { ALIKE, likeness, SKETCH, sketchOf } from './desk/sketch.ts';
 export { deskStatus, deskStatuses, guesses, type DeskStatus, type Guess, type Kept, type Local } from './desk/status.ts';

@@ -65,6 +65,10 @@ export const withReferencesQuerySchema = z.object({ as: z.enum(['then', 'now']).
 /** Every file of a project, for a desk to compare with. */
 export const deskFileSchema = z.object({ fileId: id, path: z.string(), newest: z.object({ id, number: z.number().int(), sha256: z.string(), size: z.number().int() }), holder: byline.nullable() });
 
+/** Files that a desk does not know, with a sketch of each (see the core's sketchOf). */
+export const askResemblingSchema = z.object({ files: z.array(z.object({ path: z.string().max(4000), sketch: z.array(z.number().int().min(0).max(0xffffffff)).max(128) })).max(200) });
+export const resemblingSchema = z.object({ path: z.string(), fileId: id, likeness: z.number().describe('Share of what both hold in common, 0.3 to 1') });
+
 /** A file of a set: a new version of one that is there, or a new one. */
 export const plannedSchema = z.object({
   fileId: id.optional(), base: id.optional(),
@@ -109,6 +113,7 @@ export type LedgerEntry = z.infer<typeof ledgerEntrySchema>;
 export type Ledger = z.infer<typeof ledgerSchema>;
 export type References = z.infer<typeof referencesSchema>;
 export type Need = z.infer<typeof needSchema>;
+export type Resembling = z.infer<typeof resemblingSchema>;
 export type DeskFile = z.infer<typeof deskFileSchema>;
 export type AccessToken = z.infer<typeof tokenSchema>;
 export type MadeToken = z.infer<typeof madeTokenSchema>;

@@ -16,7 +16,7 @@ test('every route and method is documented, and nothing that is not there', () =
   const there = new Set<string>();
   for (const path of routes(api)) {
     const address = path.slice(api.length, -'/route.ts'.length).replace(/\[(\w+)\]/g, '{$1}');
-    for (const [, method] of readFileSync(path, 'utf8').matchAll(/export const (GET|POST|PATCH|DELETE)/g)) there.add(`${method!.toLowerCase()} ${address}`);
+    for (const [, method] of readFileSync(path, 'utf8').matchAll(/export const (GET|POST|PUT|PATCH|DELETE)/g)) there.add(`${method!.toLowerCase()} ${address}`);
   }
   // Handlers of pages stream, and only read.
   for (const path of ['versions/[versionId]/content', 'versions/[versionId]/with-references', 'projects/[projectId]/archive']) {

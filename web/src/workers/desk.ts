@@ -1,11 +1,13 @@
 /** A web worker of the desk: hashes a folder, and compares what is here with a version, away from the page. */
-import { compare, open } from '@ovrel/core';
-import { filesIn } from '../features/desk-folder/folder.ts';
+import { compare, open, referencesOf, sketchOf, type Reference } from '@ovrel/core';
+import { filesIn, readFile } from '../features/desk-folder/folder.ts';
 import { lookAtFiles, type Looked } from '../features/desk-folder/hashing.ts';
 import type { Hashed } from '../features/desk-folder/memory.ts';
 
 export type Order =
   | { readonly kind: 'look'; readonly folder: FileSystemDirectoryHandle; readonly known: Readonly<Record<string, Hashed>> }
+  | { readonly kind: 'references'; readonly name: string; readonly here: ArrayBuffer }
+  | { readonly kind: 'sketch'; readonly folder: FileSystemDirectoryHandle; readonly paths: readonly string[] }
   | { readonly kind: 'compare'; readonly name: string; readonly before: ArrayBuffer; readonly here: ArrayBuffer };
 
 export interface Compared {
@@ -18,6 +20,8 @@ export type Report =
   | { readonly kind: 'progress'; readonly done: number; readonly total: number; readonly path: string }
   | { readonly kind: 'looked'; readonly looked: Looked }
   | { readonly kind: 'compared'; readonly compared: Compared }
+  | { readonly kind: 'references'; readonly references: readonly Reference[] }
+  | { readonly kind: 'sketched'; readonly files: readonly { readonly path: string; readonly sketch: readonly number[] }[] }
   | { readonly kind: 'failed'; readonly sentence: string };
 
 const LISTED = 200;
@@ -34,6 +38,18 @@ async function look(folder: FileSystemDirectoryHandle, known: Readonly<Record<st
   }) });
 }
 
+/** Larger files are not sketched, in bytes. */
+const SKETCHED = 100 * 1024 * 1024;
+
+async function sketch(folder: FileSystemDirectoryHandle, paths: readonly string[]): Promise<void> {
+  const files: { path: string; sketch: number[] }[] = [];
+  for (const path of paths) {
+    const here = await readFile(folder, path).catch(() => undefined);
+    if (here && here.size <= SKETCHED) files.push({ path, sketch: [...sketchOf(new Uint8Array(await here.arrayBuffer()))] });
+  }
+  report({ kind: 'sketched', files });
+}
+
 function compareHere(name: string, before: ArrayBuffer, here: ArrayBuffer): Compared {
   const side = (bytes: Uint8Array): Parameters<typeof compare>[0] => ({ bytes, name, opened: open(bytes, name) });
   const { comparison } = compare(side(new Uint8Array(before)), side(new Uint8Array(here)));
@@ -47,6 +63,8 @@ function compareHere(name: string, before: ArrayBuffer, here: ArrayBuffer): Comp
 addEventListener('message', ({ data }: MessageEvent<Order>) => {
   void (async () => {
     if (data.kind === 'look') await look(data.folder, data.known);
+    else if (data.kind === 'sketch') await sketch(data.folder, data.paths);
+    else if (data.kind === 'references') report({ kind: 'references', references: referencesOf(new Uint8Array(data.here), data.name) });
     else report({ kind: 'compared', compared: compareHere(data.name, data.before, data.here) });
   })().catch((error: unknown) => report({ kind: 'failed', sentence: error instanceof Error ? error.message : String(error) }));
 });

@@ -7,7 +7,8 @@ import type { Compared } from '../../workers/desk.ts';
 import { sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { readFile } from './folder.ts';
-import { compareHere, type Row } from './useDesk.ts';
+import { compareHere } from './orders.ts';
+import type { Row } from './useDesk.ts';
 
 interface Props {
   readonly row: Row;
@@ -27,7 +28,7 @@ export function ChangedHereDialog({ row, target, folder, onClose, onPutBack }: P
     const work = async (): Promise<void> => {
       const here = await readFile(folder, row.path);
       if (here && row.file) {
-        const result = await compareHere(row.file, target.id, here);
+        const result = await compareHere(row.file.path.slice(row.file.path.lastIndexOf('/') + 1), target.id, here);
         if (!stale) setCompared(result);
       }
     };

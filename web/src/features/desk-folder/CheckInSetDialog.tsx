@@ -11,11 +11,15 @@ import { call, sentenceOf, upload, type Upload } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { readFile } from './folder.ts';
 import type { Base } from './memory.ts';
-import { compareHere, type Row } from './useDesk.ts';
+import { compareHere } from './orders.ts';
+import type { Row } from './useDesk.ts';
+import { useTree, type Branch } from './useTree.ts';
 
 interface Props {
   readonly projectId: string;
   readonly rows: readonly Row[];
+  /** Every row of the desk: what is checked in may need any of them. */
+  readonly all: readonly Row[];
   readonly folder: FileSystemDirectoryHandle;
   readonly onClose: () => void;
   readonly onLanded: (sentence: string, bases: Record<string, Base>) => void;
@@ -37,7 +41,9 @@ function folderIdOf(folders: readonly Folder[], path: string): string | null {
 
 const baseName = (path: string): string => path.slice(path.lastIndexOf('/') + 1);
 
-export function CheckInSetDialog({ projectId, rows, folder, onClose, onLanded }: Props): React.ReactNode {
+export function CheckInSetDialog({ projectId, rows: given, all: givenAll, folder, onClose, onLanded }: Props): React.ReactNode {
+  // As they were when this was opened: a look at the folder meanwhile does not change what is asked.
+  const [rows] = useState(given), [all] = useState(givenAll), tree = useTree(folder, rows, all);
   const [choices, setChoices] = useState<ReadonlyMap<string, Choice>>(new Map(rows.map((r) => [r.path, r.status === 'changed here' ? 'yes' : 'no'])));
   const [note, setNote] = useState('');
   const [proposal, setProposal] = useState('');
@@ -52,7 +58,7 @@ export function CheckInSetDialog({ projectId, rows, folder, onClose, onLanded }:
       for (const row of rows.filter((r) => r.status === 'changed here' && r.file)) {
         const here = await readFile(folder, row.path);
         if (stale || !here || !row.file) return;
-        said.push(`${baseName(row.path)}: ${(await compareHere(row.file, row.file.newest.id, here)).summary}`);
+        said.push(`${baseName(row.path)}: ${(await compareHere(baseName(row.file.path), row.file.newest.id, here)).summary}`);
         setProposal(said.join('\n'));
       }
     };
@@ -105,7 +111,7 @@ export function CheckInSetDialog({ projectId, rows, folder, onClose, onLanded }:
                     {r.status === 'changed on both' && <span className="ov-warn">v{r.file?.newest.number} is newer on the server: see what changed first, then get it, or check this in on its page as a branch</span>}
                     {r.status === 'not in Ovrel' && (
                       <Form.Select size="sm" aria-label={`What ${r.path} is`} value={choices.get(r.path)} disabled={busy} onChange={(e) => choose(r.path, e.target.value as Choice)}>
-                        <option value="no">leave it out</option><option value="new">a new file</option>{r.perhaps && <option value="perhaps">a new version of {r.perhaps.path}</option>}
+                        <option value="no">leave it out</option><option value="new">a new file</option>{r.perhaps && <option value="perhaps">a new version of {r.perhaps.path}{r.likeness === undefined ? '' : ` (${Math.round(r.likeness * 100)} % alike)`}</option>}
                       </Form.Select>
                     )}
                   </td>
@@ -113,6 +119,7 @@ export function CheckInSetDialog({ projectId, rows, folder, onClose, onLanded }:
               ))}
             </tbody>
           </table>
+          <Tree branches={tree.filter((b) => (choices.get(b.path) ?? 'no') !== 'no')} chosen={new Set(chosen.map((r) => r.path))} busy={busy} onTake={(row) => choose(row.path, row.status === 'changed here' ? 'yes' : 'new')} />
           <Form.Group controlId="set-note">
             <Form.Label>Note: why?</Form.Label>
             <Form.Control as="textarea" rows={3} maxLength={4000} value={note} disabled={busy} onChange={(e) => setNote(e.target.value)} />
@@ -127,5 +134,25 @@ export function CheckInSetDialog({ projectId, rows, folder, onClose, onLanded }:
         </Modal.Footer>
       </Form>
     </Modal>
+  );
+}
+
+/** What was chosen and belongs together: what would be forgotten comes first. */
+function Tree({ branches, chosen, busy, onTake }: { branches: readonly Branch[]; chosen: ReadonlySet<string>; busy: boolean; onTake: (row: Row) => void }): React.ReactNode {
+  const left = branches.flatMap((b) => b.needs.flatMap(({ row }) => (row && !chosen.has(row.path) && (row.status === 'changed here' || row.status === 'not in Ovrel') ? [{ by: b.path, row }] : [])));
+  const lost = branches.flatMap((b) => b.needs.flatMap((n) => (n.found === 'missing' ? [{ by: b.path, target: n.target }] : [])));
+  const sound = branches.flatMap((b) => {
+    const needs = b.needs.flatMap(({ row }) => (row ? [`${baseName(row.path)} (${chosen.has(row.path) ? 'goes along' : row.status})`] : []));
+    return needs.length || b.neededBy.length ? [{ path: b.path, needs, neededBy: b.neededBy }] : [];
+  });
+  if (!left.length && !lost.length && !sound.length) return null;
+  return (
+    <section className="ov-along mb-3" aria-label="What belongs together">
+      <ul>
+        {left.map(({ by, row }, i) => <li key={`l${i}`} className="ov-warn"><i className="bi bi-exclamation-triangle" aria-hidden="true" /> {baseName(by)} needs {baseName(row.path)}, which is {row.status === 'not in Ovrel' ? 'not in Ovrel yet' : 'changed here'} and left out. <Button variant="link" className="p-0 align-baseline" disabled={busy} onClick={() => onTake(row)}>Take {baseName(row.path)} along</Button></li>)}
+        {lost.map(({ by, target }, i) => <li key={`m${i}`} className="ov-warn"><i className="bi bi-exclamation-triangle" aria-hidden="true" /> {baseName(by)} needs <span className="ov-mono">{target}</span>, which is neither here nor in the project.</li>)}
+        {sound.slice(0, 20).map(({ path, needs, neededBy }) => <li key={path} className="ov-quiet">{baseName(path)}{needs.length > 0 && `: needs ${needs.slice(0, 6).join(', ')}${needs.length > 6 ? ` and ${needs.length - 6} more` : ''}`}{neededBy.length > 0 && `${needs.length ? ';' : ':'} needed by ${neededBy.slice(0, 6).map((u) => `${baseName(u.path)}${u.holder ? ` (${u.holder} holds it)` : ''}`).join(', ')}${neededBy.length > 6 ? ` and ${neededBy.length - 6} more` : ''}`}</li>)}
+      </ul>
+    </section>
   );
 }

@@ -164,7 +164,7 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
             <tbody>
               {shown.map((row) => (
                 <tr key={row.path}>
-                  <td>{row.file ? <Link href={`/files/${row.file.fileId}`}>{row.path}</Link> : row.path}{row.perhaps && <div className="ov-warn">perhaps {row.perhaps.path}, moved or renamed</div>}</td>
+                  <td>{row.file ? <Link href={`/files/${row.file.fileId}`}>{row.path}</Link> : row.path}{row.perhaps && <div className="ov-warn">{row.likeness === undefined ? `perhaps ${row.perhaps.path}, moved or renamed` : `${Math.round(row.likeness * 100)} % like ${row.perhaps.path}`}</div>}</td>
                   <td className="text-nowrap"><span className={`ov-stand is-${row.status.replaceAll(' ', '-')}`} aria-hidden="true">{signs[row.status]}</span> {row.status}</td>
                   <td className="ov-mono">{row.here ? row.base ? `v${row.base.number}${row.base.sha256 === row.here.sha256 ? '' : ' changed'}` : row.status === 'same as newest' ? `v${row.file?.newest.number ?? ''}` : '?' : ''}</td>
                   <td className="ov-mono">{row.file ? `v${row.file.newest.number}` : ''}</td>
@@ -183,7 +183,7 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
           </table>
         </>
       )}
-      {dialog?.kind === 'check-in' && folder && <CheckInSetDialog projectId={project.id} rows={dialog.rows} folder={folder} onClose={() => setDialog(undefined)}
+      {dialog?.kind === 'check-in' && folder && <CheckInSetDialog projectId={project.id} rows={dialog.rows} all={rows ?? []} folder={folder} onClose={() => setDialog(undefined)}
         onLanded={(text, bases) => { setDialog(undefined); setSaid({ problem: false, text }); void desk.note(bases).then(desk.refresh).then(desk.look); }} />}
       {dialog?.kind === 'changed' && folder && <ChangedHereDialog row={dialog.row} target={dialog.target} folder={folder} onClose={() => setDialog(undefined)}
         onPutBack={() => { const { row, target } = dialog; setDialog(undefined); attempt(async () => { await fetchInto([{ row, target }]); return `“${row.path}” is here as v${target.number} again.`; }); }} />}

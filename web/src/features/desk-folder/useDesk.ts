@@ -4,10 +4,10 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import useSWR from 'swr';
 import { deskStatus, guesses, type DeskStatus } from '@ovrel/core/desk';
-import type { DeskFile } from '../../contract/desk.ts';
-import type { Compared, Order, Report } from '../../workers/desk.ts';
+import type { DeskFile, Resembling } from '../../contract/desk.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import type { Seen } from './hashing.ts';
+import { order, sketchesHere, type Progress } from './orders.ts';
 import { recall, remember, type Base, type Memory, type Where } from './memory.ts';
 
 export interface Row {
@@ -18,12 +18,8 @@ export interface Row {
   readonly base: Base | undefined;
   /** A file of the project that this one may be, moved or renamed. */
   readonly perhaps: DeskFile | undefined;
-}
-
-export interface Progress {
-  readonly done: number;
-  readonly total: number;
-  readonly path: string;
+  /** Where it is taken for that one by what it holds: the share of that, 0 to 1. */
+  readonly likeness: number | undefined;
 }
 
 export interface Desk {
@@ -37,32 +33,6 @@ export interface Desk {
   /** Notes which versions files were taken from. */
   readonly note: (bases: Readonly<Record<string, Base>>) => Promise<void>;
   readonly refresh: () => Promise<unknown>;
-}
-
-const makeWorker = (): Worker => new Worker(new URL('../../workers/desk.ts', import.meta.url), { type: 'module' });
-
-/** One order to a worker of its own; cancelled by ending it. */
-function order(message: Order, onProgress?: (progress: Progress) => void): { done: Promise<Report>; cancel: () => void } {
-  const worker = makeWorker();
-  const done = new Promise<Report>((resolve, reject) => {
-    worker.onmessage = ({ data }: MessageEvent<Report>) => {
-      if (data.kind === 'progress') onProgress?.(data);
-      else if (data.kind === 'failed') reject(new Error(data.sentence));
-      else resolve(data);
-    };
-    worker.onerror = (e) => reject(new Error(e.message || 'The folder could not be looked at.'));
-    worker.postMessage(message);
-  });
-  return { done: done.finally(() => worker.terminate()), cancel: () => worker.terminate() };
-}
-
-/** What changed between a version and what is here. */
-export async function compareHere(file: DeskFile, versionId: string, here: File): Promise<Compared> {
-  const before = await fetch(`/api/v1/versions/${versionId}/content`);
-  if (!before.ok) throw new Error('The version could not be read just now.');
-  const report = await order({ kind: 'compare', name: file.path.slice(file.path.lastIndexOf('/') + 1), before: await before.arrayBuffer(), here: await here.arrayBuffer() }).done;
-  if (report.kind !== 'compared') throw new Error('The comparison gave no answer.');
-  return report.compared;
 }
 
 export function useDesk(projectId: string, where: Where, folder: FileSystemDirectoryHandle | undefined, initial: readonly DeskFile[]): Desk {
@@ -103,7 +73,12 @@ export function useDesk(projectId: string, where: Where, folder: FileSystemDirec
     await remember(projectId, where, now);
     setMemory(now);
   }, [projectId, where]);
-  const rows = useMemo(() => (seen && memory ? rowsOf(files, seen, memory) : undefined), [files, seen, memory]);
+  const known = useMemo(() => (seen && memory ? rowsOf(files, seen, memory) : undefined), [files, seen, memory]);
+  const alike = useResembling(projectId, folder, known);
+  const rows = useMemo(() => known?.map((r) => {
+    const found = r.status === 'not in Ovrel' && !r.perhaps ? alike.get(`${r.path} ${r.here?.sha256 ?? ''}`) : undefined, file = files.find((f) => f.fileId === found?.fileId);
+    return found && file ? { ...r, perhaps: file, likeness: found.likeness } : r;
+  }), [known, alike, files]);
   return {
     rows, unread, progress, problem, look, note, refresh: () => mutate(),
     cancel: () => {
@@ -111,6 +86,27 @@ export function useDesk(projectId: string, where: Where, folder: FileSystemDirec
       setProgress(undefined);
     },
   };
+}
+
+/** Unknown files that are looked at for what they hold, at most. */
+const MOST_UNKNOWN = 200;
+
+/** For files that are known neither by path nor by hash nor by name: which file of the project each is like. Asked once for each content. */
+function useResembling(projectId: string, folder: FileSystemDirectoryHandle | undefined, rows: readonly Row[] | undefined): ReadonlyMap<string, Resembling> {
+  const [found, setFound] = useState<ReadonlyMap<string, Resembling>>(new Map());
+  const asked = useRef(new Set<string>());
+  useEffect(() => {
+    const open = rows?.filter((r) => r.status === 'not in Ovrel' && !r.perhaps && !asked.current.has(`${r.path} ${r.here?.sha256 ?? ''}`)).slice(0, MOST_UNKNOWN) ?? [];
+    if (!folder || !open.length) return;
+    const keys = new Map(open.map((r) => [r.path, `${r.path} ${r.here?.sha256 ?? ''}`]));
+    for (const key of keys.values()) asked.current.add(key);
+    void sketchesHere(folder, open.map((r) => r.path))
+      .then((files) => call<Resembling[]>(`/projects/${projectId}/resembling`, 'POST', { files }))
+      .then((list) => setFound((before) => new Map([...before, ...list.map((l): [string, Resembling] => [keys.get(l.path) ?? '', l])])))
+      // What it is like stays unknown; it can be added all the same.
+      .catch(() => undefined);
+  }, [projectId, folder, rows]);
+  return found;
 }
 
 /** Where every file of the project and of the folder stands, by path. */
@@ -122,7 +118,7 @@ export function rowsOf(files: readonly DeskFile[], seen: readonly Seen[], memory
   return [...new Set([...byPath.keys(), ...here.keys()])].sort((a, b) => a.localeCompare(b)).map((path) => {
     const file = byPath.get(path), local = here.get(path), known = memory.bases[path], base = known?.fileId === file?.fileId ? known : undefined;
     return {
-      path, file, here: local, base, perhaps: files.find((f) => f.fileId === guessed.get(path)),
+      path, file, here: local, base, likeness: undefined, perhaps: files.find((f) => f.fileId === guessed.get(path)),
       status: deskStatus({ here: local?.sha256, base: base?.sha256, newest: file?.newest.sha256 }),
     };
   });

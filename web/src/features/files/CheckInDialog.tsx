@@ -6,8 +6,11 @@ import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import ProgressBar from 'react-bootstrap/ProgressBar';
 import type { CheckInResult, FileEntry, Version } from '../../contract/api.ts';
-import { Refused, sentenceOf, upload, type Upload } from '../api/client.ts';
-import type { Standing } from '../../contract/desk.ts';
+import { call, Refused, sentenceOf, upload, type Upload } from '../api/client.ts';
+import { compareHere } from '../desk-folder/orders.ts';
+import { belongingsOf, type Belonging } from '../references/belonging.ts';
+import { Belongs } from '../references/Belongs.tsx';
+import type { DeskFile, References, SetResult, Standing } from '../../contract/desk.ts';
 import { Said } from '../frame/Said.tsx';
 import { useVersion } from './versions.ts';
 import { saySize } from '../words.ts';
@@ -20,6 +23,8 @@ interface Props {
   /** Somebody took the sender's check-out over. */
   readonly takenOver: NonNullable<Standing['takenOver']> | undefined;
   readonly dropped: File | undefined;
+  readonly me: string;
+  readonly references: References | undefined;
   readonly onClose: () => void;
   readonly onLanded: (sentence: string, number: number | undefined) => void;
   readonly onLookAt: (number: number) => void;
@@ -39,7 +44,10 @@ async function formatOf(file: File): Promise<string | null> {
   return detect(new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer()))?.id ?? null;
 }
 
-export function CheckInDialog({ file, newest: latest, holding, takenOver, dropped, onClose, onLanded, onLookAt }: Props): React.ReactNode {
+/** Larger files are not looked into before they are sent, in bytes. */
+const LOOKED_INTO = 60 * 1024 * 1024;
+
+export function CheckInDialog({ file, newest: latest, holding, takenOver, dropped, me, references, onClose, onLanded, onLookAt }: Props): React.ReactNode {
   // The version that the sender saw on opening this: what lands meanwhile is told at the check-in, and not passed over.
   const [newest] = useState(latest);
   const [chosen, setChosen] = useState<File | undefined>(dropped);
@@ -49,7 +57,11 @@ export function CheckInDialog({ file, newest: latest, holding, takenOver, droppe
   const [share, setShare] = useState<number>();
   const [problem, setProblem] = useState<string>();
   const [question, setQuestion] = useState<Question>();
-  const sending = useRef<Upload<CheckInResult>>(undefined);
+  const [proposal, setProposal] = useState('');
+  const [belongings, setBelongings] = useState<readonly Belonging[]>([]);
+  const [along, setAlong] = useState<ReadonlyMap<string, File>>(new Map());
+  const [desk, setDesk] = useState<readonly DeskFile[]>([]);
+  const sending = useRef<Upload<unknown>>(undefined);
   useEffect(() => {
     let stale = false;
     setOtherFormat(false);
@@ -58,6 +70,23 @@ export function CheckInDialog({ file, newest: latest, holding, takenOver, droppe
       stale = true;
     };
   }, [chosen, newest.format]);
+  const { id: fileId, name, projectId } = file;
+  // What changed, and what belongs to it, as the chosen file has it.
+  useEffect(() => {
+    let stale = false;
+    setProposal('');
+    setBelongings([]);
+    if (!chosen || chosen.size > LOOKED_INTO) return;
+    const fresh = <T,>(set: (value: T) => void) => (value: T): void => { if (!stale) set(value); };
+    void compareHere(name, newest.id, chosen).then(fresh(({ summary }) => setProposal(summary)), () => undefined);
+    void call<DeskFile[]>(`/projects/${projectId}/desk`).then((files) => {
+      if (!stale) setDesk(files);
+      return belongingsOf(chosen, files.find((f) => f.fileId === fileId)?.path ?? name, files, references);
+    }).then(fresh(setBelongings), () => undefined);
+    return () => {
+      stale = true;
+    };
+  }, [chosen, fileId, name, projectId, newest.id, references]);
   // What somebody took over goes on from the version that its former holder had.
   const before = useVersion(file.id, 0, takenOver?.number ?? newest.number), from = before ?? newest;
   const send = async (fields: Readonly<Record<string, string>>): Promise<void> => {
@@ -70,8 +99,17 @@ export function CheckInDialog({ file, newest: latest, holding, takenOver, droppe
     setQuestion(undefined);
     setShare(0);
     try {
-      sending.current = upload<CheckInResult>(`/files/${file.id}/versions`, { note, ...(keep ? { keep: 'yes' } : {}), ...fields }, chosen, setShare);
-      const result = await sending.current.done;
+      if (along.size) {
+        const plan = [{ fileId, base: fields['base'], keep, allowOtherFormat: fields['allowOtherFormat'] === 'yes' }, ...[...along.keys()].map((id) => ({ fileId: id, base: desk.find((f) => f.fileId === id)?.newest.id, keep }))];
+        const together = upload<SetResult>(`/projects/${projectId}/sets`, { note, plan: JSON.stringify(plan) }, [chosen, ...along.values()], setShare);
+        sending.current = together;
+        const { set, sentence, hints } = await together.done;
+        onLanded([sentence, ...hints].join(' '), set?.files.find((f) => f.fileId === fileId)?.version ?? undefined);
+        return;
+      }
+      const alone = upload<CheckInResult>(`/files/${fileId}/versions`, { note, ...(keep ? { keep: 'yes' } : {}), ...fields }, chosen, setShare);
+      sending.current = alone;
+      const result = await alone.done;
       onLanded([result.sentence, ...result.hints].join(' '), result.made ? result.version.number : undefined);
     } catch (error) {
       setShare(undefined);
@@ -108,13 +146,16 @@ export function CheckInDialog({ file, newest: latest, holding, takenOver, droppe
             <Form.Control type="file" disabled={busy} required={!chosen} onChange={(e) => { const picked = (e.target as HTMLInputElement).files?.[0]; setQuestion(undefined); if (picked) setChosen(picked); }} />
             <Form.Text>{renamed ? `It is called “${chosen.name}”, and will be a version of “${file.name}”. ` : ''}You can also drop a file here.</Form.Text>
           </Form.Group>
-          <Form.Group controlId="checkin-note"><Form.Label>Note: why?</Form.Label><Form.Control as="textarea" rows={3} maxLength={4000} value={note} disabled={busy} onChange={(e) => setNote(e.target.value)} /></Form.Group>
+          <Form.Group controlId="checkin-note"><Form.Label>Note: why?</Form.Label><Form.Control as="textarea" rows={3} maxLength={4000} value={note} disabled={busy} onChange={(e) => setNote(e.target.value)} />
+            {proposal && !note && <Form.Text as="div">What changed: <span className="ov-proposal">{proposal}</span> <Button variant="link" className="p-0 align-baseline" onClick={() => setNote(proposal)}>Take this as the note</Button></Form.Text>}
+          </Form.Group>
+          <Belongs list={belongings} me={me} busy={busy} along={along} onAlong={(id, picked) => setAlong((before) => { const next = new Map(before); if (picked) next.set(id, picked); else next.delete(id); return next; })} />
           {holding && <Form.Check className="mt-2" id="checkin-keep" label="Keep it checked out" checked={keep} disabled={busy} onChange={(e) => setKeep(e.target.checked)} />}
           {busy && <div className="mt-3" role="status"><ProgressBar now={share * 100} aria-label="Sent" /><p className="mb-0 mt-1">{share < 1 ? `Sending, ${Math.round(share * 100)} % of ${saySize(chosen?.size ?? 0)}` : 'All sent; being stored …'}</p></div>}
         </Modal.Body>
         <Modal.Footer>
           <Button variant="outline-secondary" onClick={() => (busy ? sending.current?.cancel() : onClose())}>{busy ? 'Cancel the upload' : 'Cancel'}</Button>
-          <Button type="submit" disabled={busy || !chosen || question !== undefined}>Check in as v{newest.number + 1}</Button>
+          <Button type="submit" disabled={busy || !chosen || question !== undefined}>{along.size ? `Check in ${along.size + 1} files together` : `Check in as v${newest.number + 1}`}</Button>
         </Modal.Footer>
       </Form>
     </Modal>

@@ -133,7 +133,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
       )}
       <Viewer file={file} a={a} b={b} comparing={comparing} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} />
       <Rail fileId={file.id} line={line} lines={columns.lines} onLine={(next) => { setSelected(undefined); setFilter(emptyFilter); write(next ? `line=${next}` : ''); }} versions={marks} a={a.number} b={b.number} onMarkers={choose} />
-      {dialog?.kind === 'check-in' && <CheckInDialog file={file} newest={newest} holding={standing?.checkout?.by.id === rights.me.id} takenOver={standing?.takenOver ?? undefined} dropped={dialog.dropped} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} onLookAt={(number) => { setDialog(undefined); void refreshVersions(file.id).then(() => choose({ a: number, b: number })); }} />}
+      {dialog?.kind === 'check-in' && <CheckInDialog file={file} newest={newest} holding={standing?.checkout?.by.id === rights.me.id} takenOver={standing?.takenOver ?? undefined} dropped={dialog.dropped} me={rights.me.id} references={references} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} onLookAt={(number) => { setDialog(undefined); void refreshVersions(file.id).then(() => choose({ a: number, b: number })); }} />}
       {dialog?.kind === 'bring-forward' && <BringForwardDialog version={b} newest={newest} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} />}
     </main>
   );

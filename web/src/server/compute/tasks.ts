@@ -1,6 +1,6 @@
 /** What runs in a worker thread: pure functions from bytes to results. The types of both ends are here. */
 import { zstdCompressSync } from 'node:zlib';
-import { chunkEnds, compare, open, referencesOf, type Reference, packRecipe, pictureOf, unpack, viewTag, zlibEngine, type Comparison, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
+import { chunkEnds, compare, open, referencesOf, type Reference, packRecipe, pictureOf, sketchOf, unpack, viewTag, zlibEngine, type Comparison, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
 import type { Look } from '../../contract/look.ts';
 import { chunkHash, HASH_BYTES } from '../store/codec.ts';
 
@@ -15,11 +15,12 @@ export type Task =
   | { readonly kind: 'unpack'; readonly bytes: Uint8Array; readonly hints: readonly DeflateSettings[] }
   | { readonly kind: 'deflate'; readonly bytes: Uint8Array; readonly settings: DeflateSettings }
   | { readonly kind: 'references'; readonly source: Source }
+  | { readonly kind: 'sketch'; readonly source: Source }
   | { readonly kind: 'cut'; readonly bytes: Uint8Array; readonly last: boolean };
 
 /** The bytes that go with a task. */
 export const bytesOf = (task: Task): Uint8Array[] =>
-  task.kind === 'look' || task.kind === 'references' ? [task.source.bytes] : task.kind === 'compare' ? [task.a.bytes, task.b.bytes] : [task.bytes];
+  task.kind === 'look' || task.kind === 'references' || task.kind === 'sketch' ? [task.source.bytes] : task.kind === 'compare' ? [task.a.bytes, task.b.bytes] : [task.bytes];
 
 export interface ComparisonResult {
   readonly comparison: Comparison;
@@ -35,6 +36,7 @@ export interface Results {
   deflate: Uint8Array;
   cut: Cut;
   references: Reference[];
+  sketch: Uint32Array;
 }
 
 /** Bytes as they were given, where their chunks end, and the hash of each chunk, one after the other. */
@@ -57,6 +59,7 @@ export function perform(task: Task): Results[Task['kind']] {
     case 'unpack': return unpackBytes(task.bytes, task.hints);
     case 'deflate': return deflateBytes(task.bytes, task.settings);
     case 'references': return referencesOf(task.source.bytes, task.source.name);
+    case 'sketch': return sketchOf(task.source.bytes);
     case 'cut': return cutBytes(task.bytes, task.last);
   }
 }

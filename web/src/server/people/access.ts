@@ -59,6 +59,7 @@ export async function saidAt({ projectId, folderId }: Place, personId: string | 
 }
 
 export async function rightsAt(by: Person, place: Place): Promise<ReadonlySet<Right>> {
+  if (by.role === 'administrator') return everything;
   const { said, path } = await saidAt(place, by.id);
   return new Set(rightsFrom(said, by, path));
 }
@@ -67,6 +68,8 @@ const doings: Readonly<Record<Right, string>> = {
   see: 'see this', 'see old versions': 'see older versions', 'check out': 'change files', 'bring forward': 'bring versions forward', 'take over': 'take over what others have checked out',
   'change state': 'change the state of versions', erase: 'erase versions', manage: 'say who may do what',
 };
+
+const everything: ReadonlySet<Right> = new Set(allRights);
 
 /** Throws a Problem that says why not and whom to ask. `doing` says what was to be done, if it is not what the right is for above all. */
 export async function permit(by: Person, right: Right, place: Place, doing = doings[right]): Promise<void> {
@@ -130,51 +133,51 @@ export async function permitVersion(by: Person, versionId: string): Promise<Plac
     from version v join file f on f.id = v.file_id join line l on l.id = v.line_id where v.store_id = $1 and v.id = $2`, [STORE, versionId]);
   if (!row) throw notFound('version');
   const place = { projectId: row.project_id, folderId: row.folder_id };
-  await permit(by, 'see', place);
-  if (!row.newest) await permit(by, 'see old versions', place);
+  const held = await rightsAt(by, place);
+  if (!held.has('see') || (!row.newest && !held.has('see old versions'))) await permit(by, held.has('see') ? 'see old versions' : 'see', place);
   return place;
 }
 
 /** Where a person has a right, over all projects or within one. */
 export class Scope {
-  readonly #unsaid: boolean;
-  readonly #projects: ReadonlyMap<string, boolean | ReadonlySet<string | null>>;
+  private readonly unsaid: boolean;
+  private readonly projects: ReadonlyMap<string, boolean | ReadonlySet<string | null>>;
 
   constructor(unsaid: boolean, projects: ReadonlyMap<string, boolean | ReadonlySet<string | null>>) {
-    this.#unsaid = unsaid;
-    this.#projects = projects;
+    this.unsaid = unsaid;
+    this.projects = projects;
   }
 
   /** True where nothing anywhere has to be left out. */
   get everywhere(): boolean {
-    return this.#unsaid && [...this.#projects.values()].every((p) => p === true);
+    return this.unsaid && [...this.projects.values()].every((p) => p === true);
   }
 
   has(projectId: string, folderId: string | null): boolean {
-    const project = this.#projects.get(projectId) ?? this.#unsaid;
+    const project = this.projects.get(projectId) ?? this.unsaid;
     return typeof project === 'boolean' ? project : project.has(folderId);
   }
 
   /** True where any place of the project is open. */
   any(projectId: string): boolean {
-    const project = this.#projects.get(projectId) ?? this.#unsaid;
+    const project = this.projects.get(projectId) ?? this.unsaid;
     return typeof project === 'boolean' ? project : project.size > 0;
   }
 
   /** True where some places of the project are open and others are not. */
   partly(projectId: string): boolean {
-    return typeof this.#projects.get(projectId) === 'object';
+    return typeof this.projects.get(projectId) === 'object';
   }
 
   /** A condition on rows with a project and a folder; what it compares with is added to `values`. */
   condition(project: string, folder: string, values: unknown[]): string {
     if (this.everywhere) return 'true';
-    const whole = (open: boolean): string[] => [...this.#projects].flatMap(([id, p]) => (p === open ? [id] : []));
-    const mixed = [...this.#projects].flatMap(([id, p]) => (typeof p === 'boolean' ? [] : [{ id, places: p }]));
+    const whole = (open: boolean): string[] => [...this.projects].flatMap(([id, p]) => (p === open ? [id] : []));
+    const mixed = [...this.projects].flatMap(([id, p]) => (typeof p === 'boolean' ? [] : [{ id, places: p }]));
     const places = mixed.flatMap(({ id, places: p }) => [...p].map((f) => f ?? id));
     const at = (value: unknown): string => `$${values.push(value)}::uuid[]`;
     return `(case when ${project} = any(${at(whole(true))}) then true when ${project} = any(${at(whole(false))}) then false
-      when ${project} = any(${at(mixed.map((m) => m.id))}) then coalesce(${folder}, ${project}) = any(${at(places)}) else ${String(this.#unsaid)} end)`;
+      when ${project} = any(${at(mixed.map((m) => m.id))}) then coalesce(${folder}, ${project}) = any(${at(places)}) else ${String(this.unsaid)} end)`;
   }
 }
 

@@ -1,11 +1,14 @@
 import { join } from 'node:path';
+import { sketchOf } from '@ovrel/core';
 import type { FileEntry, Person } from '../../contract/api.ts';
 import { runWaitingJobs } from '../jobs/run.ts';
+import { setAccess } from '../people/granting.ts';
 import { changeFile, makeFolder, makeProject } from '../projects/service.ts';
 import { deleteFile } from '../sets/deleting.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { checkIn, checkInSet, makeFile } from '../versions/checkin.ts';
 import { listVersions } from '../versions/service.ts';
+import { resembling } from './resembling.ts';
 import { addReference, archiveWithReferences, deskFiles, referencesOfVersion, removeReference } from './service.ts';
 
 withTestDatabase();
@@ -101,4 +104,16 @@ test('a desk learns of every file with its path and hash', async () => {
   const gone = await add('gone.txt', null, 'x');
   await deleteFile(ines, gone.id, 'why');
   expect(await deskFiles(ines, projectId)).toMatchObject([{ path: 'Plans/photos/quay.txt', newest: { number: 1, size: 3 }, holder: null }, { path: 'Plans/plan.svg', newest: { sha256: plan.newest.sha256 } }]);
+});
+
+test('a file of another name is known by what it holds, among those that the person may see', async () => {
+  const lines = (n: number, seed: number): string => Array.from({ length: n }, (_, i) => `<path d="M ${(i * 7919 + seed) % 9973} ${(i * 104_729) % 991}" id="s${seed}-${i}"/>`).join('\n');
+  const fence = await add('fence.svg', plans, lines(300, 1));
+  await add('other.svg', plans, lines(300, 2));
+  const sketch = [...sketchOf(new TextEncoder().encode(`${lines(290, 1)}\n${lines(10, 5)}`))], nothing = [...sketchOf(new TextEncoder().encode(lines(300, 9)))];
+  const found = await resembling(ines, projectId, [{ path: 'railing.svg', sketch }, { path: 'new.svg', sketch: nothing }]);
+  expect(found).toMatchObject([{ path: 'railing.svg', fileId: fence.id }]);
+  expect(found[0]!.likeness).toBeGreaterThan(0.8);
+  await setAccess(lead, { projectId, folderId: plans }, ines.id, []);
+  expect(await resembling(ines, projectId, [{ path: 'railing.svg', sketch }])).toEqual([]);
 });

@@ -87,6 +87,22 @@ export async function referencesIn(subject: Subject): Promise<Reference[]> {
   });
 }
 
+/** A sample of what the content holds, to find others that are alike; empty where it is too large to look into. */
+export async function sketchFor(subject: Subject): Promise<Uint32Array> {
+  const known = await knownFact(subject.content_id, 'sketch');
+  if (known) return Uint32Array.from({ length: known.length / 4 }, (_, i) => known.readUInt32LE(i * 4));
+  return once(`sketch ${subject.content_id}`, async () => {
+    const found = Number(subject.size) > config.readLimit ? new Uint32Array() : await runTask({ kind: 'sketch', source: await sourceOf(subject) }).catch((error: unknown) => {
+      if (error instanceof TooHeavy) return new Uint32Array();
+      throw error;
+    });
+    const value = Buffer.alloc(found.length * 4);
+    found.forEach((n, i) => value.writeUInt32LE(n, i * 4));
+    await keepFact(subject.content_id, 'sketch', value);
+    return found;
+  });
+}
+
 /** A PNG; undefined where the content has no picture. `side` is the longer side in pixels. */
 export async function thumbnailOf(subject: Subject, side: 96 | 320): Promise<Buffer | undefined> {
   const kind = `thumbnail.${side}`;
@@ -185,6 +201,7 @@ export async function prepareVersion(versionId: string): Promise<void> {
   await lookAt(row);
   await thumbnailOf(row, 96);
   await thumbnailOf(row, 320);
+  await sketchFor(row);
   if (row.summary === null) await summarise(row);
 }
 
