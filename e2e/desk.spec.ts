@@ -114,9 +114,51 @@ test('a deleted file is found in the history by its set, and comes back', async 
   await expect(page.getByRole('button', { name: 'Check in a new version' })).toHaveCount(0);
   await page.goto(`/projects/${projectId}/deleted`);
   await page.getByRole('button', { name: 'Bring pier.svg back' }).click();
+  await expect(page.getByLabel('At version')).toContainText('v2, the last');
+  await page.getByRole('dialog').getByRole('button', { name: 'Bring it back' }).click();
   await expect(page.getByRole('status')).toContainText('“pier.svg” is back, with all 2 versions.');
   await page.goto(`/projects/${projectId}`);
   await expect(page.getByRole('row', { name: /pier\.svg/ })).toContainText('v2');
+  // Deleted again, while another file takes its name: back under another one, at its first version.
+  await page.request.delete(`/api/v1/files/${id}`, { data: { reason: 'once more' } });
+  await page.request.post(`/api/v1/projects/${projectId}/files`, { multipart: { note: '', file: { name: 'pier.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pier(5)) } } });
+  await page.goto(`/projects/${projectId}/deleted`);
+  await page.getByRole('button', { name: 'Bring pier.svg back' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('At version').selectOption({ index: 1 });
+  await dialog.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(dialog).toContainText('There is already a file called “pier.svg” here');
+  await dialog.getByLabel('Name').fill('pier before the flood.svg');
+  await dialog.getByLabel('Why?').fill('wanted for the survey');
+  await dialog.getByRole('button', { name: 'Bring it back' }).click();
+  await expect(page.getByRole('status')).toContainText('“pier before the flood.svg” is back, with v1 brought forward as v3, and with all 3 versions.');
+  const versions = (await (await page.request.get(`/api/v1/files/${id}/versions`)).json()) as { sha256: string }[];
+  expect(versions[2]!.sha256).toBe(versions[0]!.sha256);
+});
+
+test('one file is brought forward out of a set, and the others of the set stay as they are', async ({ page }) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, pier(20));
+  const { projectId } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
+  const text = (name: string, content: string): { name: string; mimeType: string; buffer: Buffer } => ({ name, mimeType: 'text/plain', buffer: Buffer.from(content) });
+  const together = async (files: readonly ReturnType<typeof text>[], plan: unknown): Promise<{ set: { files: { fileId: string; name: string }[] } }> => {
+    const form = new FormData();
+    form.append('plan', JSON.stringify(plan));
+    form.append('note', 'survey of June');
+    for (const f of files) form.append('file', new Blob([Uint8Array.from(f.buffer)]), f.name);
+    return (await (await page.request.post(`/api/v1/projects/${projectId}/sets`, { multipart: form })).json()) as { set: { files: { fileId: string; name: string }[] } };
+  };
+  const { set } = await together([text('levels.txt', 'June'), text('tides.txt', 'June')], [{}, {}]);
+  for (const f of set.files) await page.request.post(`/api/v1/files/${f.fileId}/versions`, { multipart: { note: '', file: text(f.name, 'September') } });
+  await page.goto(`/projects/${projectId}/history`);
+  await page.locator('#set-2').getByRole('button', { name: 'Bring levels.txt v1 forward' }).click();
+  await expect(page.getByRole('dialog')).toContainText('levels.txt becomes again what it was in set 2, as its newest version. The other files of the set stay as they are now');
+  await page.getByLabel('Note: why?').fill('September was misread');
+  await page.getByRole('button', { name: 'Bring it forward' }).click();
+  await expect(page.getByRole('status')).toContainText('levels.txt v1 was brought forward as v3.');
+  await expect(page.locator('#set-5')).toContainText('Brought forward from v1: September was misread');
+  const newest = async (name: string): Promise<string> => (await page.request.get(`/api/v1/versions/${((await (await page.request.get(`/api/v1/files/${set.files.find((f) => f.name === name)?.fileId ?? ''}`)).json()) as { newest: { id: string } }).newest.id}/content`)).text();
+  expect([await newest('levels.txt'), await newest('tides.txt')]).toEqual(['June', 'September']);
 });
 
 test('the ledger tells it all, can be filtered and exported', async ({ page }) => {
@@ -163,6 +205,29 @@ test('a token opens the API for a program, only as far as it is meant to, until 
   await expect(page.getByRole('row', { name: /site laptop/ })).toContainText('revoked');
   expect(((await (await writer.get('/api/v1/projects')).json()) as { detail: string }).detail).toContain('was revoked');
   await Promise.all([reader, writer, stranger].map((c) => c.dispose()));
+});
+
+test('a token that is revoked while an upload runs does not bring the version in', async ({ page, baseURL }) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, pier(20));
+  const { id: tokenId, token } = await post<{ id: string; token: string }>(page, '/tokens', { name: 'lost laptop', scope: 'desk', days: 1 });
+  const send = (between: () => Promise<void>): Promise<Response> => {
+    const border = 'a-border', head = `--${border}\r\ncontent-disposition: form-data; name="file"; filename="pier.svg"\r\ncontent-type: image/svg+xml\r\n\r\n`, [first, rest] = [pier(60).slice(0, 40), pier(60).slice(40)];
+    const body = new ReadableStream<Uint8Array>({ async start(out) {
+      out.enqueue(new TextEncoder().encode(head + first));
+      await between();
+      out.enqueue(new TextEncoder().encode(`${rest}\r\n--${border}--\r\n`));
+      out.close();
+    } });
+    return fetch(`${baseURL ?? ''}/api/v1/files/${id}/versions`, { method: 'POST', body, headers: { authorization: `Bearer ${token}`, 'content-type': `multipart/form-data; boundary=${border}` }, duplex: 'half' } as RequestInit);
+  };
+  const refused = await send(async () => {
+    // The first half is under way; then the owner notices.
+    await page.waitForTimeout(500);
+    expect((await page.request.delete(`/api/v1/tokens/${tokenId}`)).ok()).toBe(true);
+  });
+  expect([refused.status, ((await refused.json()) as { detail: string }).detail]).toEqual([401, 'This access token was revoked meanwhile. Nothing was changed; make a new one on the page “Desk”.']);
+  expect((await (await page.request.get(`/api/v1/files/${id}/versions`)).json()) as unknown[]).toHaveLength(1);
 });
 
 test('where a note is required, a check-in without one is refused with a sentence, and adding files asks for it', async ({ page }) => {

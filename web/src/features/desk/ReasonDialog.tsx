@@ -13,6 +13,8 @@ export interface ReasonQuestion {
   /** What it means. */
   readonly text: string;
   readonly act: string;
+  /** It may stay empty. */
+  readonly optional?: boolean;
   readonly save: (reason: string) => Promise<void>;
 }
 
@@ -37,7 +39,7 @@ export function ReasonDialog({ question, onClose }: { question: ReasonQuestion; 
         <Modal.Body>
           {problem && <Said problem>{problem}</Said>}
           <p>{question.text}</p>
-          <Form.Group controlId="reason"><Form.Label>Reason</Form.Label><Form.Control as="textarea" name="reason" rows={2} maxLength={2000} required autoFocus /></Form.Group>
+          <Form.Group controlId="reason"><Form.Label>{question.optional ? 'Note: why?' : 'Reason'}</Form.Label><Form.Control as="textarea" name="reason" rows={2} maxLength={2000} required={!question.optional} autoFocus /></Form.Group>
         </Modal.Body>
         <Modal.Footer><Button variant="outline-secondary" onClick={onClose}>Cancel</Button><Button type="submit" disabled={busy}>{question.act}</Button></Modal.Footer>
       </Form>

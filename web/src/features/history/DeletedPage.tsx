@@ -6,26 +6,21 @@ import Button from 'react-bootstrap/Button';
 import useSWR from 'swr';
 import type { FileEntry } from '../../contract/api.ts';
 import type { DeletedFile } from '../../contract/desk.ts';
-import { call, Refused, sentenceOf } from '../api/client.ts';
+import { call } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
-import { NameDialog, type NameQuestion } from '../projects/NameDialog.tsx';
 import { sayAgo, sayMoment } from '../words.ts';
+import { BringBackDialog } from './BringBackDialog.tsx';
 
 /** What was deleted from a project: who, when, why, in which set; and the way back. */
 export function DeletedPage({ projectId, name, initial, mayBringBack }: { projectId: string; name: string; initial: readonly DeletedFile[]; mayBringBack: boolean }): React.ReactNode {
   const { data = initial, mutate } = useSWR<readonly DeletedFile[]>(`/projects/${projectId}/deleted`, (p: string) => call(p), { fallbackData: initial });
   const [said, setSaid] = useState<{ problem: boolean; text: string }>();
-  const [question, setQuestion] = useState<NameQuestion>();
-  const back = async (file: DeletedFile, as?: string): Promise<void> => {
-    const made = await call<FileEntry>(`/files/${file.id}/bring-back`, 'POST', as === undefined ? {} : { name: as });
-    setSaid({ problem: false, text: `“${made.name}” is back, with ${made.versions === 1 ? 'its one version' : `all ${made.versions} versions`}.` });
-    await mutate();
+  const [returning, setReturning] = useState<DeletedFile>();
+  const back = (made: FileEntry, from: number | undefined): void => {
+    setReturning(undefined);
+    setSaid({ problem: false, text: `“${made.name}” is back, ${from === undefined ? '' : `with v${from} brought forward as v${made.versions}, and `}with ${made.versions === 1 ? 'its one version' : `all ${made.versions} versions`}.` });
+    void mutate();
   };
-  const attempt = (file: DeletedFile): void => void back(file).catch((error: unknown) => {
-    if (error instanceof Refused && error.code === 'name-taken') {
-      setQuestion({ title: `Bring “${file.name}” back under another name`, act: 'Bring it back', value: file.name, save: (as) => back(file, as) });
-    } else setSaid({ problem: true, text: sentenceOf(error) });
-  });
   return (
     <main className="ov-page">
       <div className="ov-head"><h1>Deleted from {name}</h1><Link className="btn btn-outline-secondary" href={`/projects/${projectId}/history`}>History</Link></div>
@@ -39,13 +34,13 @@ export function DeletedPage({ projectId, name, initial, mayBringBack }: { projec
                 <td><Link href={`/files/${f.id}`}>{f.name}</Link></td><td className="ov-mono">{f.versions}</td><td>{f.by.name}</td>
                 <td className="text-nowrap">{sayMoment(f.at)} <span className="ov-quiet" suppressHydrationWarning>{sayAgo(f.at)}</span></td><td className="is-note">{f.reason}</td>
                 <td><Link href={`/projects/${projectId}/history?set=${f.set}#set-${f.set}`}>set {f.set}</Link></td>
-                <td className="is-acts">{mayBringBack && <Button variant="link" onClick={() => attempt(f)} aria-label={`Bring ${f.name} back`}>Bring back</Button>}</td>
+                <td className="is-acts">{mayBringBack && <Button variant="link" onClick={() => setReturning(f)} aria-label={`Bring ${f.name} back`}>Bring back …</Button>}</td>
               </tr>
             ))}
           </tbody>
         </table>
       ) : <div className="ov-empty"><p>Nothing is deleted here. A file that is deleted leaves the lists, but keeps its versions and can be brought back at any of them.</p></div>}
-      {question && <NameDialog question={question} onClose={() => setQuestion(undefined)} />}
+      {returning && <BringBackDialog file={returning} onClose={() => setReturning(undefined)} onBack={back} />}
     </main>
   );
 }

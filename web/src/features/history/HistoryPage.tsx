@@ -5,8 +5,10 @@ import Link from 'next/link';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import useSWR from 'swr';
+import type { Version } from '../../contract/api.ts';
 import type { CheckinSet } from '../../contract/desk.ts';
 import { call, sentenceOf } from '../api/client.ts';
+import { ReasonDialog, type ReasonQuestion } from '../desk/ReasonDialog.tsx';
 import { Said } from '../frame/Said.tsx';
 import { useLive } from '../live/useLive.ts';
 import { sayAgo, sayMoment } from '../words.ts';
@@ -19,30 +21,42 @@ interface Props {
   readonly far: readonly CheckinSet[];
   /** The set that the address points at. */
   readonly shown: number | undefined;
+  readonly mayBringForward: boolean;
 }
 
 const kindWords = { 'check-in': 'Checked in', 'bring forward': 'Brought forward', delete: 'Deleted', 'bring back': 'Brought back' } as const;
 
-export function HistoryPage({ projectId, name, initial, far, shown }: Props): React.ReactNode {
+export function HistoryPage({ projectId, name, initial, far, shown, mayBringForward }: Props): React.ReactNode {
   const { data: recent = initial, mutate } = useSWR<readonly CheckinSet[]>(`/projects/${projectId}/sets`, (p: string) => call(p), { fallbackData: initial });
   const [older, setOlder] = useState<readonly CheckinSet[]>(far);
-  const [problem, setProblem] = useState<string>();
+  const [said, setSaid] = useState<{ problem: boolean; text: string }>();
+  const [question, setQuestion] = useState<ReasonQuestion>();
   useLive({ project: projectId }, (event) => {
     if (!event || event.kind === 'version' || event.kind === 'files') void mutate();
   });
   const sets = [...recent, ...older.filter((s) => s.number < (recent.at(-1)?.number ?? 0))], last = sets.at(-1)?.number ?? 0;
+  /** One file out of a set, without the others. */
+  const forward = (s: CheckinSet, { versionId, version, name: file }: CheckinSet['files'][number]): void => setQuestion({
+    title: `Bring ${file} v${version ?? ''} forward`, act: 'Bring it forward', optional: true,
+    text: `${file} becomes again what it was in set ${s.number}, as its newest version. ${s.files.length > 1 ? 'The other files of the set stay as they are now, and nothing' : 'Nothing'} is removed.`,
+    save: async (note) => {
+      const made = await call<Version>(`/versions/${versionId ?? ''}/bring-forward`, 'POST', { note });
+      setSaid({ problem: false, text: `${file} v${version ?? ''} was brought forward as v${made.number}.` });
+      await mutate();
+    },
+  });
   const more = async (): Promise<void> => {
     try {
       const next = await call<CheckinSet[]>(`/projects/${projectId}/sets?before=${last}`);
       setOlder((before) => [...before, ...next]);
     } catch (error) {
-      setProblem(sentenceOf(error));
+      setSaid({ problem: true, text: sentenceOf(error) });
     }
   };
   return (
     <main className="ov-page">
       <div className="ov-head"><h1>History of {name}</h1><Link className="btn btn-outline-secondary" href={`/projects/${projectId}/deleted`}>Deleted files</Link><Link className="btn btn-outline-secondary" href={`/ledger?project=${projectId}`}>Ledger</Link></div>
-      {problem && <Said problem>{problem}</Said>}
+      {said && <Said problem={said.problem}>{said.text}</Said>}
       {!sets.length && <div className="ov-empty"><p>Nothing was checked in yet.</p></div>}
       <ol className="ov-sets">
         {sets.map((s) => (
@@ -56,6 +70,7 @@ export function HistoryPage({ projectId, name, initial, far, shown }: Props): Re
                 <li key={f.fileId}>
                   <Link href={`/files/${f.fileId}${f.version && !f.line ? `?v=${f.version}` : ''}`}>{f.name}</Link> {f.version !== null && <span className="ov-mono">v{f.version}</span>}{f.line ? ` of ${f.line}` : ''}
                   {f.version !== null && f.version > 1 && !f.line && <> <Link className="ov-step" href={`/files/${f.fileId}?a=${f.version - 1}&b=${f.version}`}>compare with the one before</Link></>}
+                  {mayBringForward && f.versionId !== null && !f.deleted && <Button variant="link" className="ov-step p-0 align-baseline" onClick={() => forward(s, f)} aria-label={`Bring ${f.name} v${f.version ?? ''} forward`}>bring forward</Button>}
                   <span className="ov-quiet"> {f.first ? 'first version' : f.summary ?? ''}{f.deleted ? ' (deleted now)' : ''}</span>
                 </li>
               ))}
@@ -64,6 +79,7 @@ export function HistoryPage({ projectId, name, initial, far, shown }: Props): Re
         ))}
       </ol>
       {last > 1 && <Button variant="outline-secondary" onClick={() => void more()}>Show older sets</Button>}
+      {question && <ReasonDialog question={question} onClose={() => setQuestion(undefined)} />}
     </main>
   );
 }

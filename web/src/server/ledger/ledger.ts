@@ -6,8 +6,9 @@ import type { Person } from '../../contract/api.ts';
 import { db, many, one, type Client, type Db } from '../db/pool.ts';
 import { permit, permitFile, scopeOf } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
+import { Problem } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
-import { originNow } from './origin.ts';
+import { originNow, tokenNow } from './origin.ts';
 
 const LOCK = 0x0772_e102;
 const PAGE = 200;
@@ -39,6 +40,7 @@ export const sealed = (before: Buffer, entry: string): Buffer => createHash('sha
  * Adds entries, in the transaction of what they tell. Call it last: until that transaction ends, nobody else can add one. */
 export async function record(client: Client, entries: readonly NewEntry[]): Promise<void> {
   if (!entries.length) return;
+  await refuseRevoked(client);
   await client.query('select pg_advisory_xact_lock($1)', [LOCK]);
   const last = await one<{ seq: string; hash: Buffer; now: Date }>(client, 'select seq, hash from ledger where store_id = $1 order by seq desc limit 1', [STORE]);
   let seq = Number(last?.seq ?? 0), hash: Buffer = last?.hash ?? NOTHING;
@@ -47,6 +49,14 @@ export async function record(client: Client, entries: readonly NewEntry[]): Prom
     hash = sealed(hash, entry);
     await client.query('insert into ledger (store_id, seq, at, person_id, act, project_id, file_id, entry, hash) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)',
       [STORE, seq, at, by?.id ?? null, act, projectId, fileId, entry, hash]);
+  }
+}
+
+/** A token that was revoked while its request ran does nothing more: what is to be recorded is undone with its transaction. */
+async function refuseRevoked(client: Client): Promise<void> {
+  const tokenId = tokenNow();
+  if (tokenId && (await one(client, 'select 1 from access_token where id = $1 and (revoked_at is not null or expires_at <= now())', [tokenId]))) {
+    throw new Problem(401, 'revoked-token', 'This access token was revoked meanwhile. Nothing was changed; make a new one on the page “Desk”.');
   }
 }
 

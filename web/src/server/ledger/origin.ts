@@ -1,16 +1,29 @@
-/** Where the request that is being served comes from: an address and a program. */
+/** Where the request that is being served comes from: an address and a program, and the access token that it shows. */
 import { AsyncLocalStorage } from 'node:async_hooks';
 
+interface Origin {
+  readonly text: string;
+  tokenId: string | undefined;
+}
+
 // Next may load this module more than once in one process.
-const holder = globalThis as typeof globalThis & { ovrelOrigin?: AsyncLocalStorage<string> };
-const storage = (): AsyncLocalStorage<string> => (holder.ovrelOrigin ??= new AsyncLocalStorage());
+const holder = globalThis as typeof globalThis & { ovrelOrigin?: AsyncLocalStorage<Origin> };
+const storage = (): AsyncLocalStorage<Origin> => (holder.ovrelOrigin ??= new AsyncLocalStorage());
 
 /** Set by the server for every request; a header of that name from outside is overwritten. */
 export const PEER_HEADER = 'x-ovrel-peer';
 
-export const originNow = (): string => storage().getStore() ?? 'the server itself';
+export const originNow = (): string => storage().getStore()?.text ?? 'the server itself';
+
+/** The token in whose name the request acts; undefined for people themselves. */
+export const tokenNow = (): string | undefined => storage().getStore()?.tokenId;
+
+export function actsByToken(tokenId: string): void {
+  const origin = storage().getStore();
+  if (origin) origin.tokenId = tokenId;
+}
 
 export function withOrigin<T>(headers: { get: (name: string) => string | null }, work: () => T): T {
   const program = (headers.get('user-agent') ?? '').slice(0, 160);
-  return storage().run([headers.get(PEER_HEADER) ?? '', program].filter(Boolean).join(', ') || 'unknown', work);
+  return storage().run({ text: [headers.get(PEER_HEADER) ?? '', program].filter(Boolean).join(', ') || 'unknown', tokenId: undefined }, work);
 }

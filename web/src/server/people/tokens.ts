@@ -5,6 +5,7 @@ import type { Person } from '../../contract/api.ts';
 import type { AccessToken, MadeToken, newTokenSchema } from '../../contract/desk.ts';
 import { db, many, one, transaction } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
+import { actsByToken } from '../ledger/origin.ts';
 import { notFound, Problem } from '../problem.ts';
 
 /** So that a token is known for what it is where one turns up. */
@@ -58,6 +59,7 @@ export async function personOfToken(token: string, changes: boolean): Promise<Pe
   if (!row.held) throw new Problem(401, 'expired-token', 'This access token has expired. Make a new one on the page “Desk”.');
   if (changes && row.scope !== 'desk') throw new Problem(403, 'token-scope', 'This access token is for reading only. Make one for the desk to check out and check in.');
   await db().query(`update access_token set used_at = now() where id = $1 and (used_at is null or used_at < now() - interval '1 minute')`, [row.token_id]);
+  actsByToken(row.token_id);
   const { id, name, email, role } = row;
   return { id, name, email, role };
 }
