@@ -9,6 +9,7 @@ import { benchArchive } from './archive.ts';
 import { benchBrowser } from './browser.ts';
 import { benchCheckIn } from './checkin.ts';
 import { benchCompare } from './compare.ts';
+import { benchDesk } from './desk.ts';
 import { benchKill } from './kill.ts';
 import { benchLists } from './lists.ts';
 import { benchReading } from './reading.ts';
@@ -46,7 +47,7 @@ if (wants('storage') || wants('lists') || wants('reading')) {
     rmSync(folder, { recursive: true, force: true });
   }
 }
-if (wants('checkin') || wants('browser')) {
+if (wants('checkin') || wants('browser') || wants('desk')) {
   // Packing afterwards would take part in what is measured.
   const folder = dataFolder(undefined, '.ovrel-bench');
   rmSync(folder, { recursive: true, force: true });
@@ -55,6 +56,7 @@ if (wants('checkin') || wants('browser')) {
     const target = await signInTo(instance.address, instance.serverPid);
     if (wants('browser')) await benchBrowser(target);
     if (wants('checkin')) await benchCheckIn(target);
+    if (wants('desk')) await benchDesk(target, instance.databaseUrl, only[0] === 'desk' && only[1] ? Number(only[1]) : 10_000);
   } finally {
     await instance.stop();
     rmSync(folder, { recursive: true, force: true });

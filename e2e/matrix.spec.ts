@@ -60,6 +60,7 @@ const matrix: Readonly<Record<string, Asked>> = {
   'post /files/{fileId}/references': { needs: 'check out', path: (f) => `/files/${f.file('old')}/references`, body: (f) => ({ to: f.file('drawn') }) },
   'delete /files/{fileId}/references': { needs: 'check out', path: (f) => `/files/${f.file('old')}/references`, body: (f) => ({ to: f.file('drawn') }) },
   'get /projects/{projectId}/desk': { needs: 'see', path: (f) => `/projects/${f.project}/desk` },
+  'post /projects/{projectId}/known': { needs: 'see old versions', path: (f) => `/projects/${f.project}/known`, body: () => ({ files: [] }) },
   'post /projects/{projectId}/resembling': { needs: 'see', path: (f) => `/projects/${f.project}/resembling`, body: () => ({ files: [] }) },
   'get /checkouts': { needs: 'signed in', path: at('/checkouts') },
   'post /checkouts': { needs: 'check out', path: at('/checkouts'), body: (f) => ({ files: [f.file('drawn')] }) },

@@ -8,9 +8,11 @@ const byline = z.object({ id: z.string(), name: z.string() });
 const deskFiles = z.array(z.object({ fileId: z.string(), path: z.string(), newest: z.object({ id: z.string(), number: z.number(), sha256: z.string(), size: z.number() }), holder: byline.nullable() }));
 const folders = z.array(z.object({ id: z.string(), parentId: z.string().nullable(), name: z.string() }));
 const versions = z.array(z.object({ id: z.string(), number: z.number(), sha256: z.string(), size: z.number() }));
+const knownVersions = z.array(z.object({ fileId: z.string(), versionId: z.string(), number: z.number(), sha256: z.string() }));
 const session = z.object({ person: byline });
 const setResult = z.object({ sentence: z.string(), same: z.array(z.string()), hints: z.array(z.string()), set: z.object({ files: z.array(z.object({ fileId: z.string(), name: z.string(), version: z.number().nullable(), versionId: z.string().nullable() })) }).nullable() });
 
+export type Known = z.infer<typeof knownVersions>[number];
 export type DeskFile = z.infer<typeof deskFiles>[number];
 export type SetResult = z.infer<typeof setResult>;
 
@@ -52,6 +54,8 @@ export class Api {
   files = (project: string): Promise<DeskFile[]> => this.ask(deskFiles, `/projects/${project}/desk`);
   folders = (project: string): Promise<z.infer<typeof folders>> => this.ask(folders, `/projects/${project}/folders`);
   checkOut = (files: readonly string[], desk: string, from?: string): Promise<unknown> => this.send(z.unknown(), 'POST', '/checkouts', { files, desk, ...(from ? { from } : {}) });
+  /** Which versions of their files contents are; those that are none are left out. */
+  known = (project: string, files: readonly { fileId: string; sha256: string }[]): Promise<Known[]> => this.send(knownVersions, 'POST', `/projects/${project}/known`, { files });
   giveUp = (files: readonly string[]): Promise<{ givenUp: number }> => this.send(z.object({ givenUp: z.number() }), 'DELETE', '/checkouts', { files });
 
   async version(file: string, number: number): Promise<z.infer<typeof versions>[number]> {

@@ -97,6 +97,7 @@ async function look(folder: string, state: State, api: Api): Promise<Row[]> {
   const local = new Map<string, string>();
   for (const path of filesIn(folder)) local.set(path, await localHash(folder, path, state));
   for (const path of Object.keys(state.hashes)) if (!local.has(path)) Reflect.deleteProperty(state.hashes, path);
+  await findBases(state, api, files, local);
   writeState(folder, state);
   const unknown = [...local].filter(([path]) => !byPath.has(path)).map(([path, hash]) => ({ path, hash }));
   const missing = files.filter((f) => !local.has(f.path)).map((f) => ({ fileId: f.fileId, path: f.path, hash: state.bases[f.path]?.sha256 ?? f.newest.sha256 }));
@@ -106,6 +107,24 @@ async function look(folder: string, state: State, api: Api): Promise<Row[]> {
     rows.push({ path, file, sha256, base: base?.number, perhaps: guessed.get(path), status: deskStatus({ here: sha256, base: base?.fileId === file?.fileId ? base?.sha256 : undefined, newest: file?.newest.sha256 }) });
   }
   return rows.sort((a, b) => a.path.localeCompare(b.path));
+}
+
+/** Asked about in one go. */
+const MOST_ASKED = 2000;
+
+/** Contents that came here by other ways: what is the newest version was taken from that, and older versions are known as such. */
+async function findBases(state: State, api: Api, files: readonly DeskFile[], local: ReadonlyMap<string, string>): Promise<void> {
+  const open = new Map<string, { fileId: string; sha256: string }>();
+  for (const { path, fileId, newest } of files) {
+    const sha256 = local.get(path), base = state.bases[path];
+    if (sha256 === newest.sha256) state.bases[path] = { fileId, versionId: newest.id, number: newest.number, sha256 };
+    else if (sha256 !== undefined && base?.fileId !== fileId) open.set(path, { fileId, sha256 });
+  }
+  const asked = [...open].slice(0, MOST_ASKED), found = asked.length ? await api.known(state.project.id, asked.map(([, a]) => a)) : [];
+  for (const [path, { fileId, sha256 }] of asked) {
+    const version = found.find((k) => k.fileId === fileId && k.sha256 === sha256);
+    if (version) state.bases[path] = version;
+  }
 }
 
 /** The rows of paths, or of everything below folders; all where none is named. */

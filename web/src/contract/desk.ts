@@ -69,6 +69,10 @@ export const deskFileSchema = z.object({ fileId: id, path: z.string(), newest: z
 export const askResemblingSchema = z.object({ files: z.array(z.object({ path: z.string().max(4000), sketch: z.array(z.number().int().min(0).max(0xffffffff)).max(128) })).max(200) });
 export const resemblingSchema = z.object({ path: z.string(), fileId: id, likeness: z.number().describe('Share of what both hold in common, 0.3 to 1') });
 
+/** Contents on a desk of which it is not known which version they were taken from. */
+export const askKnownSchema = z.object({ files: z.array(z.object({ fileId: id, sha256: z.string().regex(/^[0-9a-f]{64}$/) })).max(2000) });
+export const knownSchema = z.object({ fileId: id, versionId: id, number: z.number().int(), sha256: z.string() });
+
 /** A file of a set: a new version of one that is there, or a new one. */
 export const plannedSchema = z.object({
   fileId: id.optional(), base: id.optional(),
@@ -113,6 +117,7 @@ export type LedgerEntry = z.infer<typeof ledgerEntrySchema>;
 export type Ledger = z.infer<typeof ledgerSchema>;
 export type References = z.infer<typeof referencesSchema>;
 export type Need = z.infer<typeof needSchema>;
+export type Known = z.infer<typeof knownSchema>;
 export type Resembling = z.infer<typeof resemblingSchema>;
 export type DeskFile = z.infer<typeof deskFileSchema>;
 export type AccessToken = z.infer<typeof tokenSchema>;

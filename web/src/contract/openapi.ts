@@ -56,6 +56,7 @@ export const operations: readonly Operation[] = [
   { method: 'post', path: '/files/{fileId}/references', summary: 'Say that a file needs another one', body: desk.addReferenceSchema, status: 204 },
   { method: 'delete', path: '/files/{fileId}/references', summary: 'Take such a reference back', body: desk.removeReferenceSchema, status: 204 },
   { method: 'get', path: '/projects/{projectId}/desk', summary: 'Every file of a project with its path, newest version and holder', answer: list(desk.deskFileSchema) },
+  { method: 'post', path: '/projects/{projectId}/known', summary: 'Which versions of their files contents on a desk are; those that are none are left out', body: desk.askKnownSchema, answer: list(desk.knownSchema) },
   { method: 'post', path: '/projects/{projectId}/resembling', summary: 'For files that a desk does not know: which file of the project each is most like', body: desk.askResemblingSchema, answer: list(desk.resemblingSchema) },
   { method: 'get', path: '/checkouts', summary: 'Who holds what', query: desk.heldQuerySchema, answer: list(desk.checkoutSchema) },
   { method: 'post', path: '/checkouts', summary: 'Check out several files: all, or none', body: desk.checkOutSchema, answer: list(desk.checkoutSchema), status: 201 },

@@ -14,7 +14,7 @@ import { Said } from '../frame/Said.tsx';
 import { useLive } from '../live/useLive.ts';
 import { CheckInSetDialog } from './CheckInSetDialog.tsx';
 import { ChangedHereDialog } from './ChangedHereDialog.tsx';
-import { allowed, canOpenFolders, InUse, openFolder, practiceFolder, writeFile } from './folder.ts';
+import { allowed, canOpenFolders, droppedFolder, InUse, openFolder, practiceFolder, writeFile } from './folder.ts';
 import { recallFolder, rememberFolder, type Base, type Where } from './memory.ts';
 import { PracticeEditor } from './PracticeEditor.tsx';
 import { tricksFor } from './practice.ts';
@@ -67,6 +67,19 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
     setFolder(chosen);
     return undefined;
   });
+  const connectDropped = (event: React.DragEvent): void => {
+    event.preventDefault();
+    // What was dropped can only be asked for at once.
+    const dropped = droppedFolder(event);
+    attempt(async () => {
+      const handle = await dropped;
+      if (!handle) throw new Error('That was no folder. Drop the folder itself, not the files in it.');
+      await rememberFolder(project.id, handle);
+      setWhere('folder');
+      setFolder(handle);
+      return undefined;
+    });
+  };
   const connectAgain = (handle: FileSystemDirectoryHandle): void => attempt(async () => {
     if (!(await allowed(handle))) throw new Error('The browser was not allowed to use the folder. Connect it again, and allow it.');
     setWhere('folder');
@@ -137,8 +150,8 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
       {desk.problem && <Said problem>{desk.problem}</Said>}
       {where === 'practice' && folder && <div className="ov-older" role="note"><strong>Practice folder.</strong> It lies inside this browser and stands in for a folder of your computer; the practice editor stands in for your programs. What you check in from here is real.</div>}
       {!folder && (
-        <div className="ov-empty">
-          <p>A desk is a folder on your own computer. Ovrel shows where each file in it stands against the newest version, brings newer ones, and checks in what you changed. Nothing that you changed is replaced unasked.</p>
+        <div className="ov-empty" aria-label="Connect a folder, or drop it here" role="group" onDragOver={(e) => e.preventDefault()} onDrop={connectDropped}>
+          <p>A desk is a folder on your own computer. Ovrel shows where each file in it stands against the newest version, brings newer ones, and checks in what you changed. Nothing that you changed is replaced unasked.{opens && ' You can also drop the folder here.'}</p>
           <div className="d-flex gap-2 flex-wrap justify-content-center">
             {known && <Button onClick={() => connectAgain(known)}>Go on with the folder “{known.name}”</Button>}
             {opens && <Button variant={known ? 'outline-secondary' : 'primary'} onClick={connect}>Connect a folder</Button>}

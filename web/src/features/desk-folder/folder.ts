@@ -18,6 +18,13 @@ export const canOpenFolders = (): boolean => typeof window !== 'undefined' && 's
 export const openFolder = (): Promise<FileSystemDirectoryHandle> =>
   (window as unknown as { showDirectoryPicker: (options: object) => Promise<FileSystemDirectoryHandle> }).showDirectoryPicker({ mode: 'readwrite', id: 'ovrel-desk' });
 
+/** A folder that was dropped on the page; undefined for anything else. The right to write is asked for with the first writing. */
+export async function droppedFolder(event: { dataTransfer: DataTransfer }): Promise<FileSystemDirectoryHandle | undefined> {
+  const item = event.dataTransfer.items[0] as (DataTransferItem & { getAsFileSystemHandle?: () => Promise<FileSystemHandle | null> }) | undefined;
+  const handle = await item?.getAsFileSystemHandle?.();
+  return handle?.kind === 'directory' ? (handle as FileSystemDirectoryHandle) : undefined;
+}
+
 /** A folder of the browser's own, for each project one. */
 export async function practiceFolder(projectId: string): Promise<FileSystemDirectoryHandle> {
   const root = await navigator.storage.getDirectory();

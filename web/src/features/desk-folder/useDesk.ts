@@ -4,7 +4,7 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import useSWR from 'swr';
 import { deskStatus, guesses, type DeskStatus } from '@ovrel/core/desk';
-import type { DeskFile, Resembling } from '../../contract/desk.ts';
+import type { DeskFile, Known, Resembling } from '../../contract/desk.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import type { Seen } from './hashing.ts';
 import { order, sketchesHere, type Progress } from './orders.ts';
@@ -43,6 +43,10 @@ export function useDesk(projectId: string, where: Where, folder: FileSystemDirec
   const [progress, setProgress] = useState<Progress>();
   const [problem, setProblem] = useState<string>();
   const running = useRef<{ cancel: () => void }>(undefined);
+  const newest = useRef(files);
+  useEffect(() => {
+    newest.current = files;
+  }, [files]);
   const look = useCallback(async (): Promise<void> => {
     if (!folder) return;
     running.current?.cancel();
@@ -53,7 +57,7 @@ export function useDesk(projectId: string, where: Where, folder: FileSystemDirec
       running.current = job;
       const report = await job.done;
       if (report.kind !== 'looked') return;
-      const now = { ...(await recall(projectId, where)), hashes: report.looked.hashes };
+      const known = await recall(projectId, where), now = { bases: { ...known.bases, ...takenFrom(newest.current, report.looked.files) }, hashes: report.looked.hashes };
       await remember(projectId, where, now);
       setMemory(now);
       setSeen(report.looked.files);
@@ -75,6 +79,7 @@ export function useDesk(projectId: string, where: Where, folder: FileSystemDirec
   }, [projectId, where]);
   const known = useMemo(() => (seen && memory ? rowsOf(files, seen, memory) : undefined), [files, seen, memory]);
   const alike = useResembling(projectId, folder, known);
+  useKnown(projectId, known, note);
   const rows = useMemo(() => known?.map((r) => {
     const found = r.status === 'not in Ovrel' && !r.perhaps ? alike.get(`${r.path} ${r.here?.sha256 ?? ''}`) : undefined, file = files.find((f) => f.fileId === found?.fileId);
     return found && file ? { ...r, perhaps: file, likeness: found.likeness } : r;
@@ -86,6 +91,23 @@ export function useDesk(projectId: string, where: Where, folder: FileSystemDirec
       setProgress(undefined);
     },
   };
+}
+
+/** Asked about in one go. */
+const MOST_ASKED = 2000;
+
+/** A folder that was filled before it was connected: contents that are older versions are known as such, and not taken for changes. */
+function useKnown(projectId: string, rows: readonly Row[] | undefined, note: Desk['note']): void {
+  const asked = useRef(new Set<string>());
+  useEffect(() => {
+    const open = rows?.flatMap((r) => (r.status === 'changed on both' && !r.base && r.file && r.here && !asked.current.has(`${r.path} ${r.here.sha256}`) ? [{ path: r.path, fileId: r.file.fileId, sha256: r.here.sha256 }] : [])).slice(0, MOST_ASKED) ?? [];
+    if (!open.length) return;
+    for (const o of open) asked.current.add(`${o.path} ${o.sha256}`);
+    void call<Known[]>(`/projects/${projectId}/known`, 'POST', { files: open.map(({ fileId, sha256 }) => ({ fileId, sha256 })) }).then((found) => {
+      const paths = new Map(open.map((o) => [o.fileId, o.path]));
+      return found.length ? note(Object.fromEntries(found.map((k) => [paths.get(k.fileId) ?? '', k]))) : undefined;
+    }).catch(() => undefined);
+  }, [projectId, rows, note]);
 }
 
 /** Unknown files that are looked at for what they hold, at most. */
@@ -107,6 +129,12 @@ function useResembling(projectId: string, folder: FileSystemDirectoryHandle | un
       .catch(() => undefined);
   }, [projectId, folder, rows]);
   return found;
+}
+
+/** What is here as its newest version was taken from that, by whatever way it came here. */
+export function takenFrom(files: readonly DeskFile[], seen: readonly Seen[]): Record<string, Base> {
+  const here = new Map(seen.map((s) => [s.path, s.sha256]));
+  return Object.fromEntries(files.flatMap(({ path, fileId, newest }): [string, Base][] => (here.get(path) === newest.sha256 ? [[path, { fileId, versionId: newest.id, number: newest.number, sha256: newest.sha256 }]] : [])));
 }
 
 /** Where every file of the project and of the folder stands, by path. */

@@ -17,13 +17,16 @@ type Context = { params: Promise<Record<string, string>> };
 type Route = (request: Request, context: Context) => Promise<Response>;
 
 /** A route for people who have signed in. */
-export const route = (work: (by: Person, call: Call) => Promise<Response>): Route => open(async (call) => {
-  const by = await callerOf({
-    cookie: readCookie(call.request.headers.get('cookie'), SESSION_COOKIE), authorization: call.request.headers.get('authorization'), changes: call.request.method !== 'GET',
-  });
+export const route = (work: (by: Person, call: Call) => Promise<Response>): Route => open(async (call) => work(await caller(call, call.request.method !== 'GET'), call));
+
+/** A route that only looks, though its question comes as a body: tokens for reading open it too. */
+export const asking = (work: (by: Person, call: Call) => Promise<Response>): Route => open(async (call) => work(await caller(call, false), call));
+
+async function caller({ request }: Call, changes: boolean): Promise<Person> {
+  const by = await callerOf({ cookie: readCookie(request.headers.get('cookie'), SESSION_COOKIE), authorization: request.headers.get('authorization'), changes });
   if (!by) throw signInFirst();
-  return work(by, call);
-});
+  return by;
+}
 
 /** A route for people themselves, not for programs with a token. */
 export const personally = (work: (by: Person, call: Call) => Promise<Response>): Route => open(async (call) => {

@@ -1,7 +1,7 @@
-/** For files that a desk does not know: which file of the project each is most like, by what it holds. */
+/** What a desk asks about contents: which version one is, or which file of the project it is most like. */
 import { ALIKE, likeness } from '@ovrel/core';
 import type { Person } from '../../contract/api.ts';
-import type { Resembling } from '../../contract/desk.ts';
+import type { Known, Resembling } from '../../contract/desk.ts';
 import { db, many } from '../db/pool.ts';
 import { permit, scopeOf } from '../people/access.ts';
 import { STORE } from '../store/copy.ts';
@@ -36,4 +36,21 @@ export async function resembling(by: Person, projectId: string, unknown: readonl
     }
   }
   return asked.flatMap(({ path, best }) => (best ? [{ path, ...best }] : []));
+}
+
+/** The latest version of the main line with such a content, for each; contents that are none are left out. */
+export async function knownVersions(by: Person, projectId: string, asked: readonly { fileId: string; sha256: string }[]): Promise<Known[]> {
+  const scope = await scopeOf(by, 'see old versions', projectId);
+  if (!scope.any(projectId)) await permit(by, 'see old versions', { projectId, folderId: null });
+  const values: unknown[] = [STORE, projectId, asked.map((a) => a.fileId), asked.map((a) => a.sha256)];
+  const rows = await many<{ file_id: string; id: string; number: number; sha256: string }>(db(), `
+    select distinct on (v.file_id) v.file_id, v.id, v.number, a.sha256
+    from unnest($3::uuid[], $4::text[]) as a(file_id, sha256)
+    join content c on c.store_id = $1 and c.hash = decode(a.sha256, 'hex')
+    join version v on v.store_id = $1 and v.content_id = c.id and v.file_id = a.file_id
+    join line l on l.id = v.line_id and l.position = 0
+    join file f on f.id = v.file_id
+    where f.project_id = $2 and ${scope.condition('f.project_id', 'f.folder_id', values)}
+    order by v.file_id, v.number desc`, values);
+  return rows.map((r) => ({ fileId: r.file_id, versionId: r.id, number: r.number, sha256: r.sha256 }));
 }
