@@ -12,7 +12,8 @@ type Finder = (bytes: Uint8Array) => Iterable<Reference>;
 
 const finders: Readonly<Record<string, Finder>> = {
   svg: inMarkup, html: inMarkup, htm: inMarkup, xhtml: inMarkup, md: inMarkdown, markdown: inMarkdown,
-  dxf: inDxf, obj: inObj, mtl: inMtl, gltf: (bytes) => inGltf(decode(bytes)), glb: inGlb, ifc: inIfc, xlsx: inXlsx, xlsm: inXlsx,
+  dxf: inDxf, obj: inObj, mtl: inMtl, gltf: (bytes) => inGltf(decode(bytes)), glb: inGlb, ifc: inIfc, xlsx: inOffice, xlsm: inOffice, docx: inOffice, docm: inOffice, pptx: inOffice, pptm: inOffice,
+  odt: inOdf, ods: inOdf, odp: inOdf, odg: inOdf,
 };
 
 /** The other files that this one needs, each named once; `name` says by its ending what it is. Source of each format's rules: its published specification. */
@@ -88,10 +89,8 @@ function* inMarkdown(bytes: Uint8Array): Generator<Reference> {
 
 /** External references, pictures and underlays (DXF reference: BLOCK, IMAGEDEF, *DEFINITION). Group codes and values in turn, a line each. */
 function* inDxf(bytes: Uint8Array): Generator<Reference> {
-  const lines = decode(bytes).split(/\r\n|\r|\n/);
   let entity = '', flags = 0, path = '';
-  for (let i = 0; i + 1 < lines.length; i += 2) {
-    const code = Number(lines[i]), value = (lines[i + 1] ?? '').trim();
+  for (const [code, value] of isBinaryDxf(bytes) ? binaryPairs(bytes) : textPairs(bytes)) {
     if (code === 0) {
       // Bit 4 of a block's flags: it stands for another drawing; bit 8: that one is only laid over.
       if (entity === 'BLOCK' && flags & 12 && path) yield { target: path, kind: 'drawing' };
@@ -101,6 +100,61 @@ function* inDxf(bytes: Uint8Array): Generator<Reference> {
       if (entity === 'BLOCK') path = value;
       else if (entity === 'IMAGEDEF') yield { target: value, kind: 'picture' };
       else if (/^(?:PDF|DWF|DGN)DEFINITION$/.test(entity)) yield { target: value, kind: 'document' };
+    }
+  }
+}
+
+function* textPairs(bytes: Uint8Array): Generator<[number, string]> {
+  const lines = decode(bytes).split(/\r\n|\r|\n/);
+  for (let i = 0; i + 1 < lines.length; i += 2) yield [Number(lines[i]), (lines[i + 1] ?? '').trim()];
+}
+
+const isBinaryDxf = (bytes: Uint8Array): boolean => /^.{8}Binary DXF\r\n\x1a\0/s.test(strFromU8(bytes.subarray(0, 22), true));
+
+/** How a value is stored, by the range of its group code (DXF reference, "Group code value types"). */
+function sizeOfValue(code: number): number | 'text' | 'chunk' {
+  if (code < 10 || (code >= 100 && code < 110) || (code >= 300 && code < 310) || (code >= 320 && code < 370) || (code >= 390 && code < 400) || (code >= 410 && code < 420) || (code >= 430 && code < 440) || (code >= 470 && code < 482) || (code >= 999 && code < 1004) || (code >= 1005 && code < 1010)) return 'text';
+  if ((code >= 310 && code < 320) || code === 1004) return 'chunk';
+  if (code < 60 || (code >= 110 && code < 150) || (code >= 210 && code < 240) || (code >= 460 && code < 470) || (code >= 1010 && code < 1060)) return 8;
+  if ((code >= 60 && code < 80) || (code >= 170 && code < 180) || (code >= 270 && code < 290) || (code >= 370 && code < 390) || (code >= 400 && code < 410) || (code >= 1060 && code < 1071)) return 2;
+  if (code >= 160 && code < 170) return 8;
+  if (code >= 290 && code < 300) return 1;
+  return 4;
+}
+
+/** Pairs of a binary drawing; texts and 16-bit numbers as they are, others empty. Codes take two bytes, in the oldest files one. */
+function* binaryPairs(bytes: Uint8Array): Generator<[number, string]> {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength), wide = bytes[23] === 0;
+  for (let at = 22; at + 1 < bytes.length;) {
+    let code = wide ? view.getUint16(at, true) : bytes[at] ?? 0;
+    at += wide ? 2 : 1;
+    if (!wide && code === 255) {
+      code = view.getUint16(at, true);
+      at += 2;
+    }
+    const size = sizeOfValue(code);
+    if (size === 'text') {
+      const end = bytes.indexOf(0, at);
+      if (end < 0) return;
+      yield [code, decode(bytes.subarray(at, end)).trim()];
+      at = end + 1;
+    } else if (size === 'chunk') at += 1 + (bytes[at] ?? 0);
+    else {
+      yield [code, size === 2 && at + 2 <= bytes.length ? String(view.getInt16(at, true)) : ''];
+      at += size;
+    }
+  }
+}
+
+/** Pictures, objects and sections that lie outside of the package (OpenDocument 1.3, part 2, 4.10: paths that lead out of it begin with "../"). */
+function* inOdf(bytes: Uint8Array): Generator<Reference> {
+  const members = unzipSync(bytes, { filter: (m) => (m.name === 'content.xml' || m.name === 'styles.xml') && m.originalSize <= LARGEST_MEMBER });
+  for (const content of Object.values(members)) {
+    for (const [, element = '', inside = ''] of strFromU8(content).matchAll(/<(draw:image|draw:object|draw:plugin|text:section-source|table:table-source|style:background-image|draw:fill-image)\b([^>]*)>/g)) {
+      const href = plain(/\bxlink:href\s*=\s*"([^"]*)"/.exec(inside)?.[1] ?? '');
+      // Without "../" it lies inside; an absolute address lies outside.
+      if (!/^(?:\.\.\/|[a-z][a-z0-9+.-]*:)/i.test(href)) continue;
+      yield { target: href.replace(/^\.\.\//, ''), kind: /image/.test(element) ? 'picture' : element === 'table:table-source' ? 'table' : 'document' };
     }
   }
 }
@@ -154,8 +208,8 @@ const stepText = (text: string): string => text.replaceAll("''", "'")
   .replace(/\\X2\\((?:[0-9a-f]{4})+)\\X0\\/gi, (_, hex: string) => String.fromCharCode(...(hex.match(/.{4}/g) ?? []).map((h) => parseInt(h, 16))))
   .replace(/\\X\\([0-9a-f]{2})/gi, (_, hex: string) => String.fromCharCode(parseInt(hex, 16))).replaceAll('\\\\', '\\');
 
-/** Linked workbooks and pictures (ISO/IEC 29500-2: relationships with an external target). */
-function* inXlsx(bytes: Uint8Array): Generator<Reference> {
+/** Linked workbooks, documents and pictures (ISO/IEC 29500-2: relationships with an external target). */
+function* inOffice(bytes: Uint8Array): Generator<Reference> {
   const members = unzipSync(bytes, { filter: (m) => /(?:^|\/)_rels\/[^/]+\.rels$/.test(m.name) && m.originalSize <= LARGEST_MEMBER });
   for (const [name, content] of Object.entries(members)) {
     for (const [, inside = ''] of strFromU8(content).matchAll(/<Relationship\b([^>]*)>/g)) {

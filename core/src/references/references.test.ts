@@ -52,7 +52,7 @@ test('Markdown and HTML: pictures, in every way that they are written, but not i
 });
 
 test('what is damaged or of another kind has none, and never throws', () => {
-  for (const name of ['a.xlsx', 'a.gltf', 'a.glb', 'a.dxf', 'a.svg', 'a.ifc', 'a.md', 'a.bin']) expect(of(name, new Uint8Array([0xff, 0xfe, 1, 2, 3, 0, 255]))).toEqual([]);
+  for (const name of ['a.xlsx', 'a.docx', 'a.odt', 'a.gltf', 'a.glb', 'a.dxf', 'a.svg', 'a.ifc', 'a.md', 'a.bin']) expect(of(name, new Uint8Array([0xff, 0xfe, 1, 2, 3, 0, 255]))).toEqual([]);
 });
 
 test('two thousand references are all found, quickly even where they are hostile', () => {
@@ -88,4 +88,46 @@ describe('where references lead', () => {
     expect(pathOf('#here')).toBeUndefined();
     expect(pathOf('data:,x')).toBeUndefined();
   });
+});
+
+test('documents and presentations name what is linked into them, not what they hold', () => {
+  const rels = (inside: string): Uint8Array => strToU8(`<Relationships>${inside}</Relationships>`);
+  expect(of('method.docx', zipSync({
+    'word/_rels/document.xml.rels': rels('<Relationship Id="1" Type="http://x/image" Target="file:///photos/quay%20wall.jpg" TargetMode="External"/><Relationship Id="2" Type="http://x/image" Target="media/image1.png"/><Relationship Id="3" Type="http://x/hyperlink" Target="https://quillmere.example" TargetMode="External"/>'),
+  }))).toEqual(['picture file:///photos/quay%20wall.jpg']);
+  const odt = '<office:body><draw:image xlink:href="../photos/quay.jpg" xlink:type="simple"/><draw:image xlink:href="Pictures/100.png"/><text:section-source xlink:href="../../parts/piling.odt"/><draw:object xlink:href="./Object 1"/></office:body>';
+  expect(of('method.odt', zipSync({ 'content.xml': strToU8(odt), 'styles.xml': strToU8('<draw:fill-image xlink:href="../paper&amp;.png"/>') }))).toEqual(['picture photos/quay.jpg', 'document ../parts/piling.odt', 'picture paper&.png']);
+});
+
+test('a binary DXF names the same as the same drawing in text', () => {
+  const pairs: readonly [number, string | number][] = [
+    [0, 'SECTION'], [2, 'BLOCKS'], [0, 'BLOCK'], [8, '0'], [2, 'quay'], [70, 4], [10, 12.5], [1, 'plans\\quay.dxf'], [0, 'ENDBLK'], [0, 'BLOCK'], [70, 1], [1, 'not this'], [0, 'ENDBLK'], [0, 'ENDSEC'],
+    [0, 'IMAGEDEF'], [90, 0], [290, 1], [160, 7], [310, 'chunk'], [1, 'photos/tide.png'], [0, 'EOF'],
+  ];
+  const binary = (wide: boolean): Uint8Array => {
+    const out: number[] = [...strToU8('AutoCAD Binary DXF\r\n\x1a\0')];
+    const number = (write: (view: DataView) => void, size: number): void => {
+      const view = new DataView(new ArrayBuffer(size));
+      write(view);
+      out.push(...new Uint8Array(view.buffer));
+    };
+    for (const [code, value] of pairs) {
+      if (wide) out.push(code & 255, code >> 8);
+      else if (code < 255) out.push(code);
+      else out.push(255, code & 255, code >> 8);
+      if (code === 310) out.push(5, ...strToU8(String(value)));
+      else if (typeof value === 'string') out.push(...strToU8(value), 0);
+      else if (code === 70) number((v) => v.setInt16(0, value, true), 2);
+      else if (code === 290) out.push(value);
+      else if (code === 90) number((v) => v.setInt32(0, value, true), 4);
+      else number((v) => v.setFloat64(0, value, true), 8);
+    }
+    return Uint8Array.from(out);
+  };
+  const text = strToU8(pairs.map(([code, value]) => `${code}\n${value}`).join('\n'));
+  const expected = ['drawing plans\\quay.dxf', 'picture photos/tide.png'];
+  expect(of('site.dxf', text)).toEqual(expected);
+  expect(of('site.dxf', binary(true))).toEqual(expected);
+  expect(of('site.dxf', binary(false))).toEqual(expected);
+  for (let end = 0; end < 200; end += 7) expect(() => of('site.dxf', binary(true).subarray(0, end))).not.toThrow();
 });
