@@ -27,6 +27,9 @@ interface Props {
   readonly mayCheckIn: boolean;
 }
 
+/** Rows that are shown at first, and each time that more are asked for. */
+const PAGE = 200;
+
 const never = () => () => undefined;
 
 /** Each status with a sign of its own, so that it is not told by colour alone. */
@@ -42,6 +45,8 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
   const [busy, setBusy] = useState(false);
   const [dialog, setDialog] = useState<Dialog>();
   const [show, setShow] = useState<'all' | 'differs'>('all');
+  const [words, setWords] = useState('');
+  const [most, setMost] = useState(PAGE);
   // The server can't know what the browser can.
   const opens = useSyncExternalStore(never, canOpenFolders, () => true);
   const desk = useDesk(project.id, where, folder, initial);
@@ -137,7 +142,8 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
     await desk.refresh();
     return take ? `You have “${row.path}” checked out.` : `“${row.path}” was given up.`;
   });
-  const shown = rows?.filter((r) => show === 'all' || r.status !== 'same as newest');
+  const wanted = words.trim().toLowerCase();
+  const matching = rows?.filter((r) => (show === 'all' || r.status !== 'same as newest') && (!wanted || r.path.toLowerCase().includes(wanted))), shown = matching?.slice(0, most);
   return (
     <main className="ov-page">
       <div className="ov-head">
@@ -171,6 +177,7 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
         <>
           <div className="ov-filters">
             <Form.Select size="sm" aria-label="Show" value={show} onChange={(e) => setShow(e.target.value as typeof show)}><option value="all">All {rows?.length} files</option><option value="differs">Only those that differ</option></Form.Select>
+            <Form.Control size="sm" type="search" aria-label="Only paths with" placeholder="Only paths with …" value={words} onChange={(e) => setWords(e.target.value)} />
           </div>
           <table className="ov-table" aria-label="Files of the desk">
             <thead><tr><th>File</th><th>Where it stands</th><th>Here</th><th>Newest</th><th>Held by</th><th aria-label="Acts" /></tr></thead>
@@ -194,6 +201,7 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
               ))}
             </tbody>
           </table>
+          {matching && matching.length > most && <p><Button variant="outline-secondary" onClick={() => setMost((n) => n + PAGE)}>Show {Math.min(PAGE, matching.length - most)} more</Button> <span className="ov-quiet">of {(matching.length - most).toLocaleString('en')} that are not shown. What is got or checked in does not depend on what is shown.</span></p>}
         </>
       )}
       {dialog?.kind === 'check-in' && folder && <CheckInSetDialog projectId={project.id} rows={dialog.rows} all={rows ?? []} folder={folder} onClose={() => setDialog(undefined)}

@@ -1,5 +1,5 @@
 import { crashed, drawingTricks, textTricks, tricksFor } from './practice.ts';
-import { rowsOf } from './useDesk.ts';
+import { rowsOf, takenFrom } from './useDesk.ts';
 
 const drawing = '<svg><g id="a"><rect id="r" x="1" fill="#446688"/><circle r="2" transform="scale(2)"/></g><text x="1">Ferry</text></svg>';
 const does = (tricks: typeof drawingTricks, id: string, text: string): string | undefined => tricks.find((t) => t.id === id)!.apply(text);
@@ -36,4 +36,10 @@ test('rows say where every file of the project and of the folder stands', () => 
     ['a.svg', 'newer on the server', undefined], ['b.svg', 'same as newest', undefined], ['c renamed.svg', 'not in Ovrel', 'c.svg'], ['c.svg', 'not on this desk', undefined],
     ['d.svg', 'not on this desk', undefined], ['e.svg', 'changed on both', undefined], ['f.txt', 'not in Ovrel', undefined],
   ]);
+});
+
+test('what lies here as its newest version was taken from that, by whatever way it came', () => {
+  const file = (fileId: string, path: string, sha256: string) => ({ fileId, path, newest: { id: `${fileId}2`, number: 2, sha256, size: 1 }, holder: null });
+  expect(takenFrom([file('a', 'a.svg', 'x'), file('b', 'b.svg', 'y'), file('c', 'c.svg', 'z')], [{ path: 'a.svg', size: 1, sha256: 'x' }, { path: 'b.svg', size: 1, sha256: 'mine' }]))
+    .toEqual({ 'a.svg': { fileId: 'a', versionId: 'a2', number: 2, sha256: 'x' } });
 });

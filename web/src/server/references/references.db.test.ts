@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import { sketchOf } from '@ovrel/core';
 import type { FileEntry, Person } from '../../contract/api.ts';
@@ -8,7 +9,7 @@ import { deleteFile } from '../sets/deleting.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { checkIn, checkInSet, makeFile } from '../versions/checkin.ts';
 import { listVersions } from '../versions/service.ts';
-import { resembling } from './resembling.ts';
+import { knownVersions, resembling } from './resembling.ts';
 import { addReference, archiveWithReferences, deskFiles, referencesOfVersion, removeReference } from './service.ts';
 
 withTestDatabase();
@@ -116,4 +117,21 @@ test('a file of another name is known by what it holds, among those that the per
   expect(found[0]!.likeness).toBeGreaterThan(0.8);
   await setAccess(lead, { projectId, folderId: plans }, ines.id, []);
   expect(await resembling(ines, projectId, [{ path: 'railing.svg', sketch }])).toEqual([]);
+});
+
+test('contents on a desk are known as the versions that they are, and nothing else is', async () => {
+  const hash = (text: string): string => createHash('sha256').update(text).digest('hex');
+  const quay = await add('quay.txt', photos, 'one'), other = await add('other.txt', photos, 'elsewhere');
+  await checkIn(ines, quay.id, incoming('quay.txt', 'two'), { note: '' });
+  await checkIn(ines, quay.id, incoming('quay.txt', 'one'), { note: 'back' });
+  const ask = (by: Person, text: string, file = quay) => knownVersions(by, projectId, [{ fileId: file.id, sha256: hash(text) }]);
+  // Twice the same content: the later version counts.
+  expect(await ask(ines, 'one')).toMatchObject([{ fileId: quay.id, number: 3 }]);
+  expect(await ask(ines, 'two')).toMatchObject([{ number: 2 }]);
+  expect(await ask(ines, 'mine')).toEqual([]);
+  // A content of another file is no version of this one.
+  expect(await ask(ines, 'elsewhere')).toEqual([]);
+  expect(await ask(ines, 'elsewhere', other)).toMatchObject([{ number: 1 }]);
+  await setAccess(lead, { projectId, folderId: photos }, ines.id, ['see']);
+  expect(await ask(ines, 'two')).toEqual([]);
 });
