@@ -41,5 +41,5 @@ test('a file that changes while it is read is read again; one that never rests, 
 test('progress counts files', async () => {
   const told: string[] = [];
   await lookAtFiles([{ path: 'a', file: () => Promise.resolve(text('x')) }, { path: 'b', file: () => Promise.resolve(text('y')) }], {}, (done, total, path) => told.push(`${done}/${total} ${path}`));
-  expect(told).toEqual(['0/2 a', '1/2 b', '2/2 ']);
+  expect(told).toEqual(['0/2 ', '1/2 a', '2/2 b']);
 });
