@@ -90,6 +90,30 @@ test('a desk: get, edit in the practice editor, see what changed, check in as a 
   await expect(row('landing.svg')).toContainText('you');
   await page.getByRole('button', { name: 'Give up landing.svg' }).click();
   await expect(row('landing.svg')).toContainText('nobody');
+
+  // With fetching what is newer, in one act.
+  await addVersion(page, id, plan(140), 'landing.svg');
+  await page.getByRole('button', { name: 'Check out and get landing.svg' }).click();
+  await expect(page.getByText('You have “landing.svg” checked out, and it is here as v4.')).toBeVisible();
+  await expect(row('landing.svg')).toContainText('same as newest');
+  await expect(row('landing.svg')).toContainText('you');
+
+  // Going on from an older version, in one act: content, check-out, and the source of what follows.
+  await page.getByLabel('Get another version of landing.svg').selectOption('go on from v1');
+  await expect(page.getByText('What you check in will be v5, with v1 as its source.')).toBeVisible();
+  await expect(row('landing.svg')).toContainText('changed here');
+  await page.getByRole('button', { name: 'Edit landing.svg' }).click();
+  await dialog.getByRole('button', { name: 'Recolour' }).click();
+  await dialog.getByRole('button', { name: 'Save', exact: true }).click();
+  await expect(dialog).toContainText('Everything is saved.');
+  await dialog.getByRole('button', { name: 'Close', exact: true }).last().click();
+  await page.getByLabel('Get another version of landing.svg').selectOption('go on from v2');
+  await expect(page.getByText('is changed here. Check it in or put a version back first')).toBeVisible();
+  await page.getByRole('button', { name: 'Check in what changed' }).click();
+  await dialog.getByRole('button', { name: 'Check in one file' }).click();
+  await expect(page.getByText('was checked in: 1 file.')).toBeVisible();
+  const last = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { newest: { number: number; source: number } };
+  expect(last.newest).toMatchObject({ number: 5, source: 1 });
 });
 
 test('a file that Ovrel does not know becomes a new one, or a new version of the file that it resembles', async ({ page }) => {

@@ -10,6 +10,13 @@ import { call, sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { useLive } from '../live/useLive.ts';
 
+/** How much of it this place says itself. */
+function sayHere(said: number, inFolder: boolean): string {
+  const otherwise = inFolder ? 'comes from above' : 'comes from their role in Ovrel';
+  if (!said) return `Nothing is said here: what anybody may do ${otherwise}.`;
+  return `${said === 1 ? 'One row is' : `${said} rows are`} said here; the rest ${otherwise}.`;
+}
+
 type Row = AccessList['people'][number];
 
 const meanings: Readonly<Record<Right, string>> = {
@@ -53,7 +60,7 @@ export function AccessPage({ project, folderId, initial }: { project: { id: stri
         </Form.Select>
       </div>
       <p className="ov-lead">
-        What holds in {where}. {said ? `Of ${said} ${said === 1 ? 'it' : 'them'} is said here; the rest comes from above.` : folderId ? 'Nothing is said here: all of it comes from above.' : 'Nothing is said here: everybody has what their role in Ovrel gives.'} The nearest place decides: a folder before the project, a person before everybody else.
+        What holds in {where}. {sayHere(said, folderId !== null)} The nearest place decides: a folder before the project, a person before everybody else.
         {!data.mayManage && <> You can read this, not change it: {data.mine.as}.{data.mine.ask.length > 0 && ` Ask ${data.mine.ask.map((p) => p.name).join(' or ')}.`}</>}
       </p>
       {problem && <Said problem>{problem}</Said>}
@@ -87,7 +94,7 @@ function PersonRow({ row, fixed, onSay }: { row: Row; fixed: boolean; onSay: (ch
   const own = row.said !== null, name = row.name;
   return (
     <tr className={own ? 'is-said' : ''}>
-      <th scope="row">{name}{row.role && <> <span className="ov-quiet">{row.role}</span></>}</th>
+      <th scope="row">{name}{row.role && <> <span className="ov-quiet fw-normal">{row.role}</span></>}</th>
       <td>
         {admin ? <span className="ov-quiet">may do everything</span> : (
           <Form.Select size="sm" aria-label={`Role of ${name}`} disabled={fixed} value={own ? role : ABOVE} onChange={(e) => choose(e.target.value)}>

@@ -136,9 +136,30 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
       return `“${row.path}” is here as v${found.number}.`;
     });
   };
+  const place = where === 'practice' ? 'the practice folder' : folder?.name ?? '';
+  /** The older content comes here, the file is checked out, and what is checked in next follows the newest version with this one as its source. */
+  const goOn = (row: Row, number: number): void => attempt(async () => {
+    const { file } = row;
+    if (!file) return undefined;
+    if (row.status === 'changed here' || row.status === 'changed on both') throw new Error(`“${row.path}” is changed here. Check it in or put a version back first, so that nothing of it is lost.`);
+    const [target] = await call<Version[]>(`/files/${file.fileId}/versions?from=${number}&to=${number}`);
+    if (!target) throw new Error(`“${row.path}” has no v${number}.`);
+    await call('/checkouts', 'POST', { files: [file.fileId], desk: place, from: target.id });
+    await fetchInto([{ row, target }]);
+    await desk.note({ [row.path]: { fileId: file.fileId, versionId: file.newest.id, number: file.newest.number, sha256: file.newest.sha256 } });
+    await desk.refresh();
+    return `You have “${row.path}” checked out, with the content of v${number}. What you check in will be v${file.newest.number + 1}, with v${number} as its source.`;
+  });
+  const holdAndGet = (row: Row): void => attempt(async () => {
+    if (!row.file) return undefined;
+    await call('/checkouts', 'POST', { files: [row.file.fileId], desk: place });
+    await fetchInto([{ row, target: row.file.newest }]);
+    await desk.refresh();
+    return `You have “${row.path}” checked out, and it is here as v${row.file.newest.number}.`;
+  });
   const hold = (row: Row, take: boolean): void => attempt(async () => {
     if (!row.file) return undefined;
-    await call('/checkouts', take ? 'POST' : 'DELETE', { files: [row.file.fileId], ...(take ? { desk: where === 'practice' ? 'the practice folder' : folder?.name ?? '' } : {}) });
+    await call('/checkouts', take ? 'POST' : 'DELETE', { files: [row.file.fileId], ...(take ? { desk: place } : {}) });
     await desk.refresh();
     return take ? `You have “${row.path}” checked out.` : `“${row.path}” was given up.`;
   });
@@ -194,8 +215,9 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
                     {(row.status === 'newer on the server' || row.status === 'not on this desk') && <Button variant="link" disabled={busy} aria-label={`Get ${row.path}`} onClick={() => getNewest([row])}>Get</Button>}
                     {(row.status === 'changed here' || row.status === 'changed on both') && row.file && <Button variant="link" disabled={busy} aria-label={`What changed in ${row.path}`} onClick={() => row.file && setDialog({ kind: 'changed', row, target: row.file.newest })}>What changed</Button>}
                     {mayCheckIn && row.file && !row.file.holder && <Button variant="link" disabled={busy} aria-label={`Check out ${row.path}`} onClick={() => hold(row, true)}>Check out</Button>}
+                    {mayCheckIn && row.file && !row.file.holder && (row.status === 'newer on the server' || row.status === 'not on this desk') && <Button variant="link" disabled={busy} aria-label={`Check out and get ${row.path}`} onClick={() => holdAndGet(row)}>and get</Button>}
                     {row.file?.holder?.id === me.id && <Button variant="link" disabled={busy} aria-label={`Give up ${row.path}`} onClick={() => hold(row, false)}>Give up</Button>}
-                    {row.file && row.file.newest.number > 1 && <VersionPicker row={row} disabled={busy} onGet={(text) => getVersion(row, text)} />}
+                    {row.file && row.file.newest.number > 1 && <VersionPicker row={row} disabled={busy} mayGoOn={mayCheckIn && (!row.file.holder || row.file.holder.id === me.id)} onGet={(text) => (text.startsWith('from ') ? goOn(row, Number(text.slice(5))) : getVersion(row, text))} />}
                   </td>
                 </tr>
               ))}
@@ -213,12 +235,13 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
   );
 }
 
-function VersionPicker({ row, disabled, onGet }: { row: Row; disabled: boolean; onGet: (text: string) => void }): React.ReactNode {
-  const newest = row.file?.newest.number ?? 1;
+function VersionPicker({ row, disabled, mayGoOn, onGet }: { row: Row; disabled: boolean; mayGoOn: boolean; onGet: (text: string) => void }): React.ReactNode {
+  const newest = row.file?.newest.number ?? 1, numbers = Array.from({ length: Math.min(newest, 200) }, (_, i) => newest - i);
   return (
     <Form.Select size="sm" className="d-inline-block w-auto" disabled={disabled} aria-label={`Get another version of ${row.path}`} value="" onChange={(e) => onGet(e.target.value)}>
       <option value="">Get v…</option>
-      {Array.from({ length: Math.min(newest, 200) }, (_, i) => newest - i).map((n) => <option key={n} value={n}>v{n}</option>)}
+      {numbers.map((n) => <option key={n} value={n}>v{n}</option>)}
+      {mayGoOn && <optgroup label="Check out, and">{numbers.slice(1).map((n) => <option key={n} value={`from ${n}`}>go on from v{n}</option>)}</optgroup>}
     </Form.Select>
   );
 }

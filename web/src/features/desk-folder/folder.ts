@@ -69,8 +69,8 @@ export async function readFile(folder: FileSystemDirectoryHandle, path: string):
 
 /** Puts content in place at once: it is written beside the file and exchanged when it is complete. Throws InUse. */
 export async function writeFile(folder: FileSystemDirectoryHandle, path: string, content: Blob): Promise<void> {
-  const { parent, name } = await folderOf(folder, path, true);
   try {
+    const { parent, name } = await folderOf(folder, path, true);
     const out = await (await parent.getFileHandle(name, { create: true })).createWritable();
     try {
       await content.stream().pipeTo(out);
@@ -80,7 +80,8 @@ export async function writeFile(folder: FileSystemDirectoryHandle, path: string,
     }
   } catch (error) {
     const kind = (error as DOMException).name;
-    if (kind === 'NoModificationAllowedError' || kind === 'InvalidStateError' || kind === 'NotAllowedError') throw new InUse(`“${path}” can't be written: another program has it open, or the browser may not write here. Close it there and try again.`);
+    if (kind === 'NotAllowedError') throw new InUse(`“${path}” was not written: the browser was not allowed to change the folder. Try again, and allow it.`);
+    if (kind === 'NoModificationAllowedError' || kind === 'InvalidStateError') throw new InUse(`“${path}” can't be written: another program has it open. Close it there and try again.`);
     throw error;
   }
 }

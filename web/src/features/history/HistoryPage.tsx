@@ -35,6 +35,9 @@ export function HistoryPage({ projectId, name, initial, far, shown, mayBringForw
     if (!event || event.kind === 'version' || event.kind === 'files') void mutate();
   });
   const sets = [...recent, ...older.filter((s) => s.number < (recent.at(-1)?.number ?? 0))], last = sets.at(-1)?.number ?? 0;
+  // Sets come newest first: where a file is met first, it is as it is now.
+  const newest = new Map<string, string>();
+  for (const s of sets) for (const f of s.files) if (f.versionId !== null && !f.line && !newest.has(f.fileId)) newest.set(f.fileId, f.versionId);
   /** One file out of a set, without the others. */
   const forward = (s: CheckinSet, { versionId, version, name: file }: CheckinSet['files'][number]): void => setQuestion({
     title: `Bring ${file} v${version ?? ''} forward`, act: 'Bring it forward', optional: true,
@@ -69,9 +72,9 @@ export function HistoryPage({ projectId, name, initial, far, shown, mayBringForw
               {s.files.map((f) => (
                 <li key={f.fileId}>
                   <Link href={`/files/${f.fileId}${f.version && !f.line ? `?v=${f.version}` : ''}`}>{f.name}</Link> {f.version !== null && <span className="ov-mono">v{f.version}</span>}{f.line ? ` of ${f.line}` : ''}
-                  {f.version !== null && f.version > 1 && !f.line && <> <Link className="ov-step" href={`/files/${f.fileId}?a=${f.version - 1}&b=${f.version}`}>compare with the one before</Link></>}
-                  {mayBringForward && f.versionId !== null && !f.deleted && <Button variant="link" className="ov-step p-0 align-baseline" onClick={() => forward(s, f)} aria-label={`Bring ${f.name} v${f.version ?? ''} forward`}>bring forward</Button>}
                   <span className="ov-quiet"> {f.first ? 'first version' : f.summary ?? ''}{f.deleted ? ' (deleted now)' : ''}</span>
+                  {f.version !== null && f.version > 1 && !f.line && <Link className="ov-step" href={`/files/${f.fileId}?a=${f.version - 1}&b=${f.version}`}>compare with the one before</Link>}
+                  {mayBringForward && f.versionId !== null && !f.deleted && newest.get(f.fileId) !== f.versionId && <Button variant="link" className="ov-step p-0 align-baseline" onClick={() => forward(s, f)} aria-label={`Bring ${f.name} v${f.version ?? ''} forward`}>bring forward</Button>}
                 </li>
               ))}
             </ul>
