@@ -71,7 +71,7 @@ test('a desk: get, edit in the practice editor, see what changed, check in as a 
   await page.getByLabel('Get another version of landing.svg').selectOption('v1');
   await expect(page.getByText('“landing.svg” is here as v1.')).toBeVisible();
   await expect(row('landing.svg')).toContainText('newer on the server');
-  await page.getByRole('button', { name: 'Get landing.svg' }).click();
+  await page.getByRole('button', { name: 'Get landing.svg', exact: true }).click();
   await expect(row('landing.svg')).toContainText('same as newest');
   await page.getByRole('button', { name: 'Edit landing.svg' }).click();
   await dialog.getByRole('button', { name: 'Crash while saving' }).click();
@@ -86,7 +86,7 @@ test('a desk: get, edit in the practice editor, see what changed, check in as a 
   await page.reload();
   await page.getByRole('button', { name: 'Use the practice folder' }).click();
   await expect(row('landing.svg')).toContainText('same as newest');
-  await page.getByRole('button', { name: 'Check out landing.svg' }).click();
+  await page.getByRole('button', { name: 'Check out landing.svg', exact: true }).click();
   await expect(row('landing.svg')).toContainText('you');
   await page.getByRole('button', { name: 'Give up landing.svg' }).click();
   await expect(row('landing.svg')).toContainText('nobody');
