@@ -64,6 +64,13 @@ try {
   await page.getByRole('button', { name: 'Close', exact: true }).last().click();
   await page.getByText('changed here').waitFor();
   await shoot(page, 'desk-folder');
+  await page.getByRole('button', { name: 'Check in what changed' }).click();
+  await page.locator('.ov-proposal').waitFor();
+  await shoot(page, 'check-in-together');
+  await page.goto(page.url().replace(/desk.*/, 'access'));
+  await page.getByLabel('Place').selectOption({ label: 'Graphics (says something of 1)' });
+  await page.getByText('What holds in the folder “Graphics”.').waitFor();
+  await shoot(page, 'access');
   await page.goto('/ledger');
   await page.getByRole('table', { name: 'Ledger' }).waitFor();
   await shoot(page, 'ledger');

@@ -265,3 +265,59 @@ test('an older version is gone on from in one step: checked out, downloaded, and
   await expect(page.getByRole('img', { name: 'v3 goes on from v1' })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Check-out' })).toContainText('Nobody has this file checked out.');
 });
+
+test('a file\'s history shows versions and acts together, leads to the set and back, and fills in live', async ({ page, browser }) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, pier(20));
+  await addVersion(page, id, pier(60));
+  await post(page, '/checkouts', { files: [id], desk: 'drawing office' });
+  await page.request.delete('/api/v1/checkouts', { data: { files: [id] } });
+  await page.request.patch(`/api/v1/files/${id}`, { data: { name: 'pier head.svg' } });
+  await page.reload();
+  await page.getByRole('link', { name: 'History of the file' }).click();
+  const steps = page.locator('.ov-sets > li');
+  await expect(steps).toHaveCount(5);
+  await expect(steps.nth(0)).toContainText('Changed a file pier.svg, now pier head.svg by Tobias Renn');
+  await expect(steps.nth(1)).toContainText('Gave up');
+  await expect(steps.nth(2)).toContainText('Checked out pier.svg on drawing office by Tobias Renn');
+  await expect(steps.nth(3)).toContainText('v2 by Tobias Renn');
+  await expect(steps.nth(4)).toContainText('first version');
+  const other = await browser.newPage();
+  await signIn(other, 'ines');
+  await post(other, '/checkouts', { files: [id], desk: 'site hut' });
+  await expect(steps.nth(0)).toContainText('Checked out pier head.svg on site hut by Ines Calloway');
+  await other.request.delete('/api/v1/checkouts', { data: { files: [id] } });
+  await other.close();
+  await page.getByLabel('Show').selectOption('Versions only');
+  await expect(steps).toHaveCount(2);
+  await steps.nth(0).getByRole('link', { name: 'set 2' }).click();
+  await expect(page.locator('#set-2')).toContainText('pier head.svg v2');
+  await page.locator('#set-2').getByRole('link', { name: 'pier head.svg' }).click();
+  await expect(page.getByRole('heading', { name: 'pier head.svg' })).toBeVisible();
+});
+
+test('a set whose connection drops in the middle leaves nothing behind, and lands when it is sent again', async ({ page, baseURL }) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, pier(20));
+  const { projectId } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
+  const cookie = (await page.context().cookies()).map((c) => `${c.name}=${c.value}`).join('; '), border = 'a-border';
+  const field = (name: string, value: string): string => `--${border}\r\ncontent-disposition: form-data; name="${name}"\r\n\r\n${value}\r\n`;
+  const file = (name: string, content: string): string => `--${border}\r\ncontent-disposition: form-data; name="file"; filename="${name}"\r\ncontent-type: text/plain\r\n\r\n${content}\r\n`;
+  const whole = `${field('plan', JSON.stringify([{}, {}]))}${field('note', 'both')}${file('levels.txt', 'all of it')}${file('tides.txt', 'x'.repeat(300_000))}--${border}--\r\n`;
+  const send = (part: string): Promise<Response> => {
+    const body = new ReadableStream<Uint8Array>({ async start(out) {
+      out.enqueue(new TextEncoder().encode(part));
+      if (part === whole) return out.close();
+      // The network is gone after this.
+      await page.waitForTimeout(400);
+      out.error(new Error('gone'));
+    } });
+    return fetch(`${baseURL ?? ''}/api/v1/projects/${projectId}/sets`, { method: 'POST', body, headers: { cookie, 'content-type': `multipart/form-data; boundary=${border}` }, duplex: 'half' } as RequestInit);
+  };
+  await expect(send(whole.slice(0, -100_000))).rejects.toThrow();
+  const sets = async (): Promise<{ note: string; files: { name: string }[] }[]> => (await (await page.request.get(`/api/v1/projects/${projectId}/sets`)).json()) as { note: string; files: { name: string }[] }[];
+  expect((await sets()).map((s) => s.files.map((f) => f.name))).toEqual([['pier.svg']]);
+  expect((await (await page.request.get(`/api/v1/projects/${projectId}/desk`)).json()) as unknown[]).toHaveLength(1);
+  expect((await send(whole)).status).toBe(201);
+  expect((await sets())[0]!.files.map((f) => f.name)).toEqual(['levels.txt', 'tides.txt']);
+});

@@ -50,6 +50,7 @@ const matrix: Readonly<Record<string, Asked>> = {
   'get /files/{fileId}': { needs: 'see', path: (f) => `/files/${f.file('plain')}` },
   'patch /files/{fileId}': { needs: 'check out', path: (f) => `/files/${f.file('plain')}`, body: () => ({ name: 'plain renamed.txt' }) },
   'get /files/{fileId}/versions': { needs: 'see', path: (f) => `/files/${f.file('old')}/versions` },
+  'get /files/{fileId}/history': { needs: 'see old versions', path: (f) => `/files/${f.file('old')}/history` },
   'get /files/{fileId}/rail': { needs: 'see', path: (f) => `/files/${f.file('old')}/rail` },
   'post /files/{fileId}/versions': { needs: 'check out', path: (f) => `/files/${f.file('plain')}/versions`, form: () => ({ note: '', file: upload('plain') }) },
   'get /files/{fileId}/standing': { needs: 'see', path: (f) => `/files/${f.file('plain')}/standing` },

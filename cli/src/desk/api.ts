@@ -36,8 +36,8 @@ export class Api {
 
   private async ask<S extends z.ZodType>(schema: S, path: string, init: RequestInit = {}): Promise<z.output<S>> {
     const response = await fetch(`${this.address}/api/v1${path}`, { ...init, headers: { ...(init.headers as Record<string, string>), authorization: `Bearer ${this.token}`, 'user-agent': 'ovrel desk' } })
-      .catch((error: Error & { cause?: unknown }) => {
-        throw error.cause instanceof Changed ? error.cause : new Refused(`${this.address} cannot be reached. Check the connection and the address; nothing was changed.`);
+      .catch(() => {
+        throw new Refused(`${this.address} cannot be reached. Check the connection and the address; nothing was changed.`);
       });
     const text = await response.text();
     if (!response.ok) throw refusal(response.status, text);
@@ -92,17 +92,21 @@ export class Api {
   }
 
   /** Checks in files as one set. A file that changes while it is sent stops all of it. */
-  checkIn(project: string, note: string, files: readonly Outgoing[]): Promise<SetResult> {
+  async checkIn(project: string, note: string, files: readonly Outgoing[]): Promise<SetResult> {
     const boundary = `ovrel-${crypto.randomUUID()}`;
-    const body = Readable.toWeb(Readable.from(form(boundary, { note, plan: JSON.stringify(files.map((f) => f.plan)) }, files)));
-    return this.ask(setResult, `/projects/${project}/sets`, { method: 'POST', body: body as unknown as BodyInit, duplex: 'half', headers: { 'content-type': `multipart/form-data; boundary=${boundary}` } } as RequestInit);
+    // How a failed request tells of its body's failure is not relied upon.
+    let changed: Changed | undefined;
+    const body = Readable.toWeb(Readable.from(form(boundary, { note, plan: JSON.stringify(files.map((f) => f.plan)) }, files, (error) => (changed = error))));
+    return await this.ask(setResult, `/projects/${project}/sets`, { method: 'POST', body: body as unknown as BodyInit, duplex: 'half', headers: { 'content-type': `multipart/form-data; boundary=${boundary}` } } as RequestInit).catch((error: unknown) => {
+      throw changed ?? error;
+    });
   }
 }
 
 /** A file changed while it was being read. */
 export class Changed extends Error {}
 
-async function* form(boundary: string, fields: Readonly<Record<string, string>>, files: readonly Outgoing[]): AsyncGenerator<Buffer> {
+async function* form(boundary: string, fields: Readonly<Record<string, string>>, files: readonly Outgoing[], onChanged: (error: Changed) => void): AsyncGenerator<Buffer> {
   for (const [name, value] of Object.entries(fields)) yield Buffer.from(`--${boundary}\r\ncontent-disposition: form-data; name="${name}"\r\n\r\n${value}\r\n`);
   for (const { path, name } of files) {
     const before = statSync(path);
@@ -113,7 +117,11 @@ async function* form(boundary: string, fields: Readonly<Record<string, string>>,
       yield piece as Buffer;
     }
     const after = statSync(path);
-    if (sent !== before.size || after.size !== before.size || after.mtimeMs !== before.mtimeMs) throw new Changed(`${path} changed while it was being sent. Nothing was checked in; try again once it is saved.`);
+    if (sent !== before.size || after.size !== before.size || after.mtimeMs !== before.mtimeMs) {
+      const error = new Changed(`${path} changed while it was being sent. Nothing was checked in; try again once it is saved.`);
+      onChanged(error);
+      throw error;
+    }
     yield Buffer.from('\r\n');
   }
   yield Buffer.from(`--${boundary}--\r\n`);

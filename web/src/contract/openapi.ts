@@ -3,6 +3,7 @@ import { z } from 'zod';
 import * as access from './access.ts';
 import * as api from './api.ts';
 import * as desk from './desk.ts';
+import * as history from './history.ts';
 import * as storage from './storage.ts';
 
 interface Operation {
@@ -44,6 +45,7 @@ export const operations: readonly Operation[] = [
   { method: 'get', path: '/files/{fileId}', summary: 'One file with its newest version', answer: api.fileSchema },
   { method: 'patch', path: '/files/{fileId}', summary: 'Rename or move a file', body: api.changeFileSchema, answer: api.fileSchema },
   { method: 'get', path: '/files/{fileId}/versions', summary: 'Versions of a window of numbers, oldest first', query: api.versionsQuerySchema, answer: list(api.versionSchema) },
+  { method: 'get', path: '/files/{fileId}/history', summary: 'Versions of a file and what else was done with it, the latest first', query: history.historyQuerySchema, answer: history.fileHistorySchema },
   { method: 'get', path: '/files/{fileId}/rail', summary: 'What the rail shows of every version', query: api.lineQuerySchema, answer: api.railSchema },
   { method: 'post', path: '/files/{fileId}/versions', summary: 'Check in a version', form: z.object({ note, base: z.uuid().optional().describe('The newest version that you have seen; with it a newer one is not overlooked'), allowOtherFormat: z.enum(['yes', 'no']).optional(), keep: z.enum(['yes', 'no']).optional().describe('Keep it checked out'), branch: z.enum(['yes', 'no']).optional().describe('Start a branch from `base`') }), answer: api.checkInResultSchema, status: 201 },
   { method: 'delete', path: '/files/{fileId}', summary: 'Delete a file; its versions stay, and it can be brought back', body: desk.deleteSchema, status: 204 },

@@ -43,3 +43,11 @@ test('progress counts files', async () => {
   await lookAtFiles([{ path: 'a', file: () => Promise.resolve(text('x')) }, { path: 'b', file: () => Promise.resolve(text('y')) }], {}, (done, total, path) => told.push(`${done}/${total} ${path}`));
   expect(told).toEqual(['0/2 ', '1/2 a', '2/2 b']);
 });
+
+test('a clock that is wrong costs time, not truth: what seems to come from the future is hashed anew each time', async () => {
+  const ahead = { path: 'a', file: () => Promise.resolve(text('one', 90_000)) };
+  const first = await lookAtFiles([ahead], {}, quiet, () => 6000);
+  expect([first.files[0]!.sha256, first.hashes]).toEqual([sha('one'), {}]);
+  const later = await lookAtFiles([{ path: 'a', file: () => Promise.resolve(text('two', 90_000)) }], first.hashes, quiet, () => 7000);
+  expect(later.files[0]!.sha256).toBe(sha('two'));
+});

@@ -53,6 +53,7 @@ export function About(p: Props): React.ReactNode {
         {v.number > 1 && <Button variant="outline-secondary" onClick={p.onCompareBefore}>Compare with v{v.number - 1}, the one before</Button>}
         {older && <Button variant="outline-secondary" onClick={p.onCompareNewest}>Compare with v{newest.number}, the newest</Button>}
         <Link className="btn btn-outline-secondary" href={`/projects/${p.file.projectId}/history?set=${v.set}#set-${v.set}`}>Set {v.set}: what came together</Link>
+        <Link className="btn btn-outline-secondary" href={`/files/${p.file.id}/history`}>History of the file</Link>
         <a className="btn btn-outline-secondary" href={`/api/v1/versions/${v.id}/content`} download>Download v{v.number}, {saySize(v.size)}</a>
       </div>
       {p.holder}
