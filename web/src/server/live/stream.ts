@@ -10,8 +10,8 @@ const PULSE = 20_000;
 
 /** Events of a file, of a project, or all; who looks at a file is present there until the stream ends. */
 export async function eventStream(by: Person, { file, project }: { file?: string | undefined; project?: string | undefined }, signal: AbortSignal): Promise<ReadableStream<Uint8Array>> {
-  const scope = project && !file ? await scopeOf(by, 'see', project) : undefined;
-  if (project && !scope?.any(project)) await permit(by, 'see', { projectId: project, folderId: null });
+  const scope = await scopeOf(by, 'see', file ? undefined : project);
+  if (project && !scope.any(project)) await permit(by, 'see', { projectId: project, folderId: null });
   const projectId = file ? (await getFile(by, file)).projectId : project, presence = crypto.randomUUID(), utf8 = new TextEncoder();
   let close = (): void => undefined;
   return new ReadableStream<Uint8Array>({
@@ -24,7 +24,7 @@ export async function eventStream(by: Person, { file, project }: { file?: string
         }
       };
       const onEvent = (event: LiveEvent): void => {
-        if (file ? event.file === file : !projectId || event.project === projectId) send(`data: ${JSON.stringify(event)}\n\n`);
+        if (file ? event.file === file : (!projectId || event.project === projectId) && scope.any(event.project)) send(`data: ${JSON.stringify(event)}\n\n`);
       };
       const onAgain = (): void => send('event: again\ndata: {}\n\n');
       const pulse = setInterval(() => {
