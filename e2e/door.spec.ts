@@ -26,8 +26,8 @@ test('a wrong password is told in a sentence, and attempts run out', async ({ pa
   await expect(page.getByRole('alert').filter({ hasText: 'Too many attempts' })).toBeVisible();
 });
 
-test('the demo has people of four roles; a reader sees, but has nothing to change things with', async ({ page }) => {
-  expect(new Set(demoPeople.map((p) => p.role)).size).toBe(4);
+test('the demo has people of five roles; a reader sees, but has nothing to change things with', async ({ page }) => {
+  expect(new Set(demoPeople.map((p) => p.role)).size).toBe(5);
   await signIn(page, 'jory');
   await page.getByRole('link', { name: 'Quillmere ferry landing' }).click();
   await page.getByRole('link', { name: 'Drawings', exact: true }).click();
