@@ -25,8 +25,8 @@ const meanings: Readonly<Record<Right, string>> = {
   'check out': 'Changing files: check-out, check-in, making, renaming, moving, deleting and bringing back.',
   'bring forward': 'Making an older version the newest one.',
   'take over': 'Taking a check-out from its holder.',
-  'change state': 'Saying where a version stands: in progress, shared, published, archived.',
-  erase: 'Removing later versions for good.',
+  'change state': 'Saying where a version stands: in progress, shared, published, archived. Nothing uses it yet.',
+  erase: 'Removing later versions for good. Nothing uses it yet.',
   manage: 'This page, the name of the project and its rules.',
 };
 
