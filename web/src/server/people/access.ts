@@ -202,3 +202,10 @@ export async function scopeOf(by: Person, right: Right, project?: string, client
   }
   return new Scope(byDefault[by.role].includes(right), projects);
 }
+
+/** Where in a project a person has a right. Throws a Problem where that is nowhere. */
+export async function scopeIn(by: Person, right: Right, projectId: string, doing?: string): Promise<Scope> {
+  const scope = await scopeOf(by, right, projectId);
+  if (!scope.any(projectId)) await permit(by, right, { projectId, folderId: null }, doing);
+  return scope;
+}

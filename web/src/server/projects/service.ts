@@ -5,7 +5,7 @@ import type { Contents, FileEntry, Folder, Found, Person, Project } from '../../
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { checkName } from '../names.ts';
-import { permit, scopeOf } from '../people/access.ts';
+import { permit, scopeIn, scopeOf } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
 import { notFound, Problem } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
@@ -47,7 +47,7 @@ export async function listProjects(by: Person): Promise<Project[]> {
 }
 
 export async function getProject(by: Person, id: string): Promise<Project> {
-  if (!(await scopeOf(by, 'see', id)).any(id)) await permit(by, 'see', { projectId: id, folderId: null });
+  await scopeIn(by, 'see', id);
   const row = await one<ProjectRow>(db(), `${projectSelect} where p.id = $1`, [id]);
   if (!row) throw notFound('project');
   return projectOf(row);
@@ -104,8 +104,7 @@ export async function contentsOf(by: Person, projectId: string, folderId: string
 
 /** Every folder of a project that the person may see or that leads to one, for choosing where something goes. */
 export async function foldersOf(by: Person, projectId: string): Promise<Folder[]> {
-  const scope = await scopeOf(by, 'see', projectId);
-  if (!scope.any(projectId)) await permit(by, 'see', { projectId, folderId: null });
+  const scope = await scopeIn(by, 'see', projectId);
   const folders = (await many<FolderRow>(db(), 'select id, project_id, parent_id, name from folder where project_id = $1 order by lower(name)', [projectId])).map(folderOf);
   if (!scope.partly(projectId)) return folders;
   const byId = new Map(folders.map((f) => [f.id, f])), kept = new Set<string>();

@@ -3,7 +3,7 @@ import { ALIKE, likeness } from '@ovrel/core';
 import type { Person } from '../../contract/api.ts';
 import type { Known, Resembling } from '../../contract/desk.ts';
 import { db, many } from '../db/pool.ts';
-import { permit, scopeOf } from '../people/access.ts';
+import { scopeIn } from '../people/access.ts';
 import { STORE } from '../store/copy.ts';
 import { sketchFor } from '../versions/facts.ts';
 
@@ -15,8 +15,7 @@ interface Row {
 }
 
 export async function resembling(by: Person, projectId: string, unknown: readonly { path: string; sketch: readonly number[] }[]): Promise<Resembling[]> {
-  const scope = await scopeOf(by, 'see', projectId);
-  if (!scope.any(projectId)) await permit(by, 'see', { projectId, folderId: null });
+  const scope = await scopeIn(by, 'see', projectId);
   const rows = await many<Row & Record<string, unknown>>(db(), `
     select f.id, f.folder_id, v.content_id, v.upload_name, c.size, c.format,
       exists (select 1 from fact k where k.store_id = $2 and k.content_id = v.content_id and k.kind = 'sketch') as sketched
@@ -40,8 +39,7 @@ export async function resembling(by: Person, projectId: string, unknown: readonl
 
 /** The latest version of the main line with such a content, for each; contents that are none are left out. */
 export async function knownVersions(by: Person, projectId: string, asked: readonly { fileId: string; sha256: string }[]): Promise<Known[]> {
-  const scope = await scopeOf(by, 'see old versions', projectId);
-  if (!scope.any(projectId)) await permit(by, 'see old versions', { projectId, folderId: null });
+  const scope = await scopeIn(by, 'see old versions', projectId);
   const values: unknown[] = [STORE, projectId, asked.map((a) => a.fileId), asked.map((a) => a.sha256)];
   const rows = await many<{ file_id: string; id: string; number: number; sha256: string }>(db(), `
     select distinct on (v.file_id) v.file_id, v.id, v.number, a.sha256

@@ -4,7 +4,7 @@ import type { Person } from '../../contract/api.ts';
 import type { DeskFile, Need, References } from '../../contract/desk.ts';
 import { db, many, one, transaction } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
-import { permit, permitFile, permitVersion, placeOfFile, rightsAt, scopeOf } from '../people/access.ts';
+import { permitFile, permitVersion, placeOfFile, rightsAt, scopeIn, scopeOf } from '../people/access.ts';
 import { notFound, Problem } from '../problem.ts';
 import type { Archive, ArchiveEntry } from '../projects/archive.ts';
 import { STORE } from '../store/copy.ts';
@@ -34,8 +34,7 @@ const filesAt = (projectId: string, ids?: readonly string[]): Promise<FileAt[]> 
 
 /** Every file of a project with its path, newest version and holder. */
 export async function deskFiles(by: Person, projectId: string): Promise<DeskFile[]> {
-  const scope = await scopeOf(by, 'see', projectId);
-  if (!scope.any(projectId)) await permit(by, 'see', { projectId, folderId: null });
+  const scope = await scopeIn(by, 'see', projectId);
   return (await filesAt(projectId)).filter((f) => !f.deleted && scope.has(projectId, f.folder_id)).map((f) => ({
     fileId: f.id, path: f.path, newest: { id: f.newest_id, number: f.newest, sha256: f.hash.toString('hex'), size: Number(f.size) },
     holder: f.holder_id === null ? null : { id: f.holder_id, name: f.holder ?? '' },

@@ -6,7 +6,7 @@ import { db, many, one, transaction } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { checkName } from '../names.ts';
-import { permit, permitFile, permitVersion, scopeOf } from '../people/access.ts';
+import { permitFile, permitVersion, scopeIn } from '../people/access.ts';
 import { notFound, Problem } from '../problem.ts';
 import { getFile, nameTaken } from '../projects/service.ts';
 import { STORE } from '../store/copy.ts';
@@ -40,8 +40,7 @@ export async function deleteFile(by: Person, fileId: string, reason: string): Pr
 
 /** What was deleted from a project, the latest first. */
 export async function listDeleted(by: Person, projectId: string): Promise<DeletedFile[]> {
-  const scope = await scopeOf(by, 'see old versions', projectId);
-  if (!scope.any(projectId)) await permit(by, 'see old versions', { projectId, folderId: null });
+  const scope = await scopeIn(by, 'see old versions', projectId);
   const values: unknown[] = [projectId, STORE], seen = scope.condition('f.project_id', 'f.folder_id', values);
   const rows = await many<{ id: string; name: string; folder_id: string | null; versions: number; by_id: string; by_name: string; made_at: Date; number: number; note: string }>(db(), `
     select f.id, f.name, f.folder_id, (select count(*)::int from version v where v.store_id = $2 and v.file_id = f.id) as versions, p.id as by_id, p.name as by_name, s.made_at, s.number, s.note

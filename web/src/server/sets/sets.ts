@@ -3,7 +3,7 @@ import type { Person } from '../../contract/api.ts';
 import type { CheckinSet, SetKind } from '../../contract/desk.ts';
 import { ENGINE } from '@ovrel/core';
 import { db, many, one, type Client } from '../db/pool.ts';
-import { permit, scopeOf, type Scope } from '../people/access.ts';
+import { permit, scopeIn, scopeOf, type Scope } from '../people/access.ts';
 import { notFound } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
 
@@ -62,8 +62,7 @@ async function withFiles(rows: readonly SetRow[], scope: Scope): Promise<Checkin
 
 /** Sets of a project, newest first; of one file, if it is given. Sets of which the person may see nothing are left out. */
 export async function listSets(by: Person, projectId: string, { before, file }: { before?: number | undefined; file?: string | undefined }): Promise<CheckinSet[]> {
-  const scope = await scopeOf(by, 'see old versions', projectId);
-  if (!scope.any(projectId)) await permit(by, 'see old versions', { projectId, folderId: null }, 'see the history');
+  const scope = await scopeIn(by, 'see old versions', projectId, 'see the history');
   const values: unknown[] = [projectId, before ?? null], fileAt = file ? `$${values.push(file)}` : undefined;
   const ofFile = (row: string): string => `${fileAt ? `${row}.file_id = ${fileAt}` : 'true'} and ${scope.condition('f.project_id', 'f.folder_id', values)}`;
   const touches = scope.everywhere && !file ? 'true' : `(
