@@ -75,7 +75,11 @@ try {
   await page.getByRole('table', { name: 'Ledger' }).waitFor();
   await shoot(page, 'ledger');
   await openFile(page, 'method-statement.md');
-  await page.goto(`${new URL(page.url()).pathname}?a=1&b=3`);
+  const statement = new URL(page.url()).pathname;
+  await page.goto(`${statement}/history`);
+  await page.getByText('Asked for').waitFor();
+  await shoot(page, 'file-history');
+  await page.goto(`${statement}?a=1&b=3`);
   await page.getByText('Compared line by line').waitFor();
   await shoot(page, 'compare-text');
   await page.goto(`${signs}?a=3&b=5&look=curtain`);
