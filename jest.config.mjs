@@ -1,6 +1,6 @@
 const transform = { '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } }, target: 'es2023' }, module: { type: 'commonjs' } }] };
 // Packages that are published as ES modules only.
-const modules = ['flatbush', 'flatqueue', 'munkres', 'fast-myers-diff', 'css-tree', 'color-name', '@ovrel', '@noble', 'pg-boss', 'serialize-error', 'non-error', 'tagged-tag', 'rrule-temporal', 'temporal-polyfill', 'temporal-spec'];
+const modules = ['earcut', 'flatbush', 'flatqueue', 'munkres', 'fast-myers-diff', 'css-tree', 'color-name', '@ovrel', '@noble', 'pg-boss', 'serialize-error', 'non-error', 'tagged-tag', 'rrule-temporal', 'temporal-polyfill', 'temporal-spec'];
 const shared = { rootDir: '.', testEnvironment: 'node', setupFilesAfterEnv: ['<rootDir>/jest.setup.mjs'], transform, transformIgnorePatterns: [`/node_modules/(?!(${modules.join('|')})/)`] };
 
 /** Units need nothing but Node; server tests need PostgreSQL (OVREL_TEST_DATABASE, set by npm test). */

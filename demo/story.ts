@@ -1,6 +1,7 @@
 /** What happened to each file of the demo, in order: who, when, why. Deterministic: the same bytes and dates every time. */
 import { boards, drawBoard } from './drawings/signs.ts';
 import { drawGangway, drawPlan, gangways, plans } from './drawings/plan.ts';
+import { drawFraming, framings } from './drawings/framing.ts';
 import { methodStatements, poster, shelterModel, steelSchedules, timberSchedules } from './documents.ts';
 import { realFiles } from './real/edits.ts';
 
@@ -43,6 +44,7 @@ export function stories(): Story[] {
   return [
     { folder: 'Drawings', name: 'landing-plan.svg', steps: plans.map((plan, i) => ({ who: planPeople[i] ?? 'Tobias', at: day('2026-10-05', i * 5, 9 + i), note: planNotes[i] ?? '', content: drawPlan(plan) })) },
     { folder: 'Drawings', name: 'gangway-hinge.svg', steps: gangways.map((g, i) => ({ who: (['Anselm', 'Tobias', 'Anselm'] as const)[i] ?? 'Anselm', at: day('2026-10-13', i * 4, 10 + i), note: ['Hinge as in the tender', 'M20 bolts, after the load check', 'Stiffeners along the whole plate'][i] ?? '', content: drawGangway(g) })) },
+    { folder: 'Drawings', name: 'deck-framing.dxf', steps: framings.map(({ note, framing }, i) => ({ who: (['Tobias', 'Anselm', 'Tobias', 'Ines', 'Anselm', 'Marit', 'Tobias'] as const)[i] ?? 'Tobias', at: day('2026-10-06', i * 5, 10 + (i % 4)), note, content: drawFraming(framing) })) },
     signs,
     { folder: 'Graphics', name: 'season-poster.png', steps: [
       { who: 'Ines', at: '2026-10-08T12:00:00Z', note: 'Spring poster, first colours', content: { pictureOf: poster('Spring timetable', '#cfe3ea') } },

@@ -71,6 +71,7 @@ const matrix: Readonly<Record<string, Asked>> = {
   'get /sets/{setId}': { needs: 'see old versions', path: (f) => `/sets/${f.set}` },
   'get /versions/{versionId}': { needs: 'see old versions', path: (f) => `/versions/${f.oldest}` },
   'get /versions/{versionId}/content': { needs: 'see old versions', path: (f) => `/versions/${f.oldest}/content` },
+  'get /versions/{versionId}/scene': { needs: 'see', path: (f) => `/versions/${f.newest('drawn')}/scene` },
   'get /versions/{versionId}/view': { needs: 'see', path: (f) => `/versions/${f.newest('drawn')}/view` },
   'get /versions/{versionId}/thumbnail': { needs: 'see', path: (f) => `/versions/${f.newest('drawn')}/thumbnail` },
   'get /comparisons': { needs: 'see old versions', path: (f) => `/comparisons?a=${f.oldest}&b=${f.newest('old')}` },

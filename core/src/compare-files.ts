@@ -9,7 +9,7 @@ import { compareDesigns } from './compare/compare.ts';
 import { summarise } from './compare/summary.ts';
 
 /** Results of another engine version are computed anew. */
-export const ENGINE = 'ovrel/1';
+export const ENGINE = 'ovrel/2';
 
 export const BYTES_NOTE = 'Compared as bytes: Ovrel has no reader for this kind of file, so it can say whether and where the content differs, but not what changed.';
 

@@ -15,6 +15,7 @@ const pageSchema = z.object({ name: z.string(), box: z.array(z.number()).length(
 export const pictureSchema = z.object({
   pageA: pageSchema.nullable(),
   pageB: pageSchema.nullable(),
+  pages: z.object({ a: z.array(pageSchema), b: z.array(pageSchema) }).describe('All pages of both'),
   outlines: z.record(z.string(), z.object({ a: outlineSchema.optional(), b: outlineSchema.optional() })).describe('By id of the change'),
   /** Changes whose outlines were left out because there are too many; their boxes are in the comparison. */
   omitted: z.number().int(),
@@ -48,8 +49,10 @@ export function pictureOf({ comparison, designA, designB, parts }: Drawn): Pictu
       outlines[change.id] = { ...(a ? { a } : {}), ...(b ? { b } : {}) };
     }
   });
-  return { pageA: pageOf(designA), pageB: pageOf(designB), outlines, omitted };
+  return { pageA: pageOf(designA), pageB: pageOf(designB), pages: { a: pagesOf(designA), b: pagesOf(designB) }, outlines, omitted };
 }
+
+const pagesOf = (design: Design | undefined): Picture['pages']['a'] => (design && !design.sequential ? design.pages.map((p) => ({ name: p.name, box: [...p.box] })) : []);
 
 const pageOf = (design: Design | undefined): Picture['pageA'] => {
   const page = design?.pages[0];

@@ -20,4 +20,3 @@ export function sayGeometry(design: Design, part: Part): string {
   return part.kind === 'rectangle' || part.kind === 'circle' || part.kind === 'ellipse' || part.kind === 'image' ? size : `${size}, ${to - from} points`;
 }
 
-export const plural = (n: number, one: string, many = `${one}s`): string => `${n.toLocaleString('en')} ${n === 1 ? one : many}`;

@@ -1,6 +1,6 @@
 /** The change in one line, for lists, the rail and the proposed note. */
 import type { Change, Comparison, Counts } from '../contract/comparison.ts';
-import { plural } from './say.ts';
+import { plural } from '../text/plural.ts';
 
 export function summarise(level: Comparison['level'], changes: readonly Change[], counts: Counts): string {
   if (level === 'bytes') return changes.length ? 'Content differs' : 'No change';

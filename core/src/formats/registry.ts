@@ -1,10 +1,11 @@
 /** The formats that Ovrel knows. A new format is one new folder and one line here. */
 import type { Format } from '../model/format.ts';
+import { dxf } from './dxf/index.ts';
 import { keptFormats } from './kept/index.ts';
 import { svg } from './svg/index.ts';
 import { text } from './text/index.ts';
 
-export const formats: readonly Format[] = [...keptFormats, svg, text];
+export const formats: readonly Format[] = [...keptFormats, dxf, svg, text];
 
 /** Bytes that are enough for `detect`. */
 export const HEAD_BYTES = 65_536;

@@ -77,6 +77,33 @@ export class GeometryBuilder {
     return [minX, minY, maxX, maxY];
   }
 
+  /** Moves the subpaths from `first` on, in page coordinates. */
+  shift(first: number, dx: number, dy: number): void {
+    for (let i = 2 * (this.starts[first] ?? this.used); i < this.used; i += 2) {
+      this.points[i] = (this.points[i] as number) + dx;
+      this.points[i + 1] = (this.points[i + 1] as number) + dy;
+    }
+  }
+
+  /** Number of points so far. */
+  get pointCount(): number {
+    return this.used >> 1;
+  }
+
+  /** Coordinates of subpath `s` as they are kept: x and y in turn. */
+  pointsOf(s: number): Float64Array {
+    return this.points.subarray(2 * (this.starts[s] ?? 0), 2 * (this.starts[s + 1] ?? this.used >> 1));
+  }
+
+  /** Forgets the subpaths from `first` on. */
+  cutBack(first: number): void {
+    const begin = this.starts[first];
+    if (begin === undefined) return;
+    this.used = 2 * begin;
+    this.starts.length = first;
+    this.closedFlags.length = first;
+  }
+
   finish(): Geometry {
     this.dropEmpty();
     const starts = new Uint32Array(this.starts.length + 1);

@@ -26,6 +26,30 @@ export interface Definition {
   /** Changes when, and only when, the content of the definition changes. Independent of its key. */
   readonly fingerprint: string;
   readonly parts: number;
+  /**
+   * What a placement draws, in the definition's own coordinates, where the reader keeps it apart. Placements have no
+   * geometry of their own then; their `transform` maps these coordinates to the page.
+   */
+  readonly content?: readonly Part[];
+}
+
+/** A layer that the file declares, with what parts take from it. */
+export interface Layer {
+  readonly name: string;
+  readonly key: string | undefined;
+  readonly props: Readonly<Record<string, Scalar>>;
+}
+
+/** One family of parallel lines of a hatch, in page coordinates and degrees counter-clockwise. */
+export interface HatchLine {
+  readonly angle: number;
+  readonly x: number;
+  readonly y: number;
+  /** From one line to the next. */
+  readonly dx: number;
+  readonly dy: number;
+  /** Lengths of dashes; negative for gaps, 0 for dots; empty for a whole line. */
+  readonly dashes: readonly number[];
 }
 
 /** Words drawn on a page: what a viewer needs to draw them again. */
@@ -36,6 +60,8 @@ export interface Lettering {
   readonly size: number;
   readonly family: string;
   readonly weight: string;
+  /** The words as written, where the runs are lines that were broken to fit a width. */
+  readonly words?: string;
   readonly anchor: 'start' | 'middle' | 'end';
 }
 
@@ -63,6 +89,7 @@ export interface Part {
   /** Style and other scalars that a person could change. */
   readonly props: Readonly<Record<string, Scalar>>;
   readonly lettering?: Lettering;
+  readonly hatch?: readonly HatchLine[];
   /** Index into `Design.definitions`. */
   readonly definition?: number;
   /** Byte offsets of the part in the file: start (inclusive), end (exclusive). */
@@ -97,6 +124,12 @@ export interface Design {
   readonly notes: readonly string[];
   /** True where parts follow one another (lines of text) and are paired by order, not by place. */
   readonly sequential: boolean;
+  /** Layers that the file declares; absent where the format has none. */
+  readonly layers?: readonly Layer[];
+  /** Dash lengths by name of the line type, in design units: dash, gap, dash …; dots are 0. */
+  readonly lineTypes?: Readonly<Record<string, readonly number[]>>;
+  /** True where people read the drawing's y axis upwards: page y is −drawing y. */
+  readonly yUp?: boolean;
 }
 
 export const emptyGeometry: Geometry = { points: new Float64Array(0), starts: new Uint32Array(1), closed: new Uint8Array(0) };

@@ -1,4 +1,5 @@
 /** Finds references in the bytes of a file. Tolerant: what cannot be read has none; never throws. */
+import { isBinary, sizeOfValue } from '../formats/dxf/groups.ts';
 import { strFromU8, unzipSync } from 'fflate';
 import { extensionOf } from '../formats/registry.ts';
 import type { Reference, ReferenceKind } from './reference.ts';
@@ -90,7 +91,7 @@ function* inMarkdown(bytes: Uint8Array): Generator<Reference> {
 /** External references, pictures and underlays (DXF reference: BLOCK, IMAGEDEF, *DEFINITION). Group codes and values in turn, a line each. */
 function* inDxf(bytes: Uint8Array): Generator<Reference> {
   let entity = '', flags = 0, path = '';
-  for (const [code, value] of isBinaryDxf(bytes) ? binaryPairs(bytes) : textPairs(bytes)) {
+  for (const [code, value] of isBinary(bytes) ? binaryPairs(bytes) : textPairs(bytes)) {
     if (code === 0) {
       // Bit 4 of a block's flags: it stands for another drawing; bit 8: that one is only laid over.
       if (entity === 'BLOCK' && flags & 12 && path) yield { target: path, kind: 'drawing' };
@@ -107,19 +108,6 @@ function* inDxf(bytes: Uint8Array): Generator<Reference> {
 function* textPairs(bytes: Uint8Array): Generator<[number, string]> {
   const lines = decode(bytes).split(/\r\n|\r|\n/);
   for (let i = 0; i + 1 < lines.length; i += 2) yield [Number(lines[i]), (lines[i + 1] ?? '').trim()];
-}
-
-const isBinaryDxf = (bytes: Uint8Array): boolean => /^.{8}Binary DXF\r\n\x1a\0/s.test(strFromU8(bytes.subarray(0, 22), true));
-
-/** How a value is stored, by the range of its group code (DXF reference, "Group code value types"). */
-function sizeOfValue(code: number): number | 'text' | 'chunk' {
-  if (code < 10 || (code >= 100 && code < 110) || (code >= 300 && code < 310) || (code >= 320 && code < 370) || (code >= 390 && code < 400) || (code >= 410 && code < 420) || (code >= 430 && code < 440) || (code >= 470 && code < 482) || (code >= 999 && code < 1004) || (code >= 1005 && code < 1010)) return 'text';
-  if ((code >= 310 && code < 320) || code === 1004) return 'chunk';
-  if (code < 60 || (code >= 110 && code < 150) || (code >= 210 && code < 240) || (code >= 460 && code < 470) || (code >= 1010 && code < 1060)) return 8;
-  if ((code >= 60 && code < 80) || (code >= 170 && code < 180) || (code >= 270 && code < 290) || (code >= 370 && code < 390) || (code >= 400 && code < 410) || (code >= 1060 && code < 1071)) return 2;
-  if (code >= 160 && code < 170) return 8;
-  if (code >= 290 && code < 300) return 1;
-  return 4;
 }
 
 /** Pairs of a binary drawing; texts and 16-bit numbers as they are, others empty. Codes take two bytes, in the oldest files one. */

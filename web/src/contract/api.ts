@@ -79,6 +79,9 @@ export const checkInResultSchema = z.object({
 });
 
 export const bringForwardSchema = z.object({ note: z.string().max(4000).default('') });
+/** Which page of a drawing, from 0: the model, then its layouts. */
+export const pageQuerySchema = z.object({ page: z.coerce.number().int().min(0).max(10_000).default(0) });
+
 export const compareQuerySchema = z.object({ a: id, b: id });
 export const comparisonResponseSchema = z.object({ comparison: comparisonSchema, picture: pictureSchema });
 export const versionDetailSchema = versionSchema.extend({ look: lookSchema });

@@ -2,8 +2,10 @@
 
 import { useEffect, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import type { Change } from '@ovrel/core/contract';
 import { useKeys } from '../frame/keys.tsx';
 import { fit, flyTo, type Box } from './camera.ts';
+import { layerList, Layers } from './Layers.tsx';
 import { legend, lookNames, looks, signOf, type Look } from './looks.ts';
 import type { Scene } from './paint.ts';
 import { useStage } from './stage.ts';
@@ -11,6 +13,10 @@ import { useSheet } from './useSheet.ts';
 import type { ViewerProps } from './Viewer.tsx';
 
 const BLINK = 700;
+const noSwitches: ReadonlyMap<string, boolean> = new Map();
+const none: readonly Change[] = [];
+
+const onPage = (changes: readonly Change[], page: string | undefined): readonly Change[] => (page === undefined ? changes : changes.filter((c) => c.part.page === page));
 
 const boxOf = (box: readonly number[] | undefined): Box | undefined => (box?.length === 4 ? (box as unknown as Box) : undefined);
 
@@ -18,8 +24,19 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
   const { a, b, comparing, detail, result, shown, selected, onSelect, look, onLook, onStepChange } = props;
   const pixels = comparing ? result?.comparison.level !== 'parts' : detail?.look.level !== 'parts';
   const boxB = boxOf(comparing ? result?.picture.pageB?.box : detail?.look.page?.box);
-  const { sheet: sheetB, broken } = useSheet(b, pixels ? undefined : boxB);
-  const { sheet: sheetA } = useSheet(comparing ? a : undefined, pixels ? undefined : boxOf(result?.picture.pageA?.box));
+  const namesB = (comparing ? result?.picture.pages.b.map((p) => p.name) : detail?.look.pages) ?? [], namesA = result?.picture.pages.a.map((p) => p.name) ?? [];
+  const names = comparing ? [...namesB, ...namesA.filter((n) => !namesB.includes(n))] : namesB;
+  const [asked, setPage] = useState<string>();
+  const page = asked !== undefined && names.includes(asked) ? asked : names[0];
+  const at = (all: readonly string[]): number | undefined => (page === undefined ? undefined : all.indexOf(page) < 0 ? undefined : all.indexOf(page));
+  const { sheet: sheetB, broken, head } = useSheet(b, pixels ? undefined : boxB, at(namesB));
+  const { sheet: sheetA, head: headA } = useSheet(comparing ? a : undefined, pixels ? undefined : boxOf(result?.picture.pageA?.box), at(namesA));
+  const layers = useMemo(() => layerList([head, headA]), [head, headA]);
+  const [switched, setSwitched] = useState<ReadonlyMap<string, boolean>>(noSwitches);
+  const [listing, setListing] = useState(false);
+  useEffect(() => {
+    for (const [sheet, of] of [[sheetB, head], [sheetA, headA]] as const) sheet?.renderer?.hide(new Set(of?.layers.flatMap((l, i) => (switched.get(l.name) === true ? [i] : []))));
+  }, [sheetA, sheetB, head, headA, switched]);
   const canvas = useRef<HTMLCanvasElement>(null);
   const frame = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState<{ width: number; height: number }>();
@@ -27,11 +44,10 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
   const [blinkA, setBlinkA] = useState(false);
   const [paused, setPaused] = useState(false);
   const viewWidth = size && comparing && look === 'side' ? size.width / 2 : size?.width;
-  const page = sheetB?.box ?? sheetA?.box;
-  const [p0, p1, p2, p3] = page ?? [];
+  const [p0, p1, p2, p3] = sheetB?.box ?? sheetA?.box ?? [];
   const whole = useMemo(() => (p0 !== undefined && viewWidth && size ? fit([p0, p1 as number, p2 as number, p3 as number], viewWidth, size.height) : undefined), [p0, p1, p2, p3, viewWidth, size]);
   const scene: Scene = {
-    look, a: sheetA, b: sheetB, comparing, changes: comparing ? shown : [], outlines: result?.picture.outlines ?? {}, pixels, selected, pulse: 1, curtain, blinkA,
+    look, a: sheetA, b: sheetB, comparing, changes: useMemo(() => (comparing ? onPage(shown, names.length > 1 ? page : undefined) : none), [comparing, shown, names.length, page]), outlines: result?.picture.outlines ?? {}, pixels, selected, pulse: 1, curtain, blinkA, switched,
   };
   const stage = useStage(canvas, size, scene, whole);
 
@@ -48,6 +64,9 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
     return () => clearInterval(timer);
   }, [comparing, look, paused]);
   const chosen = comparing ? shown.find((c) => c.id === selected) : undefined;
+  useEffect(() => {
+    if (chosen?.part.page) setPage(chosen.part.page);
+  }, [chosen]);
   useEffect(() => {
     const boxes = [chosen?.boxA, chosen?.boxB].filter((x): x is NonNullable<typeof x> => Boolean(x));
     if (!boxes.length || !whole || !viewWidth || !size) return;
@@ -69,6 +88,8 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
       <div className="ov-bar">
         {comparing && looks.map((l, i) => <Button key={l} size="sm" variant="outline-secondary" active={look === l} aria-pressed={look === l} onClick={() => chooseLook(l)} title={`Key ${i + 1}`}>{lookNames[l]}</Button>)}
         {comparing && look === 'blink' && <Button size="sm" variant="outline-secondary" onClick={() => setPaused((x) => !x)}>{paused ? 'Go on' : 'Stop'}</Button>}
+        {names.length > 1 && <select className="form-select form-select-sm ov-pages" aria-label="Page" value={page} onChange={(e) => setPage(e.target.value)}>{names.map((n) => <option key={n}>{n}</option>)}</select>}
+        {layers.length > 0 && <Button size="sm" variant="outline-secondary" active={listing} aria-expanded={listing} onClick={() => setListing((x) => !x)}>Layers</Button>}
         <span className="is-push" />
         {comparing && shown.length > 0 && <><Button size="sm" variant="outline-secondary" onClick={() => onStepChange(-1)} title="Key P">Previous change</Button><Button size="sm" variant="outline-secondary" onClick={() => onStepChange(1)} title="Key N">Next change</Button></>}
         <Button size="sm" variant="outline-secondary" aria-label="Further away" title="Key −" onClick={() => stage.zoom(0.8, ...centre())}>−</Button>
@@ -76,7 +97,7 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
         <Button size="sm" variant="outline-secondary" title="Key 0" onClick={() => whole && stage.fly(whole)}>Whole page</Button>
       </div>
       <div className="ov-canvas" ref={frame}>
-        <canvas ref={canvas} tabIndex={0} role="img" aria-label={comparing ? `v${a.number} and v${b.number}, ${lookNames[look]}` : `v${b.number}`} data-ready={Boolean(sheetB && (!comparing || sheetA))}
+        <canvas ref={canvas} tabIndex={0} role="img" aria-label={comparing ? `v${a.number} and v${b.number}, ${lookNames[look]}` : `v${b.number}`} data-ready={Boolean((sheetB || at(namesB) === undefined) && (!comparing || sheetA || at(namesA) === undefined) && (sheetA || sheetB))}
           onClick={(e) => {
             const id = comparing && !stage.dragged() ? stage.pick(e.nativeEvent.offsetX, e.nativeEvent.offsetY) : undefined;
             if (id) onSelect(id);
@@ -85,8 +106,10 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
         {comparing && look === 'side' && <><span className="ov-tag is-a">A v{a.number}</span><span className="ov-tag is-b is-mid">B v{b.number}</span></>}
         {comparing && look === 'curtain' && <><span className="ov-tag is-a">A v{a.number}</span><span className="ov-tag is-b">B v{b.number}</span></>}
         {comparing && look === 'blink' && <span className={`ov-tag ${blinkA ? 'is-a' : 'is-b'}`}>{blinkA ? `A v${a.number}` : `B v${b.number}`}</span>}
-        {broken && <div className="ov-waiting" role="alert"><div>v{b.number} is kept, but your browser cannot draw it. It can be downloaded.</div></div>}
-        {!broken && !sheetB && <div className="ov-waiting" role="status"><div>Drawing v{b.number} …</div></div>}
+        {listing && <Layers layers={layers} switched={switched} onSwitch={setSwitched} />}
+        {head?.reduced && <span className="ov-tag is-low">{head.reduced}</span>}
+        {broken && <div className="ov-waiting" role="alert"><div>v{b.number} is kept and can be downloaded, but it is not shown here: {broken}</div></div>}
+        {!broken && !sheetB && at(namesB) !== undefined && <div className="ov-waiting" role="status"><div>Drawing v{b.number} …</div></div>}
       </div>
       {comparing && (
         <div className="ov-legend" aria-label="Legend">

@@ -2,10 +2,14 @@
 import type { Change } from '@ovrel/core/contract';
 import type { Outline, Picture } from '@ovrel/core';
 import type { Box, Camera } from './camera.ts';
+import type { SceneRenderer } from './gl/renderer.ts';
 import { inkOf, signOf, type Look } from './looks.ts';
 
 export interface Sheet {
-  readonly image: CanvasImageSource;
+  /** A picture that the browser draws. */
+  readonly image?: CanvasImageSource;
+  /** Or a page that is drawn from its parts. */
+  readonly renderer?: SceneRenderer;
   /** The part of the design that the image shows. */
   readonly box: Box;
 }
@@ -24,6 +28,8 @@ export interface Scene {
   readonly pulse: number;
   readonly curtain: number;
   readonly blinkA: boolean;
+  /** Layers that a person switched; a change of it is a reason to draw anew. */
+  readonly switched: ReadonlyMap<string, boolean>;
 }
 
 export interface Surface {
@@ -31,6 +37,8 @@ export interface Surface {
   readonly width: number;
   readonly height: number;
   readonly ratio: number;
+  /** True while the view moves: what takes long may be drawn in part. */
+  readonly moving: boolean;
 }
 
 const PAPER = '#ffffff';
@@ -43,37 +51,37 @@ export function paint(surface: Surface, scene: Scene, camera: Camera): void {
   c.clearRect(0, 0, width, height);
   const whole: Rect = [0, 0, width, height];
   if (!scene.comparing) {
-    if (scene.b) sheet(c, scene.b, camera, 1, false);
+    if (scene.b) sheet(surface, scene.b, camera, 1, false);
     return;
   }
   if (scene.look === 'side') {
     const half = Math.floor(width / 2);
     clipped(c, [0, 0, half, height], () => {
-      if (scene.a) sheet(c, scene.a, camera, 1, false);
+      if (scene.a) sheet(surface, scene.a, camera, 1, false);
       changes(c, scene, camera, 'a');
     });
     clipped(c, [half, 0, width - half, height], () => {
       const shifted = { ...camera, x: camera.x + half };
-      if (scene.b) sheet(c, scene.b, shifted, 1, false);
+      if (scene.b) sheet(surface, scene.b, shifted, 1, false);
       changes(c, scene, shifted, 'b');
     });
     c.fillStyle = '#17212b';
     c.fillRect(half - 0.5, 0, 1, height);
   } else if (scene.look === 'curtain') {
     const x = scene.curtain * width;
-    clipped(c, [0, 0, x, height], () => scene.a && sheet(c, scene.a, camera, 1, false));
-    clipped(c, [x, 0, width - x, height], () => scene.b && sheet(c, scene.b, camera, 1, false));
+    clipped(c, [0, 0, x, height], () => scene.a && sheet(surface, scene.a, camera, 1, false));
+    clipped(c, [x, 0, width - x, height], () => scene.b && sheet(surface, scene.b, camera, 1, false));
     halo(c, scene, camera);
   } else if (scene.look === 'blink') {
     const now = scene.blinkA ? scene.a : scene.b;
-    if (now) sheet(c, now, camera, 1, false);
+    if (now) sheet(surface, now, camera, 1, false);
     halo(c, scene, camera);
   } else {
     const faint = scene.look === 'overlay' ? 0.35 : 0;
     clipped(c, whole, () => {
       for (const one of [scene.a, scene.b]) if (one) paper(c, one, camera);
-      if (scene.pixels) difference(c, scene, camera);
-      else if (scene.b && faint) sheet(c, scene.b, camera, faint, true);
+      if (scene.pixels) difference(surface, scene, camera);
+      else if (scene.b && faint) sheet(surface, scene.b, camera, faint, true);
       changes(c, scene, camera, 'both');
     });
   }
@@ -95,12 +103,19 @@ function paper(c: CanvasRenderingContext2D, { box }: Sheet, m: Camera): void {
   c.fillRect(box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale);
 }
 
-function sheet(c: CanvasRenderingContext2D, s: Sheet, m: Camera, alpha: number, grey: boolean): void {
-  paper(c, s, m);
-  picture(c, s, m, alpha, grey);
+function sheet(surface: Surface, s: Sheet, m: Camera, alpha: number, grey: boolean): void {
+  paper(surface.context, s, m);
+  picture(surface, s, m, alpha, grey);
 }
 
-function picture(c: CanvasRenderingContext2D, s: Sheet, m: Camera, alpha: number, grey: boolean): void {
+function picture(surface: Surface, s: Sheet, m: Camera, alpha: number, grey: boolean): void {
+  const { context: c, width, height, ratio, moving } = surface;
+  if (s.renderer) {
+    c.drawImage(s.renderer.render(m, width, height, ratio, moving, grey), 0, 0, width, height);
+    s.renderer.words(c, m, width, height, grey);
+    return;
+  }
+  if (!s.image) return;
   c.save();
   c.globalAlpha = alpha;
   if (grey) c.filter = 'grayscale(1)';
@@ -111,12 +126,13 @@ function picture(c: CanvasRenderingContext2D, s: Sheet, m: Camera, alpha: number
 }
 
 /** What differs between two pictures stays dark; what is equal goes white. */
-function difference(c: CanvasRenderingContext2D, scene: Scene, m: Camera): void {
+function difference(surface: Surface, scene: Scene, m: Camera): void {
   if (!scene.a || !scene.b) return;
-  sheet(c, scene.a, m, 1, false);
+  const { context: c } = surface;
+  sheet(surface, scene.a, m, 1, false);
   c.save();
   c.globalCompositeOperation = 'difference';
-  picture(c, scene.b, m, 1, false);
+  picture(surface, scene.b, m, 1, false);
   // Equal pixels are black now; turned over, they are white.
   c.fillStyle = '#ffffff';
   const { box } = scene.b;

@@ -7,12 +7,18 @@ const FLIGHT = 380;
 const PULSE = 700;
 /** A frame that took longer than this is not drawn anew while the view moves; its picture is moved instead. */
 const SLOW = 40;
+/** The wheel counts as still after so many milliseconds. */
+const SETTLED = 140;
 
 export interface Stage {
   readonly zoom: (factor: number, x: number, y: number) => void;
   readonly fly: (to: Camera) => void;
   /** The change drawn at a point of the canvas. */
   readonly pick: (x: number, y: number) => string | undefined;
+  /** The part of the sheet that is drawn nearest to a point of the canvas, by its index; only for pages drawn from parts. */
+  readonly partAt: (x: number, y: number) => number | undefined;
+  /** Where a point of the canvas lies on the page. */
+  readonly toPage: (x: number, y: number) => readonly [number, number] | undefined;
   /** True where the last press moved the view. */
   readonly dragged: () => boolean;
 }
@@ -34,6 +40,8 @@ export function useStage(canvas: React.RefObject<HTMLCanvasElement | null>, size
     zoom: (factor, x, y) => state.current?.zoom(factor, x, y),
     fly: (to) => state.current?.fly(to),
     pick: (x, y) => state.current?.pick(x, y),
+    partAt: (x, y) => state.current?.partAt(x, y),
+    toPage: (x, y) => state.current?.toPage(x, y),
     dragged: () => state.current?.moved ?? false,
   }), []);
 }
@@ -51,6 +59,9 @@ class StageState {
   private pulseStart = 0;
   private still: ReturnType<typeof setTimeout> | undefined;
   private cost = 0;
+  private wheeled = -Infinity;
+  /** Milliseconds of the last frames. */
+  readonly frames: number[] = [];
   private snapshot: { bitmap: HTMLCanvasElement; camera: Camera; scene: Scene } | undefined;
   private readonly pointers = new Map<number, { x: number; y: number }>();
   private readonly controller = new AbortController();
@@ -116,6 +127,18 @@ class StageState {
     return hits.sort((p, q) => Math.min(area(p.boxA), area(p.boxB)) - Math.min(area(q.boxA), area(q.boxB)))[0]?.id;
   }
 
+  partAt(x: number, y: number): number | undefined {
+    const { camera: m, scene } = this;
+    return m && scene?.b?.renderer?.partAt(m, x, y, 7);
+  }
+
+  toPage(x: number, y: number): readonly [number, number] | undefined {
+    const { camera: m, scene, size } = this;
+    if (!m || !scene || !size) return undefined;
+    const half = scene.comparing && scene.look === 'side' && x > size.width / 2 ? size.width / 2 : 0;
+    return [(x - half - m.x) / m.scale, (y - m.y) / m.scale];
+  }
+
   private schedule(): void {
     cancelAnimationFrame(this.request);
     this.request = requestAnimationFrame(this.draw);
@@ -132,15 +155,20 @@ class StageState {
     const pulse = Math.min(1, Math.max(0, (now - this.pulseStart) / PULSE));
     const ratio = window.devicePixelRatio || 1;
     const moving = this.flight !== undefined || this.pointers.size > 0;
-    if (moving && this.cost > SLOW && this.snapshot && this.snapshot.scene === scene) this.coarse(context, size, ratio);
+    const own = [scene.a, scene.b].flatMap((s) => s?.renderer ?? []);
+    if (moving && !own.length && this.cost > SLOW && this.snapshot && this.snapshot.scene === scene) this.coarse(context, size, ratio);
     else {
       const start = performance.now();
-      paint({ context, ...size, ratio }, { ...scene, pulse }, this.camera);
+      paint({ context, ...size, ratio, moving: moving || now - this.wheeled < SETTLED }, { ...scene, pulse }, this.camera);
       this.cost = performance.now() - start;
-      if (this.cost > SLOW) this.keep(scene);
+      this.frames.push(this.cost);
+      if (this.frames.length > 60) this.frames.shift();
+      if (this.cost > SLOW && !own.length) this.keep(scene);
     }
     clearTimeout(this.still);
     if (this.flight || (scene.selected && pulse < 1)) this.schedule();
+    else if (now - this.wheeled < SETTLED) this.still = setTimeout(() => this.schedule(), SETTLED);
+    else if (!moving && own.some((r) => !r.complete)) this.schedule();
     else if (moving) this.still = setTimeout(() => this.schedule(), 120);
   };
 
@@ -172,6 +200,7 @@ class StageState {
   private readonly onWheel = (e: WheelEvent): void => {
     e.preventDefault();
     const { x, y } = this.local(e);
+    this.wheeled = performance.now();
     this.zoom(Math.exp(-e.deltaY * (e.ctrlKey ? 0.01 : 0.0015) * (e.deltaMode === 1 ? 20 : 1)), x, y);
   };
 

@@ -1,10 +1,29 @@
 import { useEffect, useState } from 'react';
+import type { SceneHead } from '@ovrel/core/scene';
 import type { Version } from '../../contract/api.ts';
+import type { SceneReport } from '../../workers/scene.ts';
 import type { Box } from './camera.ts';
+import { SceneRenderer } from './gl/renderer.ts';
 import type { Sheet } from './paint.ts';
 
+export interface Loaded {
+  readonly sheet: Sheet | undefined;
+  /** Why there is no picture. */
+  readonly broken: string | undefined;
+  readonly head?: SceneHead | undefined;
+}
+
+/** Formats that no browser shows: Ovrel draws them from their parts. */
+export const drawnFromParts = (version: Version | undefined): boolean => version?.format === 'dxf';
+
 /** Loads the picture of a version. `box` is the part of the design that it shows; for plain pictures their own size counts. */
-export function useSheet(version: Version | undefined, box: Box | undefined): { sheet: Sheet | undefined; broken: boolean } {
+export function useSheet(version: Version | undefined, box: Box | undefined, page: number | undefined): Loaded {
+  const scene = drawnFromParts(version);
+  const image = useImage(scene ? undefined : version, box), drawn = useScene(scene ? version : undefined, page);
+  return scene ? drawn : image;
+}
+
+function useImage(version: Version | undefined, box: Box | undefined): Loaded {
   const [loaded, setLoaded] = useState<{ id: string; image: HTMLImageElement | undefined }>();
   const id = version?.id;
   useEffect(() => {
@@ -25,5 +44,36 @@ export function useSheet(version: Version | undefined, box: Box | undefined): { 
   useEffect(() => {
     setSheet(image && { image, box: x0 === undefined ? [0, 0, image.naturalWidth, image.naturalHeight] : [x0, y0 as number, x1 as number, y1 as number] });
   }, [image, x0, y0, x1, y1]);
-  return { sheet: id ? sheet : undefined, broken: loaded !== undefined && loaded.id === id && !loaded.image };
+  const broken = loaded !== undefined && loaded.id === id && !loaded.image;
+  return { sheet: id ? sheet : undefined, broken: broken ? 'your browser cannot draw it' : undefined };
+}
+
+const nothing: Loaded = { sheet: undefined, broken: undefined };
+
+function useScene(version: Version | undefined, page: number | undefined): Loaded {
+  const [loaded, setLoaded] = useState<{ key: string; result: Loaded }>();
+  const id = version?.id, key = `${id ?? ''} ${page ?? ''}`;
+  useEffect(() => {
+    if (!id || page === undefined) return undefined;
+    let renderer: SceneRenderer | undefined;
+    const worker = new Worker(new URL('../../workers/scene.ts', import.meta.url), { type: 'module' });
+    const done = (result: Loaded): void => setLoaded({ key, result });
+    worker.onmessage = ({ data }: MessageEvent<SceneReport>) => {
+      if ('sentence' in data) return done({ sheet: undefined, broken: data.sentence });
+      try {
+        renderer = new SceneRenderer(data.drawable);
+        const { head } = data.drawable;
+        done({ sheet: { renderer, box: head.box as unknown as Box }, broken: undefined, head });
+      } catch (error) {
+        done({ sheet: undefined, broken: error instanceof Error ? error.message : String(error) });
+      }
+    };
+    worker.onerror = () => done({ sheet: undefined, broken: 'drawing it failed in your browser' });
+    worker.postMessage(new URL(`/api/v1/versions/${id}/scene?page=${page}`, window.location.href).href);
+    return () => {
+      worker.terminate();
+      renderer?.end();
+    };
+  }, [id, page, key]);
+  return id && loaded?.key === key ? loaded.result : nothing;
 }

@@ -1,6 +1,6 @@
 /** What runs in a worker thread: pure functions from bytes to results. The types of both ends are here. */
-import { zstdCompressSync } from 'node:zlib';
-import { chunkEnds, compare, open, referencesOf, type Reference, packRecipe, pictureOf, sketchOf, unpack, viewTag, zlibEngine, type Comparison, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
+import { gzipSync, zstdCompressSync } from 'node:zlib';
+import { chunkEnds, compare, open, packScene, referencesOf, sceneOf, svgOf, type Reference, packRecipe, pictureOf, sketchOf, unpack, viewTag, zlibEngine, type Comparison, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
 import type { Look } from '../../contract/look.ts';
 import { chunkHash, HASH_BYTES } from '../store/codec.ts';
 
@@ -14,13 +14,15 @@ export type Task =
   | { readonly kind: 'compare'; readonly a: Source; readonly b: Source }
   | { readonly kind: 'unpack'; readonly bytes: Uint8Array; readonly hints: readonly DeflateSettings[] }
   | { readonly kind: 'deflate'; readonly bytes: Uint8Array; readonly settings: DeflateSettings }
+  | { readonly kind: 'scene'; readonly source: Source; readonly page: number }
+  | { readonly kind: 'drawing'; readonly source: Source; readonly page: number }
   | { readonly kind: 'references'; readonly source: Source }
   | { readonly kind: 'sketch'; readonly source: Source }
   | { readonly kind: 'cut'; readonly bytes: Uint8Array; readonly last: boolean };
 
 /** The bytes that go with a task. */
 export const bytesOf = (task: Task): Uint8Array[] =>
-  task.kind === 'look' || task.kind === 'references' || task.kind === 'sketch' ? [task.source.bytes] : task.kind === 'compare' ? [task.a.bytes, task.b.bytes] : [task.bytes];
+  'source' in task ? [task.source.bytes] : task.kind === 'compare' ? [task.a.bytes, task.b.bytes] : [task.bytes];
 
 export interface ComparisonResult {
   readonly comparison: Comparison;
@@ -35,6 +37,10 @@ export interface Results {
   unpack: { stream: Uint8Array; recipe: string; opened: number; closed: number; settings: readonly DeflateSettings[] } | null;
   deflate: Uint8Array;
   cut: Cut;
+  /** A packed scene (core/src/draw/packed.ts), gzipped; empty where the content has no such page. */
+  scene: Uint8Array;
+  /** The page as an SVG drawing, in UTF-8; empty where the content has no such page. */
+  drawing: Uint8Array;
   references: Reference[];
   sketch: Uint32Array;
 }
@@ -58,10 +64,25 @@ export function perform(task: Task): Results[Task['kind']] {
     case 'compare': return compareSources(task.a, task.b);
     case 'unpack': return unpackBytes(task.bytes, task.hints);
     case 'deflate': return deflateBytes(task.bytes, task.settings);
+    case 'scene': return sceneBytes(task.source, task.page);
+    case 'drawing': return drawingBytes(task.source, task.page);
     case 'references': return referencesOf(task.source.bytes, task.source.name);
     case 'sketch': return sketchOf(task.source.bytes);
     case 'cut': return cutBytes(task.bytes, task.last);
   }
+}
+
+/** Formats that no browser shows: they are drawn from their parts. */
+const drawnFromParts: ReadonlySet<string> = new Set(['dxf']);
+
+function sceneBytes({ bytes, name }: Source, page: number): Uint8Array {
+  const { design } = open(bytes, name);
+  return design?.pages[page] && !design.sequential ? gzipSync(packScene(sceneOf(design, page)), { level: 3 }) : new Uint8Array();
+}
+
+function drawingBytes({ bytes, name }: Source, page: number): Uint8Array {
+  const { design } = open(bytes, name);
+  return design?.pages[page] && !design.sequential ? new TextEncoder().encode(svgOf(design, page)) : new Uint8Array();
 }
 
 function look({ bytes, name }: Source): Look {
@@ -73,6 +94,9 @@ function look({ bytes, name }: Source): Look {
     level, format: format?.id ?? null, formatTitle: format?.title ?? null, problem: problem?.sentence ?? null,
     program: design?.origin.program ?? null, units: design?.origin.units ?? null,
     page: level === 'parts' && page ? { box: [...page.box], unitMillimetres: page.unitMillimetres ?? null } : null,
+    pages: level === 'parts' ? design?.pages.map((p) => p.name) ?? [] : [],
+    scene: level === 'parts' && drawnFromParts.has(design?.format ?? ''),
+    formatVersion: design?.origin.formatVersion ?? null,
     parts: level === 'parts' ? design?.parts.length ?? 0 : 0,
     lines: level === 'text' ? design?.parts.length ?? 0 : 0,
     kinds: level === 'parts' ? tally(design?.parts.map((p) => p.kind) ?? []) : {},

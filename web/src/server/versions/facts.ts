@@ -61,7 +61,7 @@ export async function lookAt(subject: Subject): Promise<Look> {
 
 async function computeLook(subject: Subject): Promise<Look> {
   const blind = (problem: string): Look => ({
-    level: 'bytes', format: subject.format, formatTitle: null, problem, program: null, units: null, page: null, parts: 0, lines: 0, kinds: {}, notes: [], viewTag: null,
+    level: 'bytes', format: subject.format, formatTitle: null, problem, program: null, units: null, page: null, pages: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, notes: [], viewTag: null,
   });
   if (Number(subject.size) > config.readLimit) return blind(`The file is larger than ${Math.round(config.readLimit / 1024 ** 2)} MB, so Ovrel keeps it but does not look into it.`);
   try {
@@ -112,10 +112,38 @@ export async function thumbnailOf(subject: Subject, side: 96 | 320): Promise<Buf
     const { format } = subject;
     if (!format || !drawable.has(format) || Number(subject.size) > config.readLimit) return undefined;
     // A drawing that cannot be read (an entity bomb, say) is not handed to a drawing library either.
-    if (format === 'svg' && (await lookAt(subject)).level !== 'parts') return undefined;
-    const png = await drawThumbnail(await readWhole(subject.content_id), format, side);
+    const look = format === 'svg' || format === 'dxf' ? await lookAt(subject) : undefined;
+    if (look && look.level !== 'parts') return undefined;
+    const png = look?.scene ? await thumbnailFromParts(subject, side) : await drawThumbnail(await readWhole(subject.content_id), format, side);
     await keepFact(subject.content_id, kind, png ?? Buffer.alloc(0));
     return png;
+  });
+}
+
+async function thumbnailFromParts(subject: Subject, side: number): Promise<Buffer | undefined> {
+  const drawing = await drawingOf(subject, 0);
+  return drawing.length ? drawThumbnail(drawing, 'svg', side) : undefined;
+}
+
+/** A page drawn from its parts, as an SVG drawing; empty where there is none. */
+export async function drawingOf(subject: Subject, page: number): Promise<Buffer> {
+  if (Number(subject.size) > config.readLimit) return Buffer.alloc(0);
+  try {
+    return Buffer.from(await runTask({ kind: 'drawing', source: await sourceOf(subject), page }));
+  } catch (error) {
+    if (error instanceof TooHeavy) return Buffer.alloc(0);
+    throw error;
+  }
+}
+
+/** A page as arrays for a graphics processor, gzipped; empty where there is none. */
+export async function sceneBytesOf(subject: Subject, page: number): Promise<Buffer> {
+  const kind = `scene.${page}.${extensionOf(subject.upload_name)}`.slice(0, 60), known = await knownFact(subject.content_id, kind);
+  if (known) return known;
+  return once(`${kind} ${subject.content_id}`, async () => {
+    const scene = Number(subject.size) > config.readLimit ? Buffer.alloc(0) : Buffer.from(await runTask({ kind: 'scene', source: await sourceOf(subject), page }));
+    await keepFact(subject.content_id, kind, scene);
+    return scene;
   });
 }
 
@@ -169,7 +197,7 @@ async function compareStreams(a: Subject, b: Subject, notes: string[]): Promise<
       engine: ENGINE, level: 'bytes', unit: 'byte', a: side(a), b: side(b), notes, summary, changes: change ? [change] : [],
       counts: { added: 0, removed: 0, changed: change ? 1 : 0, moved: 0, unchanged: change ? 0 : 1 },
     },
-    picture: { pageA: null, pageB: null, outlines: {}, omitted: 0 },
+    picture: { pageA: null, pageB: null, pages: { a: [], b: [] }, outlines: {}, omitted: 0 },
   };
   return { value: zstdCompressSync(JSON.stringify(result)), summary };
 }

@@ -1,12 +1,12 @@
 /** Versions as pictures for the viewer. What a file carries (scripts, references) is switched off by policy. */
-import { formatById } from '@ovrel/core';
+import { ENGINE, formatById } from '@ovrel/core';
 import type { Person } from '../../contract/api.ts';
 import { permitVersion } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { needsOf } from '../references/service.ts';
 import { readContent, readWhole } from '../store/reader.ts';
-import { lookAt, thumbnailSoon } from './facts.ts';
-import { versionRow } from './rows.ts';
+import { drawingOf, lookAt, sceneBytesOf, thumbnailSoon } from './facts.ts';
+import { versionRow, type VersionRow } from './rows.ts';
 
 /** Nothing runs, nothing is fetched, and the picture cannot act as a page. */
 const POLICY = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; sandbox";
@@ -21,9 +21,10 @@ const safe = (type: string, etag: string): Record<string, string> => ({
 
 const noPicture = (sentence: string): Problem => new Problem(415, 'no-picture', sentence);
 
-export async function viewOf(by: Person, versionId: string, ifNoneMatch: string | null): Promise<Response> {
+export async function viewOf(by: Person, versionId: string, ifNoneMatch: string | null, page = 0): Promise<Response> {
   await permitVersion(by, versionId);
   const row = await versionRow(versionId);
+  if (row.format === 'dxf') return drawnView(row, page, ifNoneMatch);
   const format = row.format && shown.has(row.format) ? formatById(row.format) : undefined;
   if (!format) throw noPicture('This kind of file has no picture to show.');
   const etag = `"view-${row.hash.toString('hex')}"`;
@@ -34,6 +35,25 @@ export async function viewOf(by: Person, versionId: string, ifNoneMatch: string 
   const pictures = tag ? await picturesThen(by, versionId) : new Map<string, string>();
   const pieces = tag ? (pictures.size ? shownWith(pictures, tagged(row.content_id, tag)) : tagged(row.content_id, tag)) : readContent(row.content_id);
   return new Response(streamOf(pieces), { headers: safe(tag || format.id !== 'svg' ? format.mime : `${format.mime}; charset=utf-16`, etag) });
+}
+
+/** A page that no browser shows by itself, drawn from its parts. */
+async function drawnView(row: VersionRow, page: number, ifNoneMatch: string | null): Promise<Response> {
+  const etag = `"view-${ENGINE.replace('/', '-')}-${page}-${row.hash.toString('hex')}"`;
+  if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });
+  const drawing = await drawingOf(row, page);
+  if (!drawing.length) throw noPicture((await lookAt(row)).problem ?? `This version has no page ${page + 1} that can be drawn.`);
+  return new Response(Uint8Array.from(drawing), { headers: safe('image/svg+xml; charset=utf-8', etag) });
+}
+
+/** A page as arrays for a graphics processor (core/src/draw/packed.ts), gzipped as a whole. */
+export async function sceneResponse(by: Person, versionId: string, page: number, request: Request): Promise<Response> {
+  await permitVersion(by, versionId);
+  const row = await versionRow(versionId), etag = `"scene-${ENGINE.replace('/', '-')}-${page}-${row.hash.toString('hex')}"`;
+  if (request.headers.get('if-none-match') === etag) return new Response(null, { status: 304, headers: { etag } });
+  const packed = await sceneBytesOf(row, page);
+  if (!packed.length) throw noPicture((await lookAt(row)).problem ?? `This version has no page ${page + 1} that can be drawn from its parts.`);
+  return new Response(Uint8Array.from(packed), { headers: safe('application/gzip', etag) });
 }
 
 /** The content with its root tag replaced. */

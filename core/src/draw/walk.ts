@@ -1,0 +1,92 @@
+/** Walks over everything that a page shows, placements opened, in drawing order. */
+import { multiply, type Matrix } from '../geometry/matrix.ts';
+import type { Design, Lettering, Part } from '../model/design.ts';
+import { hatchLines } from './hatch.ts';
+import { inkOf, type Ink } from './ink.ts';
+
+/** Takes what is drawn. Matrices lead to the page. `part` is the index of the part on the page that it belongs to. */
+export interface Sink {
+  path(subpaths: readonly [first: number, count: number], matrix: Matrix | undefined, ink: Ink, part: number): void;
+  /** Separate lines: x0, y0, x1, y1 each. */
+  lines(ends: readonly number[], matrix: Matrix | undefined, ink: Ink, part: number): void;
+  words(lettering: Lettering, matrix: Matrix, ink: Ink, part: number): void;
+  /** A placement whose content is left out, because the budget is spent. */
+  frame(part: number, ink: Ink): void;
+}
+
+/** Points that opened placements may draw, in all. */
+const BUDGET = 6_000_000;
+const DEEPEST = 32;
+
+export function walk(design: Design, page: number, sink: Sink, only?: (part: Part, index: number) => boolean): void {
+  const walker = new Walker(design, sink);
+  design.parts.forEach((part, index) => {
+    if (part.page === page && (!only || only(part, index))) walker.part(part, index, undefined, undefined, 0);
+  });
+}
+
+/** The same for one part alone. */
+export function walkPart(design: Design, index: number, sink: Sink): void {
+  const part = design.parts[index];
+  if (part) new Walker(design, sink).part(part, index, undefined, undefined, 0);
+}
+
+class Walker {
+  private spent = 0;
+  private readonly inks = new Map<Part['props'], Map<string, Ink>>();
+  private readonly hatches = new Map<Part, number[]>();
+  private readonly design: Design;
+  private readonly sink: Sink;
+
+  constructor(design: Design, sink: Sink) {
+    this.design = design;
+    this.sink = sink;
+  }
+
+  part(part: Part, index: number, matrix: Matrix | undefined, outer: Ink | undefined, depth: number): void {
+    const ink = outer ? inkOf(this.design, part, outer) : this.inkAtTop(part);
+    if (ink.hidden) return;
+    const { sink } = this;
+    if (part.subpaths) {
+      if (depth) this.spent += this.points(part);
+      // A hatch's outline is not drawn; what fills it is.
+      if (part.hatch) sink.lines(this.fillingOf(part), matrix, ink, index);
+      else sink.path([part.firstSubpath, part.subpaths], matrix, ink, index);
+    }
+    if (part.lettering) sink.words(part.lettering, matrix ? multiply(matrix, part.transform) : part.transform, ink, index);
+    const content = part.definition === undefined ? undefined : this.design.definitions[part.definition]?.content;
+    if (!content || depth >= DEEPEST) return;
+    if (this.spent > BUDGET) {
+      if (depth === 0) sink.frame(index, ink);
+      return;
+    }
+    const inner = matrix ? multiply(matrix, part.transform) : part.transform;
+    for (const child of content) {
+      this.spent++;
+      this.part(child, index, inner, ink, depth + 1);
+    }
+  }
+
+  private points(part: Part): number {
+    const { starts } = this.design.geometry;
+    return (starts[part.firstSubpath + part.subpaths] ?? 0) - (starts[part.firstSubpath] ?? 0);
+  }
+
+  private fillingOf(part: Part): readonly number[] {
+    const known = this.hatches.get(part);
+    if (known) return known;
+    const lines = hatchLines(this.design, part);
+    this.hatches.set(part, lines);
+    return lines;
+  }
+
+  private inkAtTop(part: Part): Ink {
+    const byLayer = this.inks.get(part.props) ?? new Map<string, Ink>();
+    const key = `${part.category}|${part.lettering ? 1 : 0}`, known = byLayer.get(key);
+    if (known) return known;
+    const ink = inkOf(this.design, part);
+    byLayer.set(key, ink);
+    this.inks.set(part.props, byLayer);
+    return ink;
+  }
+}

@@ -1,0 +1,111 @@
+/** Single- and multi-line texts, attributes: the words, and where each line begins. */
+import type { Box } from '../../geometry/box.ts';
+import { applyX, applyY, identity, multiply, type Matrix } from '../../geometry/matrix.ts';
+import type { Lettering, Scalar } from '../../model/design.ts';
+import { flip } from './axes.ts';
+import { EMBEDDED, find, keyOf, nameOf, numberOf, textOf, type Span, type StyleRow } from './document.ts';
+import type { Groups } from './groups.ts';
+import { paragraphs, plainText } from './words.ts';
+
+/** Height of capitals, which DXF gives, in ems of common faces. */
+const CAPITALS = 0.7;
+/** Mean advance of letters in ems, as an estimate; there are no font metrics here. */
+const ADVANCE = 0.54;
+/** Distance of baselines of multi-line text, in heights (DXF reference, MTEXT). */
+const SPACING = 5 / 3;
+
+export interface Written {
+  readonly lettering: Lettering;
+  readonly transform: Matrix;
+  readonly box: Box | undefined;
+  readonly props: Readonly<Record<string, Scalar>>;
+}
+
+export type Styles = ReadonlyMap<string, StyleRow>;
+
+const styleOf = (g: Groups, span: Span, styles: Styles): StyleRow | undefined => styles.get(keyOf(nameOf(g, span, 7) ?? 'STANDARD'));
+
+const propsOf = (height: number, style: StyleRow | undefined): Record<string, Scalar> => ({
+  height: Number(height.toPrecision(6)), ...(style ? { 'text style': style.name } : {}), ...(style?.font ? { font: style.font } : {}),
+});
+
+/** TEXT, ATTRIB and ATTDEF. `plane` leads from the entity's plane to the page. */
+export function singleLine(g: Groups, span: Span, styles: Styles, plane: Matrix, words?: string): Written {
+  const style = styleOf(g, span, styles), height = numberOf(g, span, 40, 1), text = plainText(words ?? textOf(g, span, 1) ?? '');
+  const across = numberOf(g, span, 72, 0), up = numberOf(g, span, find(g, span, 74) >= 0 && g.word(span.first) !== 'TEXT' ? 74 : 73, 0);
+  const x0 = numberOf(g, span, 10, 0), y0 = numberOf(g, span, 20, 0), x1 = numberOf(g, span, 11, x0), y1 = numberOf(g, span, 21, y0);
+  const fitted = across === 3 || across === 5, placed = (across !== 0 || up !== 0) && !fitted;
+  const turn = fitted ? Math.atan2(y1 - y0, x1 - x0) : (numberOf(g, span, 50, 0) * Math.PI) / 180;
+  const natural = Math.max(1, text.length) * (height / CAPITALS) * ADVANCE;
+  const stretch = fitted && Math.hypot(x1 - x0, y1 - y0) > 0 ? Math.hypot(x1 - x0, y1 - y0) / natural : numberOf(g, span, 41, style?.widthFactor ?? 1);
+  const mirror = numberOf(g, span, 71, 0), slant = Math.tan((numberOf(g, span, 51, style?.oblique ?? 0) * Math.PI) / 180);
+  const anchor = across === 1 || across === 4 ? 'middle' : across === 2 ? 'end' : 'start';
+  const drop = across === 4 ? height / 2 : [0, -height * 0.25, height / 2, height][up] ?? 0;
+  const local: Matrix = [(mirror & 2 ? -1 : 1) * stretch, 0, slant, mirror & 4 ? -1 : 1, 0, 0];
+  const transform = multiply(multiply(multiply(plane, rotation(turn, placed ? x1 : x0, placed ? y1 : y0)), local), flip);
+  return written([{ text, x: 0, y: drop }], height, style, anchor, transform, { ...propsOf(height, style), ...(Math.abs(stretch - 1) > 1e-6 && !fitted ? { 'width factor': Number(stretch.toPrecision(4)) } : {}) });
+}
+
+/** MTEXT. `page` leads from drawing coordinates to the page. */
+export function multiLine(g: Groups, span: Span, styles: Styles, page: Matrix): Written {
+  const style = styleOf(g, span, styles), height = numberOf(g, span, 40, 1), width = numberOf(g, span, 41, 0);
+  const { lines, formatting } = paragraphs(sourceOf(g, span));
+  const size = height / CAPITALS, most = width > 0 ? Math.max(1, Math.floor(width / (size * ADVANCE * (style?.widthFactor ?? 1)))) : Infinity;
+  const rows = lines.flatMap((line) => wrapped(line, most));
+  const attachment = Math.min(9, Math.max(1, numberOf(g, span, 71, 1))), across = (attachment - 1) % 3, down = Math.floor((attachment - 1) / 3);
+  const pitch = height * SPACING * numberOf(g, span, 44, 1), total = height + (rows.length - 1) * pitch;
+  const top = down === 0 ? height : down === 1 ? height - total / 2 : height - total;
+  const dx = numberOf(g, span, 11, NaN), dy = numberOf(g, span, 21, NaN);
+  const turn = Number.isNaN(dx) || Number.isNaN(dy) ? (numberOf(g, span, 50, 0) * Math.PI) / 180 : Math.atan2(dy, dx);
+  const transform = multiply(multiply(page, rotation(turn, numberOf(g, span, 10, 0), numberOf(g, span, 20, 0))), flip);
+  const props = { ...propsOf(height, style), ...(formatting ? { formatting } : {}), ...(width > 0 ? { 'text width': Number(width.toPrecision(6)) } : {}) };
+  return written(rows.map((text, k) => ({ text, x: 0, y: top + k * pitch })), height, style, across === 0 ? 'start' : across === 1 ? 'middle' : 'end', transform, props, lines.join('\n'));
+}
+
+/** Long multi-line texts stand in pieces: any number of groups 3, then group 1. */
+function sourceOf(g: Groups, span: Span): string {
+  let out = '';
+  for (let i = span.first + 1; i < span.last; i++) {
+    const code = g.codes[i] as number;
+    if (code >= 1000 || code === EMBEDDED) break;
+    if (code === 1 || code === 3) out += g.text(i);
+  }
+  return out;
+}
+
+const rotation = (turn: number, x: number, y: number): Matrix => [Math.cos(turn), Math.sin(turn), -Math.sin(turn), Math.cos(turn), x, y];
+
+function wrapped(line: string, most: number): string[] {
+  if (line.length <= most) return [line];
+  const rows: string[] = [];
+  let row = '';
+  for (const word of line.split(' ')) {
+    if (row && row.length + 1 + word.length > most) {
+      rows.push(row);
+      row = word;
+    } else row = row ? `${row} ${word}` : word;
+  }
+  return [...rows, row];
+}
+
+function written(runs: { text: string; x: number; y: number }[], height: number, style: StyleRow | undefined, anchor: Lettering['anchor'], transform: Matrix, props: Record<string, Scalar>, words?: string): Written {
+  const safe = transform.every(Number.isFinite) ? transform : identity, size = height / CAPITALS;
+  const lettering: Lettering = { runs: runs.filter((r) => r.text), size, family: familyFor(style?.font ?? ''), weight: /bold/i.test(style?.font ?? '') ? '700' : '400', anchor, ...(words === undefined ? {} : { words }) };
+  return { lettering, transform: safe, box: boxOf(lettering, safe), props };
+}
+
+/** Stroke fonts are drawn with a plain sans; a typewriter or roman face keeps its kind. */
+const familyFor = (font: string): string => (/mono|courier|consol|typewr/i.test(font) ? 'monospace' : /times|roman|serif|garamond|georgia/i.test(font) && !/sans|romans\.shx/i.test(font) ? 'serif' : 'sans-serif');
+
+/** Estimated bounds on the page. */
+export function boxOf(l: Lettering, m: Matrix): Box | undefined {
+  let box: [number, number, number, number] | undefined;
+  for (const run of l.runs) {
+    const w = run.text.length * l.size * ADVANCE, left = l.anchor === 'start' ? run.x : l.anchor === 'middle' ? run.x - w / 2 : run.x - w;
+    for (const [px, py] of [[left, run.y - l.size * 0.75], [left + w, run.y - l.size * 0.75], [left, run.y + l.size * 0.2], [left + w, run.y + l.size * 0.2]] as const) {
+      const x = applyX(m, px, py), y = applyY(m, px, py);
+      box = box ? [Math.min(box[0], x), Math.min(box[1], y), Math.max(box[2], x), Math.max(box[3], y)] : [x, y, x, y];
+    }
+  }
+  return box?.every(Number.isFinite) ? box : undefined;
+}
