@@ -5,7 +5,7 @@ import { text } from './formats/text/index.ts';
 import type { Design } from './model/design.ts';
 import { defaultLimits } from './model/limits.ts';
 import { compareBytes } from './compare/bytes.ts';
-import { compareDesigns } from './compare/compare.ts';
+import { compareDesigns, type CompareOptions } from './compare/compare.ts';
 import { summarise } from './compare/summary.ts';
 
 /** Results of another engine version are computed anew. */
@@ -28,7 +28,7 @@ export interface Compared {
   readonly parts: readonly (readonly [number, number])[];
 }
 
-export function compare(a: Input, b: Input): Compared {
+export function compare(a: Input, b: Input, options: CompareOptions = {}): Compared {
   const level = commonLevel(a, b);
   const base = { engine: ENGINE, level, a: sideOf(a), b: sideOf(b) };
   const notes = levelNotes(a, b, level);
@@ -36,11 +36,11 @@ export function compare(a: Input, b: Input): Compared {
   if (!designA || !designB) {
     const { changes, unchanged } = compareBytes(a.bytes, b.bytes);
     const counts: Counts = { added: 0, removed: 0, changed: changes.length, moved: 0, unchanged };
-    return { comparison: { ...base, level: 'bytes', unit: 'byte', counts, changes, notes, summary: summarise('bytes', changes, counts) }, designA: undefined, designB: undefined, parts: [] };
+    return { comparison: { ...base, level: 'bytes', unit: 'byte', counts, changes, causes: [], tolerance: 0, notes, summary: summarise('bytes', changes, counts, []) }, designA: undefined, designB: undefined, parts: [] };
   }
-  const { changes, parts, counts } = compareDesigns(designA, designB);
+  const { changes, parts, counts, causes, tolerance } = compareDesigns(designA, designB, options);
   return {
-    comparison: { ...base, unit: level === 'text' ? 'line' : (designB.origin.units ?? 'user unit'), counts, changes, notes, summary: summarise(level, changes, counts) },
+    comparison: { ...base, unit: level === 'text' ? 'line' : (designB.origin.units ?? 'user unit'), counts, changes, causes, tolerance, notes, summary: summarise(level, changes, counts, causes) },
     designA, designB, parts,
   };
 }

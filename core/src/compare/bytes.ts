@@ -21,5 +21,5 @@ export function bytesChange(offset: number, lengthA: number, lengthB: number, by
   const what: Change['what'] = [];
   if (lengthA !== lengthB) what.push({ aspect: 'size', from: saySize(lengthA), to: saySize(lengthB) });
   what.push({ aspect: 'content', property: `first difference at offset ${offset.toLocaleString('en')}`, from: sayByte(byteA), to: sayByte(byteB) });
-  return { id: 'c1', kind: 'changed', part, partA: part, partB: part, what, boxA: null, boxB: null };
+  return { id: 'c1', kind: 'changed', part, partA: part, partB: part, what, boxA: null, boxB: null, size: 0 };
 }

@@ -150,8 +150,8 @@ describe('summary line', () => {
   test.each([
     [scenery, scenery + '<text x="5" y="5">Lift</text>', 'Text “Lift” added'],
     [scenery + '<text id="t" x="5" y="5">Lift</text>', scenery + '<text id="t" x="5" y="5">Stairs</text>', 'Text “Lift” now “Stairs”'],
-    [scenery + bolts(3), scenery, '3 parts removed'],
-    [bolts(3) + scenery, bolts(3).replace(/#fff/g, '#eee') + scenery, '3 parts restyled'],
+    [scenery + bolts(3), scenery, '3 circles removed'],
+    [bolts(3) + scenery, bolts(3).replace(/#fff/g, '#eee') + scenery, '3 circles: fill #ffffff → #eeeeee'],
     [scenery, scenery, 'No change'],
   ])('%#', (a, b, says) => expect(between(a, b).summary).toBe(says));
 });

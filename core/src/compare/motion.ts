@@ -1,5 +1,6 @@
 /** Whether one part's geometry is the other's, rigidly moved: least-squares fit of a similarity (complex z′ = αz + β). */
 import type { Design, Part } from '../model/design.ts';
+import type { Matrix } from '../geometry/matrix.ts';
 import { pointRange } from '../match/same-geometry.ts';
 
 export interface Motion {
@@ -9,6 +10,11 @@ export interface Motion {
   readonly turn: number;
   readonly scale: number;
   readonly mirrored: boolean;
+  /** The map itself: z′ = (re + i·im)·z + (x + i·y), of z with its y turned over where mirrored. */
+  readonly re: number;
+  readonly im: number;
+  readonly x: number;
+  readonly y: number;
 }
 
 /** undefined where no motion brings every point to its counterpart within `reach`. */
@@ -44,5 +50,38 @@ function fit(p: Float64Array, q: Float64Array, n: number, reach: number, mirrore
     const u = (q[k] as number) - qx, v = (q[k + 1] as number) - qy;
     if (Math.abs(ar * x - ai * y - u) > reach || Math.abs(ai * x + ar * y - v) > reach) return undefined;
   }
-  return { dx: qx - px, dy: qy - flip * py, turn: (Math.atan2(ai, ar) * 180) / Math.PI, scale: Math.hypot(ar, ai), mirrored };
+  return {
+    dx: qx - px, dy: qy - flip * py, turn: (Math.atan2(ai, ar) * 180) / Math.PI, scale: Math.hypot(ar, ai), mirrored,
+    re: ar, im: ai, x: qx - ar * px + ai * py, y: qy - ai * px - ar * py,
+  };
+}
+
+/** The motion that leads from one transform to another, if its linear part is a similarity. */
+export function motionOfTransforms(from: Matrix, to: Matrix): Motion | undefined {
+  const det = from[0] * from[3] - from[1] * from[2];
+  if (Math.abs(det) < 1e-300) return undefined;
+  // to · from⁻¹
+  const a = (to[0] * from[3] - to[2] * from[1]) / det, b = (to[1] * from[3] - to[3] * from[1]) / det, c = (to[2] * from[0] - to[0] * from[2]) / det, d = (to[3] * from[0] - to[1] * from[2]) / det;
+  const mirrored = a * d - b * c < 0, size = Math.max(Math.abs(a), Math.abs(b), Math.abs(c), Math.abs(d)), noise = 1e-6 * size;
+  if (mirrored ? Math.abs(a + d) > noise || Math.abs(b - c) > noise : Math.abs(a - d) > noise || Math.abs(b + c) > noise) return undefined;
+  const flip = mirrored ? -1 : 1, px = from[4], py = flip * from[5];
+  return {
+    dx: to[4] - from[4], dy: to[5] - from[5], turn: (Math.atan2(b, a) * 180) / Math.PI, scale: Math.hypot(a, b), mirrored,
+    re: a, im: b, x: to[4] - a * px + b * py, y: to[5] - b * px - a * py,
+  };
+}
+
+/** The one shift that some points of an outline made while all others stayed; undefined where it is not so simple. */
+export function stretchBetween(a: Design, partA: Part, b: Design, partB: Part, reach: number): readonly [number, number] | undefined {
+  const [fromA, toA] = pointRange(a, partA), [fromB, toB] = pointRange(b, partB), n = toA - fromA;
+  if (partA.subpaths !== partB.subpaths || n !== toB - fromB || n < 2) return undefined;
+  let dx = 0, dy = 0, moved = 0;
+  for (let k = 0; k < n; k++) {
+    const x = (b.geometry.points[2 * (fromB + k)] as number) - (a.geometry.points[2 * (fromA + k)] as number), y = (b.geometry.points[2 * (fromB + k) + 1] as number) - (a.geometry.points[2 * (fromA + k) + 1] as number);
+    if (Math.abs(x) <= reach && Math.abs(y) <= reach) continue;
+    if (moved && (Math.abs(x - dx) > reach || Math.abs(y - dy) > reach)) return undefined;
+    if (!moved) [dx, dy] = [x, y];
+    moved++;
+  }
+  return moved > 0 && moved < n ? [dx, dy] : undefined;
 }

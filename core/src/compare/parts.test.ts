@@ -6,6 +6,7 @@ import { firstDifference } from './bytes.ts';
 import { motionBetween } from './motion.ts';
 import { plural } from '../text/plural.ts';
 import { say, sayShift } from './say.ts';
+import type { Cause } from '../contract/comparison.ts';
 import { summarise } from './summary.ts';
 import { similarity } from '../text/similarity.ts';
 import { wordRuns } from '../text/words.ts';
@@ -34,34 +35,33 @@ test('a tiny shift is not said to be zero', () => expect([sayShift(0.002), saySh
 test('numbers agree with their words', () => expect([plural(1, 'part'), plural(2, 'part'), plural(12_345, 'entity', 'entities')]).toEqual(['1 part', '2 parts', '12,345 entities']));
 
 describe('summary', () => {
-  const change = (kind: Change['kind'], aspect?: Change['what'][number]['aspect'], name = 'path'): Change => {
-    const part = { key: 'k', kind: 'path', name, category: '', page: '' };
-    return { id: 'c', kind, part, what: aspect ? [{ aspect, from: 'a', to: 'b' }] : [], boxA: null, boxB: null };
-  };
-  const sum = (changes: Change[]): string => summarise('parts', changes, {
-    added: changes.filter((c) => c.kind === 'added').length, removed: changes.filter((c) => c.kind === 'removed').length,
-    changed: changes.filter((c) => c.kind === 'changed').length, moved: changes.filter((c) => c.kind === 'moved').length, unchanged: 0,
+  const cause = (sentence: string, kind: Cause['kind'] = 'style'): Cause => ({ id: 'k', kind, sentence, weight: 1, parts: 1, changes: ['c1'] });
+  const counts = { added: 0, removed: 0, changed: 1, moved: 0, unchanged: 0 };
+  const sum = (...causes: Cause[]): string => summarise('parts', [], counts, causes);
+
+  test('names the heaviest causes and counts the rest', () => {
+    expect(sum()).toBe('No change');
+    expect(sum(cause('Deck moved'))).toBe('Deck moved');
+    expect(sum(cause('a'), cause('b'), cause('c'), cause('d'), cause('e'))).toBe('a; b; c; and 2 other causes');
   });
 
-  test.each([
-    [[change('added'), change('added'), change('removed')], '2 parts added, 1 removed'],
-    [[change('moved'), change('moved')], '2 parts moved'],
-    [[change('changed', 'style'), change('changed', 'style')], '2 parts restyled'],
-    [[change('changed', 'text'), change('changed', 'text')], '2 parts retyped'],
-    [[change('changed', 'geometry'), change('changed', 'geometry')], '2 parts reshaped'],
-    [[change('changed', 'layer'), change('changed', 'layer')], '2 parts put on another layer'],
-    [[change('changed', 'style'), change('changed', 'text'), change('moved')], '1 part moved, 2 changed'],
-    [[change('removed', undefined, 'deck')], 'Path deck removed'],
-    [[change('added')], 'One path added'],
-    [[], 'No change'],
-  ])('%#', (changes, text) => expect(sum(changes)).toBe(text));
+  test('is one line of bearable length', () => {
+    const long = 'x'.repeat(120);
+    expect(sum(cause(long), cause(long))).toBe(`${long}; and 1 other cause`);
+    expect(sum(cause('y'.repeat(400))).length).toBeLessThanOrEqual(140);
+  });
+
+  test('numbering is said only where nothing else is', () => {
+    expect(sum(cause('Everything renumbered, nothing else', 'renumbered'))).toBe('Everything renumbered, nothing else');
+    expect(sum(cause('Deck moved'), cause('Everything renumbered', 'renumbered'))).toBe('Deck moved');
+  });
 });
 
 test('groups: renumbered ids are the same group, labels are not', () => {
   const pair = (a: string, b: string): boolean => {
     const x = design(a), y = design(b);
     const n = x.parts.length;
-    return sameCategories(x, y, { toB: Int32Array.from({ length: n }, (_, i) => i), toA: Int32Array.from({ length: n }, (_, i) => i), keysTrusted: false })(x.parts[0]!.category, y.parts[0]!.category);
+    return sameCategories(x, y, { toB: Int32Array.from({ length: n }, (_, i) => i), toA: Int32Array.from({ length: n }, (_, i) => i), keysTrusted: false, renumbered: false })(x.parts[0]!.category, y.parts[0]!.category);
   };
   const rects = '<rect width="1" height="1"/><rect width="2" height="2"/>';
   expect(pair(`<g id="walls">${rects}</g>`, `<g id="mauern">${rects}</g>`)).toBe(true);

@@ -2,7 +2,7 @@
 import { z } from 'zod';
 
 export const changeKinds = ['added', 'removed', 'changed', 'moved'] as const;
-export const aspects = ['geometry', 'placement', 'style', 'text', 'layer', 'name', 'kind', 'definition', 'image', 'content', 'size'] as const;
+export const aspects = ['geometry', 'placement', 'style', 'text', 'formatting', 'layer', 'name', 'kind', 'definition', 'image', 'content', 'size'] as const;
 
 const box = z.tuple([z.number(), z.number(), z.number(), z.number()]).describe('left, top, right, bottom in design units');
 
@@ -30,6 +30,21 @@ export const changeSchema = z.object({
   what: z.array(differenceSchema),
   boxA: box.nullable(),
   boxB: box.nullable(),
+  size: z.number().describe('How far the furthest point went, or how large the part is that came or went, in design units; 0 where nothing moved'),
+});
+
+export const causeKinds = [
+  'units', 'origin', 'page', 'definition', 'replaced', 'motion', 'stretch', 'scale', 'added', 'removed', 'text', 'reshaped', 'layer-renamed', 'layer-look', 'layer', 'relayered',
+  'style', 'formatting', 'property', 'measured', 'exploded', 'blocked', 'split', 'joined', 'rewritten', 'order', 'renumbered', 'lines',
+] as const;
+
+export const causeSchema = z.object({
+  id: z.string().describe('Stable for the same two contents'),
+  kind: z.enum(causeKinds),
+  sentence: z.string().describe('What was done, with numbers and units'),
+  weight: z.number().describe('How much it matters to a reader; the list is heaviest first'),
+  parts: z.number().int().describe('How many parts it touches'),
+  changes: z.array(z.string()).describe('Ids of the changes that it explains, wholly or in part'),
 });
 
 export const sideSchema = z.object({
@@ -53,6 +68,8 @@ export const comparisonSchema = z.object({
   b: sideSchema,
   counts: countsSchema,
   changes: z.array(changeSchema),
+  causes: z.array(causeSchema).describe('What a careful person would say was done, heaviest first'),
+  tolerance: z.number().describe('Distance in design units within which places count as the same'),
   notes: z.array(z.string()).describe('What a reader of the comparison should know'),
   summary: z.string().describe('The change in one line'),
 });
@@ -61,6 +78,8 @@ export type PartSummary = z.infer<typeof partSummarySchema>;
 export type Difference = z.infer<typeof differenceSchema>;
 export type Change = z.infer<typeof changeSchema>;
 export type Side = z.infer<typeof sideSchema>;
+export type Cause = z.infer<typeof causeSchema>;
+export type CauseKind = (typeof causeKinds)[number];
 export type Counts = z.infer<typeof countsSchema>;
 export type Comparison = z.infer<typeof comparisonSchema>;
 export type ChangeKind = (typeof changeKinds)[number];

@@ -12,10 +12,17 @@ const DENSE = 80;
 
 /** Chooses pairs among candidates so that no part is used twice, at the least total cost within each connected group. */
 export function assign(candidates: readonly Candidate[]): Candidate[] {
-  return components(candidates).flatMap((group) => {
+  const out: Candidate[] = [];
+  for (const group of components(candidates)) {
+    const [only] = group;
+    if (group.length === 1 && only) {
+      out.push(only);
+      continue;
+    }
     const rows = [...new Set(group.map((c) => c.a))], columns = [...new Set(group.map((c) => c.b))];
-    return rows.length > DENSE || columns.length > DENSE ? greedy(group) : optimal(group, rows, columns);
-  });
+    out.push(...(rows.length > DENSE || columns.length > DENSE ? greedy(group) : optimal(group, rows, columns)));
+  }
+  return out;
 }
 
 function greedy(group: readonly Candidate[]): Candidate[] {
@@ -49,28 +56,29 @@ function optimal(group: readonly Candidate[], rows: readonly number[], columns: 
 
 /** Groups of candidates that share a part with one another, directly or through others. */
 function components(candidates: readonly Candidate[]): Candidate[][] {
-  const root = new Map<string, string>();
-  const find = (x: string): string => {
-    let top = x;
-    for (let up = root.get(top); up !== undefined && up !== top; up = root.get(top)) top = up;
-    for (let at = x; at !== top;) {
-      const up = root.get(at) as string;
-      root.set(at, top);
+  const nodeA = new Map<number, number>(), nodeB = new Map<number, number>(), root: number[] = [];
+  const node = (side: Map<number, number>, id: number): number => {
+    let n = side.get(id);
+    if (n === undefined) side.set(id, n = root.push(root.length) - 1);
+    return n;
+  };
+  const find = (n: number): number => {
+    let top = n;
+    while (root[top] !== top) top = root[top] as number;
+    for (let at = n; at !== top;) {
+      const up = root[at] as number;
+      root[at] = top;
       at = up;
     }
     return top;
   };
   for (const c of candidates) {
-    const a = `a${c.a}`, b = `b${c.b}`;
-    if (!root.has(a)) root.set(a, a);
-    if (!root.has(b)) root.set(b, b);
-    const ra = find(a), rb = find(b);
-    if (ra !== rb) root.set(ra, rb);
+    const a = find(node(nodeA, c.a)), b = find(node(nodeB, c.b));
+    if (a !== b) root[a] = b;
   }
-  const groups = new Map<string, Candidate[]>();
+  const groups = new Map<number, Candidate[]>();
   for (const c of candidates) {
-    const top = find(`a${c.a}`);
-    const group = groups.get(top);
+    const top = find(nodeA.get(c.a) as number), group = groups.get(top);
     if (group) group.push(c);
     else groups.set(top, [c]);
   }

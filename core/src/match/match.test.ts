@@ -2,7 +2,7 @@ import { assign } from './assign.ts';
 import { matchParts } from './parts.ts';
 import { matchSequence } from './sequence.ts';
 import { pairMoved } from './moved.ts';
-import { toleranceFor } from './fingerprints.ts';
+import { toleranceFor } from './tolerance.ts';
 import { open } from '../formats/open.ts';
 import type { Design } from '../model/design.ts';
 

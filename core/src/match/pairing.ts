@@ -5,4 +5,6 @@ export interface Pairing {
   readonly toA: Int32Array;
   /** True where keys proved to mean the same thing on both sides. */
   readonly keysTrusted: boolean;
+  /** True where both sides have keys, and those of one mean nothing on the other. */
+  readonly renumbered: boolean;
 }

@@ -9,10 +9,10 @@ import { centreX, centreY, diagonal, gap, height, width, type Box } from '../geo
 import type { Design, Part } from '../model/design.ts';
 import { similarity } from '../text/similarity.ts';
 import { assign, type Candidate } from './assign.ts';
-import { anchorOf, familyOf, fingerprints, wordsOf, type Prints } from './fingerprints.ts';
 import { pairMoved } from './moved.ts';
 import type { Pairing } from './pairing.ts';
 import { sameGeometry } from './same-geometry.ts';
+import { isPlaced, traitsOf, wordsOf, type Traits } from './traits.ts';
 
 /** Share of common keys that must agree before keys are believed. */
 const TRUST = 0.6;
@@ -21,28 +21,35 @@ const SAME_THING = 0.45;
 /** Parts nearby that are considered for each leftover part. */
 const NEIGHBOURS = 8;
 
-export function matchParts(a: Design, b: Design, tolerance: number): Pairing {
-  return new Matcher(a, b, tolerance).run();
+/** Numbers of the definitions of both sides: equal for equal content. */
+export interface DefinitionClasses {
+  readonly a: readonly number[];
+  readonly b: readonly number[];
+}
+
+export function matchParts(a: Design, b: Design, tolerance: number, classes?: DefinitionClasses): Pairing {
+  return new Matcher(a, b, tolerance, classes).run();
 }
 
 class Matcher {
   private readonly toB: Int32Array;
   private readonly toA: Int32Array;
-  private readonly printsA: Prints;
-  private readonly printsB: Prints;
+  private readonly inA: Traits;
+  private readonly inB: Traits;
   private keysTrusted = false;
+  private renumbered = false;
   private readonly a: Design;
   private readonly b: Design;
   private readonly tolerance: number;
 
-  constructor(a: Design, b: Design, tolerance: number) {
+  constructor(a: Design, b: Design, tolerance: number, classes: DefinitionClasses | undefined) {
     this.a = a;
     this.b = b;
     this.tolerance = tolerance;
     this.toB = new Int32Array(a.parts.length).fill(-1);
     this.toA = new Int32Array(b.parts.length).fill(-1);
-    this.printsA = fingerprints(a, tolerance);
-    this.printsB = fingerprints(b, tolerance);
+    this.inA = traitsOf(a, tolerance, classes?.a);
+    this.inB = traitsOf(b, tolerance, classes?.b);
   }
 
   run(): Pairing {
@@ -52,7 +59,7 @@ class Matcher {
     this.byForm();
     this.byNeighbours();
     this.byCost();
-    return { toB: this.toB, toA: this.toA, keysTrusted: this.keysTrusted };
+    return { toB: this.toB, toA: this.toA, keysTrusted: this.keysTrusted, renumbered: this.renumbered };
   }
 
   private pair(i: number, j: number): void {
@@ -70,94 +77,100 @@ class Matcher {
     return out;
   }
 
-  private whole(prints: Prints, i: number): string {
-    return `${prints.form[i]}${prints.look[i]}${prints.place[i]}`;
-  }
-
   /** Two parts whose believed keys differ are different things, however alike they look. */
   private keysDisagree(i: number, j: number): boolean {
+    if (!this.keysTrusted) return false;
     const a = this.partA(i).key, b = this.partB(j).key;
-    return this.keysTrusted && a !== undefined && b !== undefined && a !== b;
+    return a !== undefined && b !== undefined && a !== b;
   }
 
   private byKey(): void {
+    const { inA, inB } = this;
     const keysB = new Map<string, number>();
     this.b.parts.forEach((p, j) => {
       if (p.key !== undefined && !keysB.has(p.key)) keysB.set(p.key, j);
     });
     const common: [number, number][] = [];
     const seen = new Set<string>();
+    let keysA = 0;
     this.a.parts.forEach((p, i) => {
-      const j = p.key === undefined || seen.has(p.key) ? undefined : keysB.get(p.key);
-      if (p.key !== undefined) seen.add(p.key);
+      if (p.key === undefined || seen.has(p.key)) return;
+      keysA++;
+      seen.add(p.key);
+      const j = keysB.get(p.key);
       if (j !== undefined) common.push([i, j]);
     });
+    this.renumbered = keysA > 2 && keysB.size > 2 && common.length === 0;
     if (!common.length) return;
-    const contentA = new Set(this.a.parts.map((_, i) => this.whole(this.printsA, i)));
-    const contentB = new Set(this.b.parts.map((_, j) => this.whole(this.printsB, j)));
+    const contentA = new Set(inA.whole), contentB = new Set(inB.whole);
     let agree = 0, contradict = 0, alike = 0;
     for (const [i, j] of common) {
-      const x = this.whole(this.printsA, i), y = this.whole(this.printsB, j);
+      const x = inA.whole[i] as number, y = inB.whole[j] as number;
       if (x === y) {
         agree++;
         this.pair(i, j);
       } else if (contentB.has(x) || contentA.has(y)) contradict++;
-      else if (familyOf(this.partA(i)) === familyOf(this.partB(j)) &&
-        (this.printsA.form[i] === this.printsB.form[j] || this.printsA.place[i] === this.printsB.place[j])) alike++;
+      else if (inA.family[i] === inB.family[j] && (inA.form[i] === inB.form[j] || inA.place[i] === inB.place[j])) alike++;
     }
     const unsure = common.length - agree - contradict;
     this.keysTrusted = agree + contradict >= 3
       ? agree / (agree + contradict) >= TRUST
       : contradict === 0 && (agree > 0 || alike >= unsure * 0.5);
-    if (!this.keysTrusted) return;
+    if (!this.keysTrusted) {
+      this.renumbered = contradict > 2;
+      return;
+    }
     for (const [i, j] of common) {
-      if (this.toB[i] !== -1 || this.toA[j] !== -1 || familyOf(this.partA(i)) !== familyOf(this.partB(j))) continue;
-      const sameForm = this.printsA.form[i] === this.printsB.form[j];
-      const elsewhere = contentB.has(this.whole(this.printsA, i)) || contentA.has(this.whole(this.printsB, j));
-      if (sameForm || !elsewhere) this.pair(i, j);
+      if (this.toB[i] !== -1 || this.toA[j] !== -1 || inA.family[i] !== inB.family[j]) continue;
+      const elsewhere = contentB.has(inA.whole[i] as number) || contentA.has(inB.whole[j] as number);
+      if (inA.form[i] === inB.form[j] || !elsewhere) this.pair(i, j);
     }
   }
 
   private byContentAndPlace(): void {
-    const buckets = new Map<string, number[]>();
+    const { inA, inB } = this, buckets = new Map<number, number[]>();
     for (const j of this.left('b')) {
-      const print = this.whole(this.printsB, j);
-      const bucket = buckets.get(print);
+      const bucket = buckets.get(inB.whole[j] as number);
       if (bucket) bucket.push(j);
-      else buckets.set(print, [j]);
+      else buckets.set(inB.whole[j] as number, [j]);
     }
     for (const i of this.left('a')) {
-      const bucket = buckets.get(this.whole(this.printsA, i));
+      const bucket = buckets.get(inA.whole[i] as number);
       if (!bucket?.length) continue;
-      const { category } = this.partA(i);
-      const sameLayer = bucket.findIndex((j) => this.partB(j).category === category);
-      const [j] = bucket.splice(Math.max(0, sameLayer), 1);
-      if (j !== undefined) this.pair(i, j);
+      const { category, page } = this.partA(i);
+      const alike = bucket.findIndex((j) => this.partB(j).category === category && this.partB(j).page === page);
+      const [j] = bucket.splice(Math.max(0, alike), 1);
+      if (j !== undefined && this.samePage(i, j)) this.pair(i, j);
     }
+  }
+
+  /** Pages correspond by name, or else by order. */
+  private samePage(i: number, j: number): boolean {
+    if (this.a.pages.length === 1 && this.b.pages.length === 1) return true;
+    const a = this.partA(i).page, b = this.partB(j).page;
+    return this.a.pages[a]?.name === this.b.pages[b]?.name || a === b;
   }
 
   /** Equal within tolerance first; then parts of one family that fill the same box or begin at the same point. */
   private bySamePlace(): void {
-    const index = this.indexB((part) => familyOf(part));
+    const { inA, inB } = this, index = this.indexB(inB.family);
     if (!index) return;
     const reach = this.tolerance * 2;
     const candidates: Candidate[] = [];
     for (const i of this.left('a')) {
       const part = this.partA(i);
       if (!part.box) continue;
-      const anchor = anchorOf(part);
-      for (const j of index.search(part.box, reach)) {
+      const words = wordsOf(part), anchored = words !== '' || isPlaced(part);
+      for (const j of index.near(part.box, reach, anchored ? [inA.x[i] as number, inA.y[i] as number] : undefined)) {
         const other = this.partB(j);
-        if (familyOf(other) !== familyOf(part)) continue;
+        if (inB.family[j] !== inA.family[i] || !this.samePage(i, j)) continue;
         const sameBox = boxesAgree(part.box, other.box, reach);
-        const otherAnchor = anchorOf(other);
-        const sameAnchor = part.kind === 'text' && anchor !== undefined && otherAnchor !== undefined &&
-          Math.abs(anchor[0] - otherAnchor[0]) <= reach && Math.abs(anchor[1] - otherAnchor[1]) <= reach;
+        const sameAnchor = anchored && Math.abs((inA.x[i] as number) - (inB.x[j] as number)) <= reach && Math.abs((inA.y[i] as number) - (inB.y[j] as number)) <= reach;
         if (!sameBox && !sameAnchor) continue;
-        const sameForm = sameBox && (this.printsA.form[i] === this.printsB.form[j] || sameGeometry(this.a, part, this.b, other, reach));
+        const sameForm = inA.form[i] === inB.form[j] || (sameBox && !isPlaced(part) && sameGeometry(this.a, part, this.b, other, reach));
         if (!sameForm && this.keysDisagree(i, j)) continue;
-        const cost = (sameForm ? 0 : 1) + (this.printsA.look[i] === this.printsB.look[j] ? 0 : 0.5) +
-          (part.category === other.category ? 0 : 0.25) + (part.kind === 'text' ? 0.2 * (1 - similarity(wordsOf(part), wordsOf(other))) : 0);
+        const cost = (sameForm ? 0 : 1) + (inA.look[i] === inB.look[j] ? 0 : 0.5) + (part.category === other.category ? 0 : 0.25) +
+          (words ? 0.2 * (1 - similarity(words, wordsOf(other))) : 0) + (sameAnchor || !anchored ? 0 : 0.3);
         candidates.push({ a: i, b: j, cost });
       }
     }
@@ -165,6 +178,7 @@ class Matcher {
   }
 
   private byForm(): void {
+    const { inA, inB } = this;
     const distinctive = (i: number): boolean => {
       const part = this.partA(i);
       const { starts } = this.a.geometry;
@@ -172,15 +186,18 @@ class Matcher {
       return points >= 8 || wordsOf(part).length >= 4;
     };
     const known = this.knownShifts();
-    for (const print of [(p: Prints, i: number) => `${p.form[i]}${p.look[i]}`, (p: Prints, i: number) => p.form[i] as string]) {
-      const buckets = new Map<string, { a: number[]; b: number[] }>();
-      const bucketOf = (key: string): { a: number[]; b: number[] } => {
+    const anchorA = (i: number): readonly [number, number] | undefined => (Number.isNaN(inA.x[i]) ? undefined : [inA.x[i] as number, inA.y[i] as number]);
+    const anchorB = (j: number): readonly [number, number] | undefined => (Number.isNaN(inB.x[j]) ? undefined : [inB.x[j] as number, inB.y[j] as number]);
+    for (const withLook of [true, false]) {
+      const buckets = new Map<number, { a: number[]; b: number[] }>();
+      const bucketOf = (traits: Traits, i: number): { a: number[]; b: number[] } => {
+        const key = (traits.form[i] as number) + (withLook ? (traits.look[i] as number) / 8 : 0);
         const bucket = buckets.get(key) ?? { a: [], b: [] };
         buckets.set(key, bucket);
         return bucket;
       };
-      for (const i of this.left('a')) bucketOf(print(this.printsA, i)).a.push(i);
-      for (const j of this.left('b')) bucketOf(print(this.printsB, j)).b.push(j);
+      for (const i of this.left('a')) bucketOf(inA, i).a.push(i);
+      for (const j of this.left('b')) bucketOf(inB, j).b.push(j);
       const usable = [...buckets.values()].flatMap((bucket) => {
         if (!bucket.a.length || !bucket.b.length) return [];
         if (!this.keysTrusted) return [bucket];
@@ -188,19 +205,17 @@ class Matcher {
         const open = { a: bucket.a.filter((i) => this.partA(i).key === undefined), b: bucket.b.filter((j) => this.partB(j).key === undefined) };
         return single ? [bucket] : open.a.length && open.b.length ? [open] : [];
       });
-      const pairs = pairMoved(usable, (i) => anchorOf(this.partA(i)), (j) => anchorOf(this.partB(j)), this.tolerance * 4, known);
-      for (const [i, j] of pairs) this.pair(i, j);
+      for (const [i, j] of pairMoved(usable, anchorA, anchorB, this.tolerance * 4, known)) if (this.samePage(i, j)) this.pair(i, j);
     }
   }
 
   /** How far the parts went that are already known to have moved. */
   private knownShifts(): [number, number][] {
-    const out: [number, number][] = [];
+    const { inA, inB } = this, out: [number, number][] = [];
     for (let i = 0; i < this.toB.length && out.length < 5000; i++) {
       const j = this.toB[i] as number;
-      if (j < 0 || this.printsA.place[i] === this.printsB.place[j] || this.printsA.form[i] !== this.printsB.form[j]) continue;
-      const from = anchorOf(this.partA(i)), to = anchorOf(this.partB(j));
-      if (from && to) out.push([to[0] - from[0], to[1] - from[1]]);
+      if (j < 0 || inA.place[i] === inB.place[j] || inA.form[i] !== inB.form[j] || Number.isNaN(inA.x[i])) continue;
+      out.push([(inB.x[j] as number) - (inA.x[i] as number), (inB.y[j] as number) - (inA.y[i] as number)]);
     }
     return out;
   }
@@ -213,60 +228,73 @@ class Matcher {
       const j = before + 1;
       if (j >= this.toA.length || this.toA[j] !== -1) continue;
       const enclosed = (i === 0 || before >= 0) && after === j + 1;
-      if (enclosed && !this.keysDisagree(i, j) && this.cost(i, j) < SAME_THING * 1.4) this.pair(i, j);
+      if (enclosed && !this.keysDisagree(i, j) && this.samePage(i, j) && this.cost(i, j) < SAME_THING * 1.4) this.pair(i, j);
     }
   }
 
   private byCost(): void {
-    const index = this.indexB((part) => part.kind);
+    const index = this.indexB(this.b.parts.map((p) => p.kind));
     if (!index) return;
     const candidates: Candidate[] = [];
     for (const i of this.left('a')) {
       const { box, kind } = this.partA(i);
       if (!box) continue;
       for (const j of index.nearest(centreX(box), centreY(box), kind)) {
-        if (this.keysDisagree(i, j)) continue;
+        if (this.keysDisagree(i, j) || !this.samePage(i, j)) continue;
         const cost = this.cost(i, j);
         if (cost < SAME_THING) candidates.push({ a: i, b: j, cost });
       }
     }
     for (const c of assign(candidates)) this.pair(c.a, c.b);
+    // Parts without a place: opaque things and endless lines, by what they are called.
+    const rest = this.left('b').filter((j) => !this.partB(j).box);
+    for (const i of this.left('a')) {
+      if (this.partA(i).box || !rest.length) continue;
+      const at = rest.findIndex((j) => this.partB(j).kind === this.partA(i).kind && this.partB(j).name === this.partA(i).name && !this.keysDisagree(i, j));
+      if (at >= 0) this.pair(i, rest.splice(at, 1)[0] as number);
+    }
   }
 
   /** 0 for the same thing, 1 for things with nothing in common. */
   private cost(i: number, j: number): number {
     const a = this.partA(i), b = this.partB(j);
-    if (familyOf(a) !== familyOf(b)) return 1;
+    if (this.inA.family[i] !== this.inB.family[j]) return 1;
     if (!a.box || !b.box) return a.name === b.name ? 0 : 1;
     const reach = 2 * Math.max(diagonal(a.box), diagonal(b.box)) + this.tolerance;
     const place = Math.min(1, (Math.hypot(centreX(a.box) - centreX(b.box), centreY(a.box) - centreY(b.box)) + gap(a.box, b.box)) / reach);
     const extent = width(a.box) + width(b.box) + height(a.box) + height(b.box) + this.tolerance;
     const size = (Math.abs(width(a.box) - width(b.box)) + Math.abs(height(a.box) - height(b.box))) / extent;
-    const look = this.printsA.look[i] === this.printsB.look[j] ? 0 : 1;
+    const look = this.inA.look[i] === this.inB.look[j] ? 0 : 1;
     const layer = a.category === b.category ? 0 : 1;
-    if (a.kind === 'text') return 0.5 * (1 - similarity(wordsOf(a), wordsOf(b))) + 0.35 * place + 0.1 * look + 0.05 * layer;
+    if (a.lettering) return 0.5 * (1 - similarity(wordsOf(a), wordsOf(b))) + 0.35 * place + 0.1 * look + 0.05 * layer;
     const definition = a.definition === undefined || b.definition === undefined ? 0
       : this.a.definitions[a.definition]?.key === this.b.definitions[b.definition]?.key ? -0.1 : 0.3;
     return 0.45 * place + 0.35 * size + 0.12 * look + 0.08 * layer + definition + (a.kind === b.kind ? 0 : 0.15);
   }
 
   /** Spatial index of what is left of B; undefined if nothing is left on one side. */
-  private indexB(group: (part: Part) => string): { search: (box: Box, reach: number) => number[]; nearest: (x: number, y: number, group: string) => number[] } | undefined {
+  private indexB(group: readonly string[]): {
+    near: (box: Box, reach: number, anchor: readonly [number, number] | undefined) => number[]; nearest: (x: number, y: number, group: string) => number[];
+  } | undefined {
     const rest = this.left('b').filter((j) => this.partB(j).box);
     if (!rest.length || !this.toB.includes(-1)) return undefined;
     const tree = new Flatbush(rest.length);
     for (const j of rest) {
-      const [x0, y0, x1, y1] = this.partB(j).box as Box;
-      tree.add(x0, y0, x1, y1);
+      // The anchor of a placement may lie outside of what it draws.
+      const [x0, y0, x1, y1] = this.partB(j).box as Box, x = this.inB.x[j] as number, y = this.inB.y[j] as number;
+      if (Number.isNaN(x)) tree.add(x0, y0, x1, y1);
+      else tree.add(Math.min(x0, x), Math.min(y0, y), Math.max(x1, x), Math.max(y1, y));
     }
     tree.finish();
     const own = (k: number): number => rest[k] as number;
+    const around = (x: number, y: number, reach: number): number[] => tree.search(x - reach, y - reach, x + reach, y + reach);
     return {
       // A box that agrees within `reach` must contain a point near the corner, so search there and not over the whole box.
-      search: (box, reach) => tree.search(box[0] - reach, box[1] - reach, box[0] + reach, box[1] + reach).map(own)
-        .concat(tree.search(box[0] - reach, box[3] - reach, box[0] + reach, box[3] + reach).map(own))
-        .filter((j, k, all) => this.toA[j] === -1 && all.indexOf(j) === k),
-      nearest: (x, y, name) => tree.neighbors(x, y, NEIGHBOURS, Infinity, (k) => this.toA[own(k)] === -1 && group(this.partB(own(k))) === name).map(own),
+      near: (box, reach, anchor) => {
+        const found = new Set([...around(box[0], box[1], reach), ...around(box[0], box[3], reach), ...(anchor ? around(anchor[0], anchor[1], reach) : [])]);
+        return [...found].map(own).filter((j) => this.toA[j] === -1);
+      },
+      nearest: (x, y, name) => tree.neighbors(x, y, NEIGHBOURS, Infinity, (k) => this.toA[own(k)] === -1 && group[own(k)] === name).map(own),
     };
   }
 }

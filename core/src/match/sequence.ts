@@ -20,7 +20,7 @@ export function matchSequence(a: Design, b: Design): Pairing {
     if (anchor[0] < x.length) pair(anchor[0], anchor[1]);
     from = [anchor[0] + 1, anchor[1] + 1];
   }
-  return { toB, toA, keysTrusted: false };
+  return { toB, toA, keysTrusted: false, renumbered: false };
 }
 
 /** Lines that are unique on both sides, in the longest run that keeps their order (patience). */

@@ -125,7 +125,9 @@ export class DxfWriter extends DxfEntities {
   }
 
   block(name: string, base: Point, draw: (into: DxfEntities) => void): this {
-    const entities = new DxfEntities(this.next);
+    // Handles of a block's own, so that one more line in it renumbers nothing else.
+    let own = 0x100000 + this.blocks.size * 0x1000;
+    const entities = new DxfEntities(() => (own++).toString(16).toUpperCase());
     draw(entities);
     this.blocks.set(name, { base, entities });
     return this;

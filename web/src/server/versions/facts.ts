@@ -194,7 +194,7 @@ async function compareStreams(a: Subject, b: Subject, notes: string[]): Promise<
   const summary = change ? 'Content differs' : 'No change';
   const result: ComparisonResult = {
     comparison: {
-      engine: ENGINE, level: 'bytes', unit: 'byte', a: side(a), b: side(b), notes, summary, changes: change ? [change] : [],
+      engine: ENGINE, level: 'bytes', unit: 'byte', a: side(a), b: side(b), notes, summary, changes: change ? [change] : [], causes: [], tolerance: 0,
       counts: { added: 0, removed: 0, changed: change ? 1 : 0, moved: 0, unchanged: change ? 0 : 1 },
     },
     picture: { pageA: null, pageB: null, pages: { a: [], b: [] }, outlines: {}, omitted: 0 },

@@ -1,0 +1,67 @@
+/** Layers: renamed, another look, hidden, and parts that went from one to another. */
+import { plural } from '../../text/plural.ts';
+import type { Layer, Scalar } from '../../model/design.ts';
+import type { Facet, Found, Open } from './explain.ts';
+import { grouped } from './explain.ts';
+import { quoted, sayParts } from './words.ts';
+
+export function layerCauses(open: Open): Found[] {
+  const { evidence: e } = open, out: Found[] = [];
+  const layersA = new Map((e.a.layers ?? []).map((l) => [l.name, l])), layersB = new Map((e.b.layers ?? []).map((l) => [l.name, l]));
+  const usedA = new Set(e.a.parts.map((p) => p.category)), usedB = new Set(e.b.parts.map((p) => p.category));
+  const changed = open.facets((_, w) => w?.aspect === 'layer');
+  const renamed = new Map<string, string>();
+  for (const [names, group] of grouped(changed, ([k]) => `${e.changes[k]?.partA?.category}\n${e.changes[k]?.partB?.category}`)) {
+    const [from = '', to = ''] = names.split('\n');
+    // The old name is gone, the new one is new, and (nearly) all went from one to the other.
+    const gone = !usedB.has(from) && !layersB.has(from), fresh = !usedA.has(to) && !layersA.has(to);
+    if (gone && fresh && from && to && !renamed.has(from)) {
+      renamed.set(from, to);
+      out.push({ kind: 'layer-renamed', sentence: `Layer ${quoted(from)} renamed ${quoted(to)}, ${plural(group.length, 'part')}`, facets: group });
+    } else out.push({ kind: 'relayered', sentence: `${sayParts(e, group)} put from ${from ? `layer ${quoted(from)}` : 'no layer'} ${to ? `on layer ${quoted(to)}` : 'on none'}`, facets: group });
+    open.take(group);
+  }
+  for (const [name, before] of layersA) {
+    const after = layersB.get(renamed.get(name) ?? name);
+    if (!after) continue;
+    const look = lookChange(before, after);
+    if (!look.length) continue;
+    const facets = open.facets((c, w) => w?.aspect === 'style' && c.partB?.category === after.name && look.some((l) => explains(l, w)));
+    out.push(layerLook(after.name, look, facets));
+    open.take(facets);
+  }
+  const renames = new Set(renamed.values());
+  for (const [name] of layersB) if (!layersA.has(name) && !usedB.has(name) && !renames.has(name)) out.push({ kind: 'layer', sentence: `Layer ${quoted(name)} added, empty`, facets: [], parts: 0, weight: 1 });
+  for (const [name] of layersA) if (!layersB.has(name) && !usedA.has(name)) out.push({ kind: 'layer', sentence: `Layer ${quoted(name)} removed; it was empty`, facets: [], parts: 0, weight: 1 });
+  return out;
+}
+
+interface LookChange {
+  readonly property: string;
+  readonly from: Scalar | undefined;
+  readonly to: Scalar | undefined;
+}
+
+function lookChange(before: Layer, after: Layer): LookChange[] {
+  const names = [...new Set([...Object.keys(before.props), ...Object.keys(after.props)])];
+  return names.filter((n) => before.props[n] !== after.props[n]).map((property) => ({ property, from: before.props[property], to: after.props[property] }));
+}
+
+const visible: ReadonlySet<string> = new Set(['off', 'frozen']);
+
+/** A part's look follows its layer's where both went from the same to the same. */
+function explains(l: LookChange, w: { property?: string | undefined; from: string; to: string }): boolean {
+  if (visible.has(l.property)) return w.property === 'hidden';
+  return w.property === l.property && String(l.to) === w.to && String(l.from) === w.from;
+}
+
+function layerLook(name: string, look: readonly LookChange[], facets: readonly Facet[]): Found {
+  const parts = new Set(facets.map(([k]) => k)).size, tail = parts ? `, ${plural(parts, 'part')}` : '';
+  const hides = look.find((l) => visible.has(l.property));
+  const rest = look.filter((l) => !visible.has(l.property)).map((l) => `${l.property} ${l.from ?? 'none'} → ${l.to ?? 'none'}`);
+  const first = hides ? [hides.to === 'yes' ? 'hidden' : 'shown again'] : [];
+  return {
+    kind: 'layer-look', sentence: `Layer ${quoted(name)}${first.length ? ` ${first[0]}` : ''}${rest.length ? `${first.length ? '; ' : ': '}${rest.join(', ')}` : ''}${tail}`, facets, parts,
+    ...(parts ? {} : { weight: 1.5 }),
+  };
+}

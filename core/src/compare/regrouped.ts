@@ -1,0 +1,179 @@
+/**
+ * Where nothing visible changed but how things are put together: placements taken apart into their shapes or shapes made
+ * into placements, and lines split or joined. Works on what pairing left over.
+ */
+import { applyX, applyY, multiply, type Matrix } from '../geometry/matrix.ts';
+import { isPlaced, wordsOf } from '../match/traits.ts';
+import type { Design, Part } from '../model/design.ts';
+
+export interface Regrouped {
+  readonly kind: 'exploded' | 'blocked' | 'split' | 'joined';
+  /** Name of the block, for placements. */
+  readonly name: string;
+  readonly partsA: readonly number[];
+  readonly partsB: readonly number[];
+}
+
+/** Share of a placement's lines that must be found as loose shapes. */
+const MOST = 0.8;
+const DEEPEST = 8;
+/** Lines of one placement that are looked at. */
+const LONGEST = 20_000;
+
+/** `restA` and `restB` are parts without a counterpart; `reshaped` are pairs whose outlines differ. */
+export function regrouped(a: Design, b: Design, restA: readonly number[], restB: readonly number[], reshaped: readonly (readonly [number, number])[], tolerance: number): Regrouped[] {
+  const step = tolerance * 16;
+  const exploded = opened(a, restA, b, restB, step).map(({ placement, loose, name }): Regrouped => ({ kind: 'exploded', name, partsA: [placement], partsB: loose }));
+  const blocked = opened(b, restB, a, restA, step).map(({ placement, loose, name }): Regrouped => ({ kind: 'blocked', name, partsA: loose, partsB: [placement] }));
+  const usedA = new Set([...exploded, ...blocked].flatMap((g) => g.partsA)), usedB = new Set([...exploded, ...blocked].flatMap((g) => g.partsB));
+  const lines = rejoined(a, [...restA, ...reshaped.map(([i]) => i)].filter((i) => !usedA.has(i)), b, [...restB, ...reshaped.map(([, j]) => j)].filter((j) => !usedB.has(j)), tolerance);
+  return [...exploded, ...blocked, ...lines];
+}
+
+function opened(from: Design, restFrom: readonly number[], to: Design, restTo: readonly number[], step: number): { placement: number; loose: number[]; name: string }[] {
+  const placements = restFrom.filter((i) => from.parts[i]?.kind === 'placement' || from.parts[i]?.kind === 'dimension');
+  const loose = restTo.filter((j) => to.parts[j]?.kind !== 'placement');
+  if (!placements.length || !loose.length) return [];
+  const byPrint = new Map<string, number[]>(), size = new Map<number, number>();
+  for (const j of loose) {
+    const prints = printsOf(to, to.parts[j] as Part, step);
+    size.set(j, prints.length);
+    for (const p of prints) {
+      const list = byPrint.get(p);
+      if (list) list.push(j);
+      else byPrint.set(p, [j]);
+    }
+  }
+  const taken = new Set<number>(), out: { placement: number; loose: number[]; name: string }[] = [];
+  for (const i of placements) {
+    const prints = printsOf(from, from.parts[i] as Part, step), hits = new Map<number, number>();
+    if (!prints.length) continue;
+    for (const p of new Set(prints)) for (const j of byPrint.get(p) ?? []) if (!taken.has(j)) hits.set(j, (hits.get(j) ?? 0) + 1);
+    // A shape belongs to it only if all of its lines do.
+    const members = [...hits].filter(([j, n]) => n >= (size.get(j) ?? Infinity) * 0.99).map(([j]) => j);
+    const covered = members.reduce((sum, j) => sum + (size.get(j) ?? 0), 0);
+    if (covered < MOST * prints.length) continue;
+    for (const j of members) taken.add(j);
+    out.push({ placement: i, loose: members, name: from.parts[i]?.name ?? '' });
+  }
+  return out;
+}
+
+/** One print a line or text that a part draws, by place; nested placements opened. */
+function printsOf(design: Design, part: Part, step: number): string[] {
+  const out: string[] = [];
+  collect(design, part, undefined, step, out, 0);
+  return out;
+}
+
+function collect(design: Design, part: Part, matrix: Matrix | undefined, step: number, out: string[], depth: number): void {
+  const { points, starts, closed } = design.geometry;
+  const at = (p: number): string => {
+    const x = points[2 * p] as number, y = points[2 * p + 1] as number;
+    return `${Math.round((matrix ? applyX(matrix, x, y) : x) / step)},${Math.round((matrix ? applyY(matrix, x, y) : y) / step)}`;
+  };
+  const line = (p: string, q: string): void => {
+    if (out.length < LONGEST && p !== q) out.push(p < q ? `${p} ${q}` : `${q} ${p}`);
+  };
+  for (let s = part.firstSubpath; s < part.firstSubpath + part.subpaths; s++) {
+    const begin = starts[s] as number, end = starts[s + 1] as number;
+    for (let p = begin; p + 1 < end; p++) line(at(p), at(p + 1));
+    if (closed[s] && end - begin > 2) line(at(end - 1), at(begin));
+  }
+  const transform = matrix ? multiply(matrix, part.transform) : part.transform, run = part.lettering?.runs[0];
+  if (run && part.props['hidden'] !== 'yes') out.push(`“${wordsOf(part)}” ${Math.round(applyX(transform, run.x, run.y) / step)},${Math.round(applyY(transform, run.x, run.y) / step)}`);
+  if (!isPlaced(part) || depth >= DEEPEST || part.definition === undefined) return;
+  for (const child of design.definitions[part.definition]?.content ?? []) collect(design, child, transform, step, out, depth + 1);
+}
+
+interface Piece {
+  readonly side: 0 | 1;
+  readonly part: number;
+  /** Interval along its line. */
+  readonly from: number;
+  readonly to: number;
+}
+
+/** Straight open lines that cover the same ground cut at other places. */
+function rejoined(a: Design, restA: readonly number[], b: Design, restB: readonly number[], tolerance: number): Regrouped[] {
+  const carriers = new Map<string, Piece[]>(), straightA = restA.filter((i) => isStraight(a, a.parts[i])), straightB = restB.filter((j) => isStraight(b, b.parts[j]));
+  if (!straightA.length || !straightB.length) return [];
+  for (const i of straightA) pieces(a, i, 0, tolerance, carriers);
+  for (const j of straightB) pieces(b, j, 1, tolerance, carriers);
+  const root = new Map<string, string>();
+  const find = (x: string): string => {
+    let top = x;
+    for (let up = root.get(top); up !== undefined && up !== top; up = root.get(top)) top = up;
+    return top;
+  };
+  const unite = (x: string, y: string): void => {
+    root.set(find(x), find(y));
+  };
+  const name = (p: Piece): string => `${p.side}:${p.part}`;
+  const uneven = new Set<string>(), reach = 4 * tolerance;
+  for (const list of carriers.values()) {
+    const sorted = [...list].sort((p, q) => p.from - q.from);
+    // Runs of pieces that touch one another along their line.
+    for (let k = 0; k < sorted.length;) {
+      let end = k + 1, far = (sorted[k] as Piece).to;
+      while (end < sorted.length && (sorted[end] as Piece).from <= far + reach) far = Math.max(far, (sorted[end++] as Piece).to);
+      const run = sorted.slice(k, end), first = run[0] as Piece;
+      for (const p of run) unite(name(p), name(first));
+      if (!sameCover(run, reach)) uneven.add(name(first));
+      k = end;
+    }
+  }
+  const bad = new Set([...uneven].map(find)), groups = new Map<string, { a: Set<number>; b: Set<number> }>();
+  for (const list of carriers.values()) {
+    for (const p of list) {
+      const top = find(name(p));
+      if (bad.has(top)) continue;
+      const group = groups.get(top) ?? { a: new Set<number>(), b: new Set<number>() };
+      groups.set(top, group);
+      (p.side ? group.b : group.a).add(p.part);
+    }
+  }
+  return [...groups.values()].filter((g) => g.a.size && g.b.size && g.a.size !== g.b.size).map((g) => ({ kind: g.b.size > g.a.size ? 'split' as const : 'joined' as const, name: '', partsA: [...g.a], partsB: [...g.b] }));
+}
+
+function isStraight(design: Design, part: Part | undefined): boolean {
+  if (!part?.subpaths || !['line', 'polyline', 'path', 'polygon', 'rectangle'].includes(part.kind)) return false;
+  const { starts } = design.geometry;
+  return (starts[part.firstSubpath + part.subpaths] as number) - (starts[part.firstSubpath] as number) <= 64;
+}
+
+function pieces(design: Design, index: number, side: 0 | 1, tolerance: number, into: Map<string, Piece[]>): void {
+  const part = design.parts[index] as Part, { points, starts, closed } = design.geometry;
+  for (let s = part.firstSubpath; s < part.firstSubpath + part.subpaths; s++) {
+    const begin = starts[s] as number, end = starts[s + 1] as number;
+    for (let p = begin; p < end; p++) {
+      const q = p + 1 < end ? p + 1 : begin;
+      if (q === begin && (!closed[s] || end - begin < 3)) continue;
+      const x0 = points[2 * p] as number, y0 = points[2 * p + 1] as number, x1 = points[2 * q] as number, y1 = points[2 * q + 1] as number, length = Math.hypot(x1 - x0, y1 - y0);
+      if (length <= tolerance) continue;
+      // One direction for both ways along the line.
+      const turned = x1 < x0 - 1e-12 || (Math.abs(x1 - x0) <= 1e-12 && y1 < y0), ux = ((x1 - x0) / length) * (turned ? -1 : 1), uy = ((y1 - y0) / length) * (turned ? -1 : 1);
+      const offset = ux * y0 - uy * x0, t0 = ux * x0 + uy * y0, t1 = ux * x1 + uy * y1;
+      const key = `${Math.round(Math.atan2(uy, ux) * 2e4)} ${Math.round(offset / (64 * tolerance))}`;
+      const piece: Piece = { side, part: index, from: Math.min(t0, t1), to: Math.max(t0, t1) }, list = into.get(key);
+      if (list) list.push(piece);
+      else into.set(key, [piece]);
+    }
+  }
+}
+
+/** True where both sides cover the same stretch without gaps. */
+function sameCover(run: readonly Piece[], reach: number): boolean {
+  const cover = (side: 0 | 1): [number, number, number] => {
+    let from = Infinity, to = -Infinity, covered = 0;
+    for (const p of run) {
+      if (p.side !== side) continue;
+      from = Math.min(from, p.from);
+      covered += Math.max(0, p.to - Math.max(p.from, to));
+      to = Math.max(to, p.to);
+    }
+    return [from, to, covered];
+  };
+  const x = cover(0), y = cover(1);
+  return Math.abs(x[0] - y[0]) <= reach && Math.abs(x[1] - y[1]) <= reach && Math.abs(x[2] - y[2]) <= reach * run.length;
+}

@@ -1,0 +1,52 @@
+/** The distance within which two coordinates count as the same, chosen from the data. */
+import type { Design } from '../model/design.ts';
+import { diagonalOf } from './traits.ts';
+
+/** Coordinates that are looked at. */
+const SAMPLE = 4000;
+/** Decimals that are tried, from whole tens to millionths. */
+const DECIMALS = [-1, 0, 1, 2, 3, 4, 5, 6];
+
+/**
+ * A hundred-thousandth of the larger drawing's size, but never so much that whole steps of its grid get lost; or, where one
+ * side was saved with fewer decimals than the other (re-exported), the rounding error of that.
+ */
+export function toleranceFor(a: Design, b: Design): number {
+  const extent = Math.max(diagonalOf(a), diagonalOf(b));
+  const base = extent * 1e-6 || 1e-9;
+  const rounding = roundingBetween(coordinates(a), coordinates(b));
+  return Math.max(base, Math.min(rounding, extent * 2e-3));
+}
+
+function coordinates(design: Design): Float64Array {
+  const { points } = design.geometry, step = Math.max(1, Math.floor(points.length / SAMPLE)), out: number[] = [];
+  for (let i = 0; i < points.length; i += step) out.push(points[i] as number);
+  for (const part of design.parts) {
+    if (out.length > 2 * SAMPLE) break;
+    if (part.definition !== undefined || part.lettering) out.push(part.transform[4], part.transform[5]);
+  }
+  return Float64Array.from(out);
+}
+
+/** Share of the coordinates that are multiples of 10^−decimals. */
+function onGrid(values: Float64Array, decimals: number): number {
+  const factor = 10 ** decimals;
+  let on = 0;
+  for (const v of values) {
+    const scaled = v * factor;
+    if (Math.abs(scaled - Math.round(scaled)) <= 1e-6 * Math.max(1, Math.abs(scaled) * 1e-6)) on++;
+  }
+  return values.length ? on / values.length : 1;
+}
+
+/** Half a step of the coarser side's grid, where it is plainly a rounding of the finer one; else 0. */
+function roundingBetween(a: Float64Array, b: Float64Array): number {
+  if (a.length < 8 || b.length < 8) return 0;
+  for (const decimals of DECIMALS) {
+    const inA = onGrid(a, decimals), inB = onGrid(b, decimals);
+    const most = Math.max(inA, inB), least = Math.min(inA, inB);
+    if (most > 0.995 && least < 0.8) return 0.5001 * 10 ** -decimals * Math.SQRT2;
+    if (most > 0.995) return 0;
+  }
+  return 0;
+}
