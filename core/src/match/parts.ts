@@ -161,16 +161,17 @@ class Matcher {
       const part = this.partA(i);
       if (!part.box) continue;
       const words = wordsOf(part), anchored = words !== '' || isPlaced(part);
-      for (const j of index.near(part.box, reach, anchored ? [inA.x[i] as number, inA.y[i] as number] : undefined)) {
+      for (const j of index.near(part.box, reach, anchored ? [inA.x[i] as number, inA.y[i] as number] : round.has(part.kind) ? [centreX(part.box), centreY(part.box)] : undefined)) {
         const other = this.partB(j);
         if (inB.family[j] !== inA.family[i] || !this.samePage(i, j)) continue;
         const sameBox = boxesAgree(part.box, other.box, reach);
+        const concentric = round.has(part.kind) && other.kind === part.kind && other.box !== undefined && sameMiddle(part.box, other.box, reach);
         const sameAnchor = anchored && Math.abs((inA.x[i] as number) - (inB.x[j] as number)) <= reach && Math.abs((inA.y[i] as number) - (inB.y[j] as number)) <= reach;
-        if (!sameBox && !sameAnchor) continue;
+        if (!sameBox && !sameAnchor && !concentric) continue;
         const sameForm = inA.form[i] === inB.form[j] || (sameBox && !isPlaced(part) && sameGeometry(this.a, part, this.b, other, reach));
         if (!sameForm && this.keysDisagree(i, j)) continue;
         const cost = (sameForm ? 0 : 1) + (inA.look[i] === inB.look[j] ? 0 : 0.5) + (part.category === other.category ? 0 : 0.25) +
-          (words ? 0.2 * (1 - similarity(words, wordsOf(other))) : 0) + (sameAnchor || !anchored ? 0 : 0.3);
+          (concentric && !sameBox ? 0.4 : 0) + (words ? 0.2 * (1 - similarity(words, wordsOf(other))) : 0) + (sameAnchor || !anchored ? 0 : 0.3);
         candidates.push({ a: i, b: j, cost });
       }
     }
@@ -298,6 +299,14 @@ class Matcher {
     };
   }
 }
+
+/** Kinds that people resize about their middle. */
+const round: ReadonlySet<string> = new Set(['circle', 'ellipse', 'arc']);
+
+const sameMiddle = (a: Box, b: Box, reach: number): boolean => {
+  const ratio = (width(a) + height(a)) / Math.max(width(b) + height(b), 1e-300);
+  return Math.abs(centreX(a) - centreX(b)) <= reach && Math.abs(centreY(a) - centreY(b)) <= reach && ratio > 1 / 3 && ratio < 3;
+};
 
 const boxesAgree = (a: Box, b: Box | undefined, reach: number): boolean =>
   b !== undefined && a.every((v, k) => Math.abs(v - (b[k] as number)) <= reach);

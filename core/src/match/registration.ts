@@ -177,6 +177,9 @@ const spotOf = (p: Part): readonly [number, number] | undefined => {
   return p.box && [(p.box[0] + p.box[2]) / 2, (p.box[1] + p.box[3]) / 2];
 };
 
+/** Properties that are lengths in design units. */
+const lengths: ReadonlySet<string> = new Set(['height', 'text width', 'width', 'stroke-width', 'font-size']);
+
 /** A design with every page moved by `m`: as B sees A. */
 export function movedDesign(a: Design, m: Matrix): Design {
   const { points } = a.geometry, moved = new Float64Array(points.length);
@@ -191,7 +194,14 @@ export function movedDesign(a: Design, m: Matrix): Design {
     moved[2 * p + 1] = inDefinitions[s] ? y : m[1] * x + m[3] * y + m[5];
   }
   const geometry = { ...a.geometry, points: moved };
-  return { ...a, geometry, parts: a.parts.map((p) => ({ ...p, transform: multiply(m, p.transform), box: p.subpaths ? boxIn(moved, starts, p) : p.box && boxAround(p.box, m) })) };
+  const scale = Math.hypot(m[0], m[1]), known = new Map<Part['props'], Part['props']>();
+  const resized = (props: Part['props']): Part['props'] => {
+    if (Math.abs(scale - 1) < 1e-9) return props;
+    const out = known.get(props) ?? Object.fromEntries(Object.entries(props).map(([name, value]) => [name, typeof value === 'number' && lengths.has(name) ? Number((value * scale).toPrecision(6)) : value]));
+    known.set(props, out);
+    return out;
+  };
+  return { ...a, geometry, parts: a.parts.map((p) => ({ ...p, props: resized(p.props), transform: multiply(m, p.transform), box: p.subpaths ? boxIn(moved, starts, p) : p.box && boxAround(p.box, m) })) };
 }
 
 function contentSubpaths(d: Design): Uint8Array {

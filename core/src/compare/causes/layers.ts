@@ -18,7 +18,13 @@ export function layerCauses(open: Open): Found[] {
     if (gone && fresh && from && to && !renamed.has(from)) {
       renamed.set(from, to);
       out.push({ kind: 'layer-renamed', sentence: `Layer ${quoted(from)} renamed ${quoted(to)}, ${plural(group.length, 'part')}`, facets: group });
-    } else out.push({ kind: 'relayered', sentence: `${sayParts(e, group)} put from ${from ? `layer ${quoted(from)}` : 'no layer'} ${to ? `on layer ${quoted(to)}` : 'on none'}`, facets: group });
+    } else {
+      // What the part takes from its layer goes along.
+      const moved = new Set(group.map(([k]) => k)), before = layersA.get(from)?.props, after = layersB.get(to)?.props;
+      const taken = open.facets((_, w, k) => w?.aspect === 'style' && w.property !== undefined && moved.has(k) && (w.property === 'hidden' || (sayProp(before, w.property) === w.from && sayProp(after, w.property) === w.to)));
+      group.push(...taken);
+      out.push({ kind: 'relayered', sentence: `${sayParts(e, group)} put from ${from ? `layer ${quoted(from)}` : 'no layer'} ${to ? `on layer ${quoted(to)}` : 'on none'}`, facets: group });
+    }
     open.take(group);
   }
   for (const [name, before] of layersA) {
@@ -35,6 +41,8 @@ export function layerCauses(open: Open): Found[] {
   for (const [name] of layersA) if (!layersB.has(name) && !usedA.has(name)) out.push({ kind: 'layer', sentence: `Layer ${quoted(name)} removed; it was empty`, facets: [], parts: 0, weight: 1 });
   return out;
 }
+
+const sayProp = (props: Readonly<Record<string, Scalar>> | undefined, name: string): string => String(props?.[name] ?? 'none');
 
 interface LookChange {
   readonly property: string;

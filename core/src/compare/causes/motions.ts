@@ -8,7 +8,7 @@ import { kindOf, pluralOf, sayNumber, sayParts, sayPoint, sayShift } from './wor
 export function motions(open: Open): Found[] {
   const { evidence: e } = open, out: Found[] = [];
   const moved = open.facets((_, w, k) => w?.aspect === 'placement' && w.property === undefined && e.details[k]?.motion !== undefined);
-  const groups = merged(e, grouped(moved, ([k]) => motionKey(e, e.details[k]?.motion as Motion)));
+  const groups = withRound(e, merged(e, grouped(moved, ([k]) => motionKey(e, e.details[k]?.motion as Motion))));
   const stretched = open.facets((_, w, k) => e.details[k]?.stretch !== undefined && (w?.aspect === 'geometry' || (w?.aspect === 'placement' && w.property === undefined)));
   const taken = new Set<number>();
   for (const group of groups) {
@@ -34,6 +34,30 @@ export function motions(open: Open): Found[] {
   return [...out, ...scalings(open)];
 }
 
+const round: ReadonlySet<string> = new Set(['circle', 'point']);
+
+/** Round things show no turn: they belong to whatever turned or scaled their middles where they are now. */
+function withRound(e: Evidence, groups: readonly Facet[][]): Facet[][] {
+  const turning = groups.filter((g) => g.length > 1 && !isShift(e.details[(g[0] as Facet)[0]]?.motion as Motion));
+  if (!turning.length) return [...groups];
+  const middle = (box: readonly number[] | null | undefined): readonly [number, number] | undefined => box ? [((box[0] as number) + (box[2] as number)) / 2, ((box[1] as number) + (box[3] as number)) / 2] : undefined;
+  const fits = ([k]: Facet): Facet[] | undefined => {
+    const change = e.changes[k], from = middle(change?.boxA), to = middle(change?.boxB);
+    if (!change || !round.has(change.part.kind) || !from || !to) return undefined;
+    return turning.find((g) => {
+      const m = e.details[(g[0] as Facet)[0]]?.motion as Motion, y = m.mirrored ? -from[1] : from[1];
+      return Math.hypot(m.re * from[0] - m.im * y + m.x - to[0], m.im * from[0] + m.re * y + m.y - to[1]) <= 64 * e.tolerance + 1e-4 * Math.hypot(m.x, m.y);
+    });
+  };
+  return groups.map((group) => (turning.includes(group) ? group : group.filter((facet) => {
+    const home = fits(facet);
+    home?.push(facet);
+    return home === undefined;
+  }))).filter((g) => g.length > 0);
+}
+
+const isShift = (m: Motion): boolean => Math.abs(m.turn) < 0.01 && !m.mirrored && !isScaling(m);
+
 const isScaling = (m: Motion): boolean => Math.abs(m.scale - 1) > 1e-5;
 
 /** Several parts scaled by the same about the same point. */
@@ -42,10 +66,8 @@ function scalings(open: Open): Found[] {
   const facets = open.facets((_, w, k) => (w?.aspect === 'geometry' || (w?.aspect === 'placement' && w.property === undefined)) && e.details[k]?.motion !== undefined && isScaling(e.details[k].motion));
   const inPlace = (m: Motion): boolean => Math.hypot(m.dx, m.dy) <= 2 * e.tolerance;
   const out: Found[] = [];
-  for (const [, group] of grouped(facets, ([k]) => {
-    const m = e.details[k]?.motion as Motion;
-    return inPlace(m) ? `each ${m.scale.toFixed(4)}` : motionKey(e, m);
-  })) {
+  const still = facets.filter(([k]) => inPlace(e.details[k]?.motion as Motion)), going = facets.filter(([k]) => !inPlace(e.details[k]?.motion as Motion));
+  for (const group of [...grouped(still, ([k]) => (e.details[k]?.motion as Motion).scale.toFixed(4)).map(([, g]) => g), ...withRound(e, merged(e, grouped(going, ([k]) => motionKey(e, e.details[k]?.motion as Motion))))]) {
     const m = e.details[(group[0] as Facet)[0]]?.motion as Motion, count = new Set(group.map(([k]) => k)).size;
     if (count < 2) continue;
     const centre = fixedPoint(m);
