@@ -4,7 +4,7 @@ import { centreX, centreY, height, width } from '../geometry/box.ts';
 import { anchorOf, isPlaced, wordsOf } from '../match/traits.ts';
 import { pointRange, sameGeometry } from '../match/same-geometry.ts';
 import type { Design, Part, Scalar } from '../model/design.ts';
-import { motionBetween, motionOfTransforms, stretchBetween, type Motion } from './motion.ts';
+import { motionBetween, motionOfTransforms, stretchBetween, type Motion } from '../match/motion.ts';
 import { say, sayGeometry, sayPoint, sayShift } from './say.ts';
 
 export interface Context {

@@ -3,7 +3,7 @@ import { open } from '../formats/open.ts';
 import type { Design } from '../model/design.ts';
 import { sameCategories } from './categories.ts';
 import { firstDifference } from './bytes.ts';
-import { motionBetween } from './motion.ts';
+import { motionBetween } from '../match/motion.ts';
 import { plural } from '../text/plural.ts';
 import { say, sayShift } from './say.ts';
 import type { Cause } from '../contract/comparison.ts';

@@ -1,7 +1,7 @@
 /**
  * Pairs the parts of two designs. Each step takes only what the earlier ones left:
  *   same key and content → (keys proved) same key → same content and place → same within tolerance
- *   → same place → same form elsewhere (moved) → same neighbours → cheapest assignment nearby.
+ *   → same place → turned or scaled together → same form elsewhere (moved) → same neighbours → cheapest assignment nearby.
  * Keys are evidence, not proof: whether to believe them is measured first.
  */
 import Flatbush from 'flatbush';
@@ -12,6 +12,7 @@ import { assign, type Candidate } from './assign.ts';
 import { pairMoved } from './moved.ts';
 import type { Pairing } from './pairing.ts';
 import { sameGeometry } from './same-geometry.ts';
+import { pairTurned } from './turned.ts';
 import { isPlaced, traitsOf, wordsOf, type Traits } from './traits.ts';
 
 /** Share of common keys that must agree before keys are believed. */
@@ -56,6 +57,7 @@ class Matcher {
     this.byKey();
     this.byContentAndPlace();
     this.bySamePlace();
+    if (!this.keysTrusted) for (const [i, j] of pairTurned(this.a, this.left('a'), this.b, this.left('b'), this.tolerance)) if (this.samePage(i, j)) this.pair(i, j);
     this.byForm();
     this.byNeighbours();
     this.byCost();

@@ -7,7 +7,7 @@ import type { Pairing } from '../../match/pairing.ts';
 import type { Registration } from '../../match/registration.ts';
 import type { Design } from '../../model/design.ts';
 import type { DefinitionChange } from '../definitions.ts';
-import type { Motion } from '../motion.ts';
+import type { Motion } from '../../match/motion.ts';
 import type { Regrouped } from '../regrouped.ts';
 import { comings } from './comings.ts';
 import { definitionCauses } from './definitions.ts';

@@ -1,6 +1,6 @@
 /** Parts that went together: one rigid motion, one scaling, one stretch. */
 import { plural } from '../../text/plural.ts';
-import type { Motion } from '../motion.ts';
+import type { Motion } from '../../match/motion.ts';
 import type { Evidence, Facet, Found, Open } from './explain.ts';
 import { grouped } from './explain.ts';
 import { kindOf, pluralOf, sayNumber, sayParts, sayPoint, sayShift } from './words.ts';
