@@ -10,8 +10,9 @@ const CURVE_PIECES = 8;
 export class GeometryBuilder {
   private points = new Float64Array(1024);
   private used = 0;
-  private starts: number[] = [];
-  private closedFlags: number[] = [];
+  private starts = new Uint32Array(256);
+  private closedFlags = new Uint8Array(256);
+  private count = 0;
   private matrix: Matrix = [1, 0, 0, 1, 0, 0];
   private x = 0;
   private y = 0;
@@ -22,7 +23,7 @@ export class GeometryBuilder {
   }
 
   get subpathCount(): number {
-    return this.starts.length;
+    return this.count;
   }
 
   setMatrix(m: Matrix): void {
@@ -31,8 +32,14 @@ export class GeometryBuilder {
 
   moveTo(x: number, y: number): void {
     this.dropEmpty();
-    this.starts.push(this.used >> 1);
-    this.closedFlags.push(0);
+    if (this.count === this.starts.length) {
+      const starts = new Uint32Array(this.count * 2), closed = new Uint8Array(this.count * 2);
+      starts.set(this.starts);
+      closed.set(this.closedFlags);
+      [this.starts, this.closedFlags] = [starts, closed];
+    }
+    this.starts[this.count] = this.used >> 1;
+    this.closedFlags[this.count++] = 0;
     this.push(x, y);
   }
 
@@ -53,7 +60,7 @@ export class GeometryBuilder {
 
   /** Closes the subpath. A last point on top of the first is dropped, so that both spellings of a closed shape are one. */
   close(): void {
-    const subpath = this.closedFlags.length - 1;
+    const subpath = this.count - 1;
     if (subpath < 0) return;
     this.closedFlags[subpath] = 1;
     const first = 2 * (this.starts[subpath] as number), last = this.used - 2;
@@ -64,8 +71,9 @@ export class GeometryBuilder {
 
   /** Bounds of the subpaths from `first` on, in page coordinates. */
   boxFrom(first: number): Box | undefined {
-    const begin = this.starts[first];
-    if (begin === undefined || 2 * begin >= this.used) return undefined;
+    if (first >= this.count) return undefined;
+    const begin = this.starts[first] as number;
+    if (2 * begin >= this.used) return undefined;
     let minX = Infinity, minY = Infinity, maxX = -Infinity, maxY = -Infinity;
     for (let i = 2 * begin; i < this.used; i += 2) {
       const x = this.points[i] as number, y = this.points[i + 1] as number;
@@ -79,7 +87,7 @@ export class GeometryBuilder {
 
   /** Moves the subpaths from `first` on, in page coordinates. */
   shift(first: number, dx: number, dy: number): void {
-    for (let i = 2 * (this.starts[first] ?? this.used); i < this.used; i += 2) {
+    for (let i = first < this.count ? 2 * (this.starts[first] as number) : this.used; i < this.used; i += 2) {
       this.points[i] = (this.points[i] as number) + dx;
       this.points[i + 1] = (this.points[i + 1] as number) + dy;
     }
@@ -92,33 +100,27 @@ export class GeometryBuilder {
 
   /** Coordinates of subpath `s` as they are kept: x and y in turn. */
   pointsOf(s: number): Float64Array {
-    return this.points.subarray(2 * (this.starts[s] ?? 0), 2 * (this.starts[s + 1] ?? this.used >> 1));
+    return this.points.subarray(2 * (this.starts[s] as number), s + 1 < this.count ? 2 * (this.starts[s + 1] as number) : this.used);
   }
 
   /** Forgets the subpaths from `first` on. */
   cutBack(first: number): void {
-    const begin = this.starts[first];
-    if (begin === undefined) return;
-    this.used = 2 * begin;
-    this.starts.length = first;
-    this.closedFlags.length = first;
+    if (first >= this.count) return;
+    this.used = 2 * (this.starts[first] as number);
+    this.count = first;
   }
 
   finish(): Geometry {
     this.dropEmpty();
-    const starts = new Uint32Array(this.starts.length + 1);
-    starts.set(this.starts);
-    starts[this.starts.length] = this.used >> 1;
-    return { points: this.points.slice(0, this.used), starts, closed: Uint8Array.from(this.closedFlags) };
+    const starts = new Uint32Array(this.count + 1);
+    starts.set(this.starts.subarray(0, this.count));
+    starts[this.count] = this.used >> 1;
+    return { points: this.points.slice(0, this.used), starts, closed: this.closedFlags.slice(0, this.count) };
   }
 
   /** A move that nothing followed draws nothing. */
   private dropEmpty(): void {
-    const last = this.starts.at(-1);
-    if (last !== undefined && last === this.used >> 1) {
-      this.starts.pop();
-      this.closedFlags.pop();
-    }
+    if (this.count && this.starts[this.count - 1] === this.used >> 1) this.count--;
   }
 
   private push(x: number, y: number): void {

@@ -6,7 +6,6 @@ import type { Groups } from './groups.ts';
 
 const DEFAULT_WEIGHT = 0.25;
 
-export const layerOf = (g: Groups, span: Span): string => nameOf(g, span, 8) ?? '0';
 
 /** Layers as the neutral model has them. */
 export const layersOf = (doc: DxfDocument): Layer[] => [...doc.layers.values()].map((row) => ({
@@ -19,6 +18,7 @@ export const layersOf = (doc: DxfDocument): Layer[] => [...doc.layers.values()].
 
 /** Reads looks, and gives the same object for the same look, so that many parts share one. */
 export class Looks {
+  private readonly names = new Map<string, string>();
   private readonly known = new Map<string, Readonly<Record<string, Scalar>>>();
   private readonly doc: DxfDocument;
 
@@ -26,9 +26,17 @@ export class Looks {
     this.doc = doc;
   }
 
+  /** The layer of an entity; the same string for the same layer. */
+  layerName(span: Span): string {
+    const name = nameOf(this.doc.groups, span, 8) ?? '0', known = this.names.get(name);
+    if (known !== undefined) return known;
+    this.names.set(name, name);
+    return name;
+  }
+
   /** `inBlock`: colours and line types "by block", and everything by layer 0, are then settled by each placement. */
   of(span: Span, inBlock: boolean, more: Readonly<Record<string, Scalar>> | undefined): Readonly<Record<string, Scalar>> {
-    const { groups: g } = this.doc, layerName = layerOf(g, span), layer = this.doc.layers.get(keyOf(layerName));
+    const { groups: g } = this.doc, layerName = this.layerName(span), layer = this.doc.layers.get(keyOf(layerName));
     const fromPlacement = inBlock && layerName === '0';
     const number = numberOf(g, span, 62, 256), full = find(g, span, 420), type = nameOf(g, span, 6) ?? 'BYLAYER', weight = numberOf(g, span, 370, -1), scale = numberOf(g, span, 48, 1);
     const colour = full >= 0 ? trueColour(g.number(full)) : number === 0 ? (inBlock ? 'by block' : numberedColour(7)) : number === 256 ? (fromPlacement ? 'by layer' : layer?.colour ?? numberedColour(7)) : numberedColour(number);

@@ -1,7 +1,7 @@
 /** From a DXF file to the neutral model. Design units are drawing units; the page's y is −y of the drawing. */
 import { unite, type Box } from '../../geometry/box.ts';
 import { GeometryBuilder } from '../../geometry/builder.ts';
-import { applyX, applyY, multiply, type Matrix } from '../../geometry/matrix.ts';
+import { applyX, applyY, identity, multiply, type Matrix } from '../../geometry/matrix.ts';
 import type { Definition, Design, Page, Part } from '../../model/design.ts';
 import type { Limits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
@@ -10,7 +10,7 @@ import { fingerprintOf } from './content.ts';
 import { find, keyOf, nameOf, nextRecord, numberOf, surveyDocument, textOf, type BlockRow, type DxfDocument, type Span } from './document.ts';
 import { draws, oldPolyline, opaque, opaqueNames, planeFor, type Drawn } from './entities.ts';
 import { Groups } from './groups.ts';
-import { layerOf, layersOf, Looks } from './look.ts';
+import { layersOf, Looks } from './look.ts';
 import { ReaderNotes } from './notes.ts';
 import { originOf, unitOf } from './origin.ts';
 
@@ -18,6 +18,9 @@ import { originOf, unitOf } from './origin.ts';
 const ABSURD = 1e13;
 /** Placements of one array, at most. */
 const MOST_IN_ARRAY = 10_000;
+
+/** Shared, since hundreds of thousands of parts have none. */
+const noParents: readonly string[] = [];
 
 /** Throws ReadError where no drawing can be made out at all, or where it is beyond `limits`. Damaged files are read as far as they go. */
 export function readDxf(bytes: Uint8Array, limits: Limits): Design {
@@ -139,11 +142,11 @@ class Reader {
     return { drawn, firstSubpath, subpaths, box };
   }
 
-  private add(span: Span, owner: Owner, { drawn, firstSubpath, subpaths, box }: ReturnType<Reader['safely']>, out: Part[], last?: number, parents: readonly string[] = []): void {
+  private add(span: Span, owner: Owner, { drawn, firstSubpath, subpaths, box }: ReturnType<Reader['safely']>, out: Part[], last?: number, parents: readonly string[] = noParents): void {
     const words = drawn.lettering?.words ?? drawn.lettering?.runs.map((r) => r.text).join(' ');
     out.push(this.part(span, owner, {
       kind: drawn.kind, name: drawn.name ?? (words ? `“${words.length > 48 ? `${words.slice(0, 47)}…` : words}”`.replace(/\n/g, ' ') : drawn.kind),
-      firstSubpath, subpaths, box, transform: drawn.transform ?? [1, 0, 0, 1, 0, 0], props: this.looks.of(span, owner.inBlock, drawn.props), parents,
+      firstSubpath, subpaths, box, transform: drawn.transform ?? identity, props: this.looks.of(span, owner.inBlock, drawn.props), parents,
       ...(drawn.lettering ? { lettering: drawn.lettering } : {}), ...(drawn.hatch?.length ? { hatch: drawn.hatch } : {}),
     }, last));
   }
@@ -151,7 +154,7 @@ class Reader {
   private part(span: Span, owner: Owner, has: Omit<Part, 'key' | 'category' | 'categoryIsKey' | 'page' | 'span'>, last = span.last): Part {
     const { groups: g } = this.doc;
     return {
-      key: textOf(g, span, 5)?.trim().toUpperCase() || undefined, category: layerOf(g, span), categoryIsKey: false, page: owner.page,
+      key: textOf(g, span, 5)?.trim().toUpperCase() || undefined, category: this.looks.layerName(span), categoryIsKey: false, page: owner.page,
       span: [g.at[span.first] as number, g.endOf(last - 1)], ...has,
     };
   }
@@ -175,7 +178,7 @@ class Reader {
     if (!sound) this.notes.count('absurd');
     const box = sound ? (inner && around(inner, transform)) ?? [transform[4], transform[5], transform[4], transform[5]] as const : undefined;
     out.push(this.part(span, owner, {
-      kind, name, parents: [], firstSubpath: this.geometry.subpathCount, subpaths: 0, box, transform: sound ? transform : [1, 0, 0, 1, 0, 0], props: this.looks.of(span, owner.inBlock, props),
+      kind, name, parents: noParents, firstSubpath: this.geometry.subpathCount, subpaths: 0, box, transform: sound ? transform : identity, props: this.looks.of(span, owner.inBlock, props),
       ...(definition === undefined || !sound ? {} : { definition }),
     }));
   }

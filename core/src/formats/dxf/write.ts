@@ -140,9 +140,8 @@ export class DxfWriter extends DxfEntities {
       ['TABLES', () => this.tables()], ['BLOCKS', () => this.blockSection()], ['ENTITIES', () => this.groups],
       ['OBJECTS', () => [[0, 'DICTIONARY'], [5, 'C'], [330, '0'], [100, 'AcDbDictionary'], [3, 'ACAD_GROUP'], [350, 'D'], [0, 'DICTIONARY'], [5, 'D'], [330, 'C'], [100, 'AcDbDictionary']]],
     ];
-    for (const [name, groups] of sections) out.push([0, 'SECTION'], [2, name], ...groups(), [0, 'ENDSEC']);
-    out.push([0, 'EOF']);
-    return `${out.map(([code, value]) => `${String(code).padStart(3)}\n${format(value)}`).join('\n')}\n`;
+    const lines = (groups: readonly Group[]): string => groups.map(([code, value]) => `${String(code).padStart(3)}\n${format(value)}\n`).join('');
+    return `${lines(out)}${sections.map(([name, groups]) => lines([[0, 'SECTION'], [2, name]]) + lines(groups()) + lines([[0, 'ENDSEC']])).join('')}${lines([[0, 'EOF']])}`;
   }
 
   private readonly next = (): string => (this.counter.next++).toString(16).toUpperCase();
