@@ -69,6 +69,8 @@ const matrix: Readonly<Record<string, Asked>> = {
   'get /projects/{projectId}/sets': { needs: 'see old versions', path: (f) => `/projects/${f.project}/sets` },
   'post /projects/{projectId}/sets': { needs: 'check out', path: (f) => `/projects/${f.project}/sets`, form: () => ({ plan: JSON.stringify([{ name: 'of a set.txt' }]), note: '', file: upload('set') }) },
   'get /sets/{setId}': { needs: 'see old versions', path: (f) => `/sets/${f.set}` },
+  'get /preferences': { needs: 'signed in', path: at('/preferences') },
+  'put /preferences': { needs: 'signed in', path: at('/preferences'), body: () => ({ ignore: {} }) },
   'get /versions/{versionId}': { needs: 'see old versions', path: (f) => `/versions/${f.oldest}` },
   'get /versions/{versionId}/content': { needs: 'see old versions', path: (f) => `/versions/${f.oldest}/content` },
   'get /versions/{versionId}/scene': { needs: 'see', path: (f) => `/versions/${f.newest('drawn')}/scene` },

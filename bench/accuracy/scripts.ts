@@ -100,7 +100,7 @@ const dxfScripts: readonly Script[] = [
     return { ...d, items: [...d.items, ...[...chosen].map((k): Item => ({ from: -1, source: points((d.items[k] as Item).source, (x, y) => [x + (x1 - x0) * 0.31, y]) }))] };
   } },
   { name: 'some recoloured', format: 'dxf', causes: ['style'], edit: (d, share, random) => mapped(d, some(d, share, random), (i) => ({ ...i, source: set(i.source.replace(/^420\n\d+\n/m, ''), 62, '30') })) },
-  { name: 'some put on another layer', format: 'dxf', causes: ['relayered', 'layer-renamed'], edit: (d, share, random) => {
+  { name: 'some put on another layer', format: 'dxf', causes: ['relayered', 'layer-renamed'], edit: (d, share) => {
     const layers = layersIn(d), [from] = layers, to = layers[1];
     if (!from || !to) return undefined;
     const on = [...onLayer(d, from)], chosen = new Set(on.slice(0, Math.max(1, Math.round(on.length * share))));

@@ -1,6 +1,8 @@
 /** The shapes of changed parts, small enough to send to a viewer. */
 import { z } from 'zod';
 import type { Change } from '../contract/comparison.ts';
+import { applyX, applyY, multiply, type Matrix } from '../geometry/matrix.ts';
+import { isPlaced } from '../match/traits.ts';
 import type { Design, Part } from '../model/design.ts';
 
 const outlineSchema = z.object({
@@ -59,6 +61,30 @@ const pageOf = (design: Design | undefined): Picture['pageA'] => {
   return page && !design.sequential ? { name: page.name, box: [...page.box] } : null;
 };
 
+/** Numbers in the outline of one placement. */
+const MOST_PLACED = 8000;
+
+/** What a placement draws, by its transform. */
+function placedPaths(design: Design, part: Part, factor: number, paths: number[][], closes: boolean[]): void {
+  const { points, starts, closed } = design.geometry;
+  let spent = 0;
+  const open = (at: Part, matrix: Matrix, depth: number): void => {
+    for (let s = at.firstSubpath; s < at.firstSubpath + at.subpaths && spent < MOST_PLACED; s++) {
+      const path: number[] = [];
+      for (let p = starts[s] as number; p < (starts[s + 1] as number); p++) {
+        const x = points[2 * p] as number, y = points[2 * p + 1] as number;
+        path.push(Math.round(applyX(matrix, x, y) * factor) / factor, Math.round(applyY(matrix, x, y) * factor) / factor);
+      }
+      spent += path.length;
+      paths.push(path);
+      closes.push(closed[s] === 1);
+    }
+    if (at.definition === undefined || !isPlaced(at) || depth > 8 || spent >= MOST_PLACED) return;
+    for (const child of design.definitions[at.definition]?.content ?? []) if (child.props['hidden'] !== 'yes') open(child, child.definition === undefined ? matrix : multiply(matrix, child.transform), depth + 1);
+  };
+  for (const child of design.definitions[part.definition ?? -1]?.content ?? []) if (child.props['hidden'] !== 'yes') open(child, child.definition === undefined ? part.transform : multiply(part.transform, child.transform), 1);
+}
+
 function outlineOf(design: Design, part: Part): Outline | undefined {
   if (!part.box) return undefined;
   const { points, starts, closed } = design.geometry;
@@ -75,6 +101,7 @@ function outlineOf(design: Design, part: Part): Outline | undefined {
     paths.push(path);
     closes.push(closed[s] === 1);
   }
+  if (isPlaced(part)) placedPaths(design, part, factor, paths, closes);
   const l = part.lettering;
   return {
     paths, closed: closes,

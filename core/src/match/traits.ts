@@ -78,7 +78,7 @@ export function traitsOf(design: Design, tolerance: number, classes?: readonly n
     if (look === undefined) looks.set(part.props, look = lookOf(part.props));
     traits.look[i] = look;
     traits.place[i] = anchor ? pointHash(Math.round(anchor[0] / step), Math.round(anchor[1] / step)) : 0;
-    traits.whole[i] = together(traits.form[i] as number, look, traits.place[i] as number);
+    traits.whole[i] = together(traits.form[i], look, traits.place[i]);
   });
   return { ...traits, family };
 }

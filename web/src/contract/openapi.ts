@@ -3,6 +3,7 @@ import { z } from 'zod';
 import * as access from './access.ts';
 import * as api from './api.ts';
 import * as desk from './desk.ts';
+import * as preferences from './preferences.ts';
 import * as history from './history.ts';
 import * as storage from './storage.ts';
 
@@ -72,6 +73,8 @@ export const operations: readonly Operation[] = [
   { method: 'post', path: '/tokens', summary: 'Make an access token for a program', body: desk.newTokenSchema, answer: desk.madeTokenSchema, status: 201 },
   { method: 'delete', path: '/tokens/{tokenId}', summary: 'Revoke an access token', answer: desk.tokenSchema },
   { method: 'get', path: '/events', summary: 'Server-sent events: what changes at a file or in a project', query: desk.eventsQuerySchema, bytes: 'text/event-stream' },
+  { method: 'get', path: '/preferences', summary: 'What you set for yourself', answer: preferences.preferencesSchema },
+  { method: 'put', path: '/preferences', summary: 'Set what you do not want to see in comparisons', body: preferences.preferencesSchema, answer: preferences.preferencesSchema },
   { method: 'get', path: '/find', summary: 'Files by name', query: api.findQuerySchema, answer: api.foundSchema },
   { method: 'get', path: '/versions/{versionId}', summary: 'One version and what was found by looking into it', answer: api.versionDetailSchema },
   { method: 'get', path: '/versions/{versionId}/content', summary: 'The bytes; ETag and single ranges', bytes: 'application/octet-stream' },

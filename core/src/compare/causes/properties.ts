@@ -55,7 +55,7 @@ function outlines(open: Open): Found[] {
   const sizes = grouped(facets.filter(([k, d]) => e.changes[k]?.what[d]?.aspect === 'geometry'), ([k, d]) => `${e.changes[k]?.part.kind}\n${e.changes[k]?.what[d]?.from}\n${e.changes[k]?.what[d]?.to}`);
   const [largest] = sizes;
   if (changes.size === 1) {
-    const [k, d] = facets.find(([c, n]) => e.changes[c]?.what[n]?.aspect === 'geometry') ?? (facets[0] as Facet), w = e.changes[k]?.what[d];
+    const facet: Facet = facets.find(([c, n]) => e.changes[c]?.what[n]?.aspect === 'geometry') ?? facets[0] ?? [0, 0], w = e.changes[facet[0]]?.what[facet[1]];
     return [{ kind: 'reshaped', sentence: `${sayParts(e, facets)} ${w?.aspect === 'geometry' && w.from !== w.to ? `reshaped: ${w.from} → ${w.to}` : 'reshaped'}`, facets }];
   }
   if (largest && largest[1].length === changes.size) {

@@ -9,10 +9,10 @@ export interface LayerLook {
   readonly off?: boolean;
 }
 
-/** What an entity may say of itself; what it leaves out comes from its layer. */
+/** What an entity may say of itself; what it leaves out comes from its layer. A colour is #rrggbb or "by block". */
 export interface EntityLook {
   readonly layer?: string;
-  readonly colour?: string | 'by block';
+  readonly colour?: string;
   readonly lineType?: string;
   readonly weight?: number;
 }

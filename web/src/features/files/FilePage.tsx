@@ -18,11 +18,14 @@ import { About } from './About.tsx';
 import { BringForwardDialog } from './BringForwardDialog.tsx';
 import { CheckInDialog } from './CheckInDialog.tsx';
 import { lineOf, numbersOf } from '../../contract/pages.ts';
-import { emptyFilter, useFiltered, type Filter } from './filter.ts';
+import { disregard, emptyFilter, useFiltered, type Filter } from './filter.ts';
+import { useIgnore } from './useIgnore.ts';
 import { refreshVersions, useRail, useVersion } from './versions.ts';
 import { WhatChanged } from './WhatChanged.tsx';
 
 const Viewer = dynamic(() => import('../viewer/Viewer.tsx').then((m) => m.Viewer), { ssr: false, loading: () => <div className="ov-viewer" /> });
+
+const nothingLeft = { changes: [], causes: [], ignored: 0 };
 
 interface Props {
   readonly file: FileEntry;
@@ -65,7 +68,10 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
   const [selected, setSelected] = useState<string>();
   const detail = useSWR<VersionDetail>(`/versions/${b.id}`, (p: string) => call(p), { revalidateOnFocus: false, keepPreviousData: false });
   const compared = useSWR<ComparisonResponse, Error>(comparing ? `/comparisons?a=${a.id}&b=${b.id}` : null, (p: string) => call(p), { revalidateOnFocus: false, shouldRetryOnError: false });
-  const shown = useFiltered(compared.data?.comparison.changes, filter);
+  const { ignore, setIgnore } = useIgnore();
+  const left = useMemo(() => (compared.data ? disregard(compared.data.comparison, ignore) : nothingLeft), [compared.data, ignore]);
+  const shown = useFiltered(left.changes, left.causes, filter);
+  const [drawing, setDrawing] = useState(false);
 
   const choose = useCallback((numbers: { a?: number; b?: number }): void => {
     setSelected(undefined);
@@ -123,7 +129,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
     <main className="ov-file" onDragOver={(e) => { if (mayCheckIn && e.dataTransfer.types.includes('Files')) { e.preventDefault(); setOver(true); } }} onDragLeave={() => setOver(false)}
       onDrop={(e) => { e.preventDefault(); setOver(false); const dropped = e.dataTransfer.files[0]; if (mayCheckIn && dropped) setDialog({ kind: 'check-in', dropped }); }}>
       {comparing ? (
-        <WhatChanged a={a} b={b} newest={newest} result={compared.data} problem={compared.error && sentenceOf(compared.error)} filter={filter} onFilter={setFilter} shown={shown} selected={selected} onSelect={setSelected}
+        <WhatChanged a={a} b={b} newest={newest} result={compared.data} problem={compared.error && sentenceOf(compared.error)} filter={filter} onFilter={setFilter} ignore={ignore} onIgnore={setIgnore} changes={left.changes} causes={left.causes} ignored={left.ignored} drawing={drawing} onDraw={() => setDrawing((x) => !x)} shown={shown} selected={selected} onSelect={setSelected}
           onLeave={() => choose({ a: b.number })} onSwap={() => choose({ a: b.number, b: a.number })} />
       ) : (
         <About file={file} holder={<Holder file={file} standing={standing} references={references} rights={rights} refresh={() => Promise.all([refresh(), refreshReferences()])} />}
@@ -131,7 +137,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
           onNewest={() => choose({ a: newest.number, b: newest.number })} onCompareBefore={compareBefore} onCompareNewest={() => choose({ a: b.number, b: newest.number })}
           onCheckIn={() => setDialog({ kind: 'check-in' })} onBringForward={() => setDialog({ kind: 'bring-forward' })} onContinue={() => void goOn()} />
       )}
-      <Viewer file={file} a={a} b={b} comparing={comparing} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} />
+      <Viewer file={file} a={a} b={b} comparing={comparing} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} area={filter.area} drawing={drawing} onArea={(area) => { setDrawing(false); setFilter((f) => ({ ...f, area })); }} focus={comparing && filter.cause !== undefined} />
       <Rail fileId={file.id} line={line} lines={columns.lines} onLine={(next) => { setSelected(undefined); setFilter(emptyFilter); write(next ? `line=${next}` : ''); }} versions={marks} a={a.number} b={b.number} onMarkers={choose} />
       {dialog?.kind === 'check-in' && <CheckInDialog file={file} newest={newest} holding={standing?.checkout?.by.id === rights.me.id} takenOver={standing?.takenOver ?? undefined} dropped={dialog.dropped} me={rights.me.id} references={references} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} onLookAt={(number) => { setDialog(undefined); void refreshVersions(file.id).then(() => choose({ a: number, b: number })); }} />}
       {dialog?.kind === 'bring-forward' && <BringForwardDialog version={b} newest={newest} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} />}

@@ -5,7 +5,7 @@ import { emptyFilter, passes, tally } from './filter.ts';
 
 const change = (kind: Change['kind'], a: string | undefined, b: string | undefined, aspect?: Change['what'][number]['aspect']): Change => {
   const part = (category: string) => ({ key: null, kind: 'path', name: '', category, page: '' });
-  return { id: 'c', kind, part: part(b ?? a ?? ''), ...(a === undefined ? {} : { partA: part(a) }), ...(b === undefined ? {} : { partB: part(b) }), what: aspect ? [{ aspect, from: '', to: '' }] : [], boxA: null, boxB: null };
+  return { id: 'c', kind, part: part(b ?? a ?? ''), ...(a === undefined ? {} : { partA: part(a) }), ...(b === undefined ? {} : { partB: part(b) }), what: aspect ? [{ aspect, from: '', to: '' }] : [], boxA: null, boxB: null, size: 0 };
 };
 
 test('a change passes by kind, by the layer on either side, and by what differs', () => {

@@ -24,13 +24,11 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
   const { a, b, comparing, detail, result, shown, selected, onSelect, look, onLook, onStepChange } = props;
   const pixels = comparing ? result?.comparison.level !== 'parts' : detail?.look.level !== 'parts';
   const boxB = boxOf(comparing ? result?.picture.pageB?.box : detail?.look.page?.box);
-  const namesB = (comparing ? result?.picture.pages.b.map((p) => p.name) : detail?.look.pages) ?? [], namesA = result?.picture.pages.a.map((p) => p.name) ?? [];
-  const names = comparing ? [...namesB, ...namesA.filter((n) => !namesB.includes(n))] : namesB;
   const [asked, setPage] = useState<string>();
-  const page = asked !== undefined && names.includes(asked) ? asked : names[0];
-  const at = (all: readonly string[]): number | undefined => (page === undefined ? undefined : all.indexOf(page) < 0 ? undefined : all.indexOf(page));
-  const { sheet: sheetB, broken, head } = useSheet(b, pixels ? undefined : boxB, at(namesB));
-  const { sheet: sheetA, head: headA } = useSheet(comparing ? a : undefined, pixels ? undefined : boxOf(result?.picture.pageA?.box), at(namesA));
+  const { names, page, atA, atB } = pagesOf(comparing, detail, result, asked);
+  const onlyPage = names.length > 1 ? page : undefined;
+  const { sheet: sheetB, broken, head } = useSheet(b, pixels ? undefined : boxB, atB);
+  const { sheet: sheetA, head: headA } = useSheet(comparing ? a : undefined, pixels ? undefined : boxOf(result?.picture.pageA?.box), atA);
   const layers = useMemo(() => layerList([head, headA]), [head, headA]);
   const [switched, setSwitched] = useState<ReadonlyMap<string, boolean>>(noSwitches);
   const [listing, setListing] = useState(false);
@@ -46,8 +44,9 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
   const viewWidth = size && comparing && look === 'side' ? size.width / 2 : size?.width;
   const [p0, p1, p2, p3] = sheetB?.box ?? sheetA?.box ?? [];
   const whole = useMemo(() => (p0 !== undefined && viewWidth && size ? fit([p0, p1 as number, p2 as number, p3 as number], viewWidth, size.height) : undefined), [p0, p1, p2, p3, viewWidth, size]);
+  const here = comparing ? onPage(shown, onlyPage) : none;
   const scene: Scene = {
-    look, a: sheetA, b: sheetB, comparing, changes: useMemo(() => (comparing ? onPage(shown, names.length > 1 ? page : undefined) : none), [comparing, shown, names.length, page]), outlines: result?.picture.outlines ?? {}, pixels, selected, pulse: 1, curtain, blinkA, switched,
+    look, a: sheetA, b: sheetB, comparing, changes: here, outlines: result?.picture.outlines ?? {}, pixels, selected, pulse: 1, curtain, blinkA, switched, area: comparing ? props.area : undefined,
   };
   const stage = useStage(canvas, size, scene, whole);
 
@@ -74,6 +73,13 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
     stage.fly(flyTo(target, whole, viewWidth, size.height));
   }, [chosen, whole, viewWidth, size, stage]);
 
+  const around = props.focus ? extentOf(here) : undefined;
+  const [a0, a1, a2, a3] = around ?? [];
+  useEffect(() => {
+    if (a0 === undefined || !whole || !viewWidth || !size) return;
+    stage.fly(flyTo([a0, a1 as number, a2 as number, a3 as number], whole, viewWidth, size.height, 0.12));
+  }, [a0, a1, a2, a3, whole, viewWidth, size, stage]);
+
   const centre = (): readonly [number, number] => [(viewWidth ?? 0) / 2, (size?.height ?? 0) / 2];
   const chooseLook = (next: Look): void => onLook(next);
   useKeys([
@@ -97,11 +103,12 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
         <Button size="sm" variant="outline-secondary" title="Key 0" onClick={() => whole && stage.fly(whole)}>Whole page</Button>
       </div>
       <div className="ov-canvas" ref={frame}>
-        <canvas ref={canvas} tabIndex={0} role="img" aria-label={comparing ? `v${a.number} and v${b.number}, ${lookNames[look]}` : `v${b.number}`} data-ready={Boolean((sheetB || at(namesB) === undefined) && (!comparing || sheetA || at(namesA) === undefined) && (sheetA || sheetB))}
+        <canvas ref={canvas} tabIndex={0} role="img" aria-label={comparing ? `v${a.number} and v${b.number}, ${lookNames[look]}` : `v${b.number}`} data-ready={Boolean((sheetB || atB === undefined) && (!comparing || sheetA || atA === undefined) && (sheetA || sheetB))}
           onClick={(e) => {
             const id = comparing && !stage.dragged() ? stage.pick(e.nativeEvent.offsetX, e.nativeEvent.offsetY) : undefined;
             if (id) onSelect(id);
           }} />
+        {comparing && props.drawing && <AreaPen toPage={stage.toPage} onArea={props.onArea} />}
         {comparing && look === 'curtain' && size && <Curtain at={curtain} width={size.width} onMove={setCurtain} />}
         {comparing && look === 'side' && <><span className="ov-tag is-a">A v{a.number}</span><span className="ov-tag is-b is-mid">B v{b.number}</span></>}
         {comparing && look === 'curtain' && <><span className="ov-tag is-a">A v{a.number}</span><span className="ov-tag is-b">B v{b.number}</span></>}
@@ -109,7 +116,7 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
         {listing && <Layers layers={layers} switched={switched} onSwitch={setSwitched} />}
         {head?.reduced && <span className="ov-tag is-low">{head.reduced}</span>}
         {broken && <div className="ov-waiting" role="alert"><div>v{b.number} is kept and can be downloaded, but it is not shown here: {broken}</div></div>}
-        {!broken && !sheetB && at(namesB) !== undefined && <div className="ov-waiting" role="status"><div>Drawing v{b.number} …</div></div>}
+        {!broken && !sheetB && atB !== undefined && <div className="ov-waiting" role="status"><div>Drawing v{b.number} …</div></div>}
       </div>
       {comparing && (
         <div className="ov-legend" aria-label="Legend">
@@ -118,6 +125,37 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
         </div>
       )}
     </>
+  );
+}
+
+/** Pages of what is shown, by name; and where the chosen one stands in A and in B. */
+function pagesOf(comparing: boolean, detail: ViewerProps['detail'], result: ViewerProps['result'], asked: string | undefined): { names: readonly string[]; page: string | undefined; atA: number | undefined; atB: number | undefined } {
+  const inB = (comparing ? result?.picture.pages.b.map((p) => p.name) : detail?.look.pages) ?? [], inA = result?.picture.pages.a.map((p) => p.name) ?? [];
+  const names = comparing ? [...inB, ...inA.filter((n) => !inB.includes(n))] : inB, page = asked !== undefined && names.includes(asked) ? asked : names[0];
+  const at = (all: readonly string[]): number | undefined => (page === undefined || !all.includes(page) ? undefined : all.indexOf(page));
+  return { names, page, atA: at(inA), atB: at(inB) };
+}
+
+/** Everything that some changes touch. */
+function extentOf(changes: readonly Change[]): Box | undefined {
+  const boxes = changes.flatMap((c) => [c.boxA, c.boxB]).filter((x): x is NonNullable<typeof x> => x !== null), [first] = boxes;
+  return first && boxes.reduce<Box>((s, x) => [Math.min(s[0], x[0]), Math.min(s[1], x[1]), Math.max(s[2], x[2]), Math.max(s[3], x[3])], first);
+}
+
+/** A sheet over the page on which a rectangle is drawn. */
+function AreaPen({ toPage, onArea }: { toPage: (x: number, y: number) => readonly [number, number] | undefined; onArea: (area: Box) => void }): React.ReactNode {
+  const [from, setFrom] = useState<readonly [number, number]>();
+  const [to, setTo] = useState<readonly [number, number]>();
+  const at = (e: React.PointerEvent): readonly [number, number] => [e.nativeEvent.offsetX, e.nativeEvent.offsetY];
+  const finish = (e: React.PointerEvent): void => {
+    const p = from && toPage(...from), q = toPage(...at(e));
+    if (p && q && (p[0] !== q[0] || p[1] !== q[1])) onArea([Math.min(p[0], q[0]), Math.min(p[1], q[1]), Math.max(p[0], q[0]), Math.max(p[1], q[1])]);
+    setFrom(undefined);
+  };
+  return (
+    <div className="ov-area" role="application" aria-label="Draw a rectangle around what you want to see" onPointerDown={(e) => { e.currentTarget.setPointerCapture(e.pointerId); setFrom(at(e)); setTo(at(e)); }} onPointerMove={(e) => from && setTo(at(e))} onPointerUp={finish}>
+      {from && to && <div style={{ left: Math.min(from[0], to[0]), top: Math.min(from[1], to[1]), width: Math.abs(from[0] - to[0]), height: Math.abs(from[1] - to[1]) }} />}
+    </div>
   );
 }
 

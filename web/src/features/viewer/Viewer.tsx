@@ -3,6 +3,7 @@
 /** The middle of the file page: chooses how a version, or two, can be shown. */
 import type { Change } from '@ovrel/core/contract';
 import type { ComparisonResponse, FileEntry, Version, VersionDetail } from '../../contract/api.ts';
+import type { Box } from './camera.ts';
 import { BytesView } from './BytesView.tsx';
 import { CanvasView } from './CanvasView.tsx';
 import type { Look } from './looks.ts';
@@ -21,6 +22,13 @@ export interface ViewerProps {
   readonly look: Look;
   readonly onLook: (look: Look) => void;
   readonly onStepChange: (by: number) => void;
+  /** Part of the page that the list is limited to, in page coordinates. */
+  readonly area: Box | undefined;
+  /** True while such a part is being drawn. */
+  readonly drawing: boolean;
+  readonly onArea: (area: Box) => void;
+  /** True where one cause is looked into: the view goes to what it touches. */
+  readonly focus: boolean;
   /** A file hangs over the page. */
   readonly over: boolean;
 }

@@ -26,8 +26,8 @@ export function zoomAt(c: Camera, factor: number, px: number, py: number, whole:
 export const pan = (c: Camera, dx: number, dy: number): Camera => ({ ...c, x: c.x + dx, y: c.y + dy });
 
 /** A view of a part with its surroundings: near enough to see, far enough to know where it is. */
-export function flyTo(box: Box, whole: Camera, width: number, height: number): Camera {
-  const grown = fit(box, width, height, Math.min(width, height) * 0.3);
+export function flyTo(box: Box, whole: Camera, width: number, height: number, margin = 0.3): Camera {
+  const grown = fit(box, width, height, Math.min(width, height) * margin);
   const scale = Math.min(grown.scale, whole.scale * 12);
   return { scale, x: width / 2 - ((box[0] + box[2]) / 2) * scale, y: height / 2 - ((box[1] + box[3]) / 2) * scale };
 }

@@ -28,6 +28,8 @@ export interface Scene {
   readonly pulse: number;
   readonly curtain: number;
   readonly blinkA: boolean;
+  /** Part of the page that the list is limited to. */
+  readonly area?: Box | undefined;
   /** Layers that a person switched; a change of it is a reason to draw anew. */
   readonly switched: ReadonlyMap<string, boolean>;
 }
@@ -147,6 +149,15 @@ function changes(c: CanvasRenderingContext2D, scene: Scene, m: Camera, side: 'a'
   const taken = new Set<string>();
   for (const change of marks ? scene.changes : []) mark(c, change, m, side, taken);
   halo(c, scene, m);
+  if (scene.area) areaFrame(c, scene.area, m);
+}
+
+function areaFrame(c: CanvasRenderingContext2D, box: Box, m: Camera): void {
+  c.save();
+  c.strokeStyle = '#17212b';
+  c.setLineDash([2, 4]);
+  c.strokeRect(box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale);
+  c.restore();
 }
 
 function drawChange(c: CanvasRenderingContext2D, change: Change, outline: { a?: Outline | undefined; b?: Outline | undefined }, m: Camera, side: 'a' | 'b' | 'both'): void {

@@ -25,7 +25,7 @@ describe('camera', () => {
 
 test('lines of A and B stand side by side', () => {
   const part = (n: number) => ({ key: `line ${n}`, kind: 'line', name: '', category: '', page: '' });
-  const change = (id: string, kind: Change['kind'], a?: number, b?: number): Change => ({ id, kind, part: part(b ?? a ?? 0), ...(a ? { partA: part(a) } : {}), ...(b ? { partB: part(b) } : {}), what: [], boxA: null, boxB: null });
+  const change = (id: string, kind: Change['kind'], a?: number, b?: number): Change => ({ id, kind, part: part(b ?? a ?? 0), ...(a ? { partA: part(a) } : {}), ...(b ? { partB: part(b) } : {}), what: [], boxA: null, boxB: null, size: 0 });
   const rows = lineRows(['1', '2', '3', '4'], ['1', 'two', '4', '5'], [change('c', 'changed', 2, 2), change('r', 'removed', 3), change('a', 'added', undefined, 4)]);
   expect(rows.map((r) => [r.a, r.b, r.change?.id])).toEqual([[0, 0, undefined], [1, 1, 'c'], [2, undefined, 'r'], [3, 2, undefined], [undefined, 3, 'a']]);
   const long = Array.from({ length: 20 }, (_, i) => ({ a: i, b: i }));
