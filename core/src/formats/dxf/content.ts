@@ -10,7 +10,7 @@ export function fingerprintOf(content: readonly Part[], geometry: GeometryBuilde
   let size = 0;
   for (const p of content) if (p.box) size = Math.max(size, Math.abs(p.box[0]), Math.abs(p.box[1]), Math.abs(p.box[2]), Math.abs(p.box[3]));
   const step = size * GRAIN || GRAIN;
-  return hashText(content.map((p) => printOf(p, geometry, definitions, step)).sort().join(' '));
+  return hashText(`${size.toPrecision(6)} `.concat(content.map((p) => printOf(p, geometry, definitions, step)).sort().join(' ')));
 }
 
 function printOf(p: Part, geometry: GeometryBuilder, definitions: readonly Definition[], step: number): string {

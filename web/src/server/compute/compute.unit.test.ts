@@ -17,7 +17,7 @@ test('looking and comparing run in threads, many at a time', async () => {
   expect(looks.every((l) => l.level === 'parts' && l.parts === 134 && l.kinds['rectangle'] === 60)).toBe(true);
   const edited = Buffer.from(lighthouse.toString('latin1').replace(/fill:#[0-9a-f]{6}/, 'fill:#12ab34'), 'latin1');
   const { value, summary } = await runTask({ kind: 'compare', a: source(), b: source(edited) });
-  expect(summary).toMatch(/fill changed/);
+  expect(summary).toMatch(/^One path: fill #[0-9a-f]{6} → #12ab34$/);
   const { comparison, picture } = JSON.parse(zstdDecompressSync(value).toString()) as ComparisonResult;
   expect(comparison.changes).toHaveLength(1);
   expect(picture.outlines['c1']?.b?.paths.length).toBeGreaterThan(0);
