@@ -1,4 +1,4 @@
-import { addVersion, drawing, expect, makeDrawing, openFile, ready, shareOf, signIn, stop, test, visit } from './support.ts';
+import { addVersion, causesOf, drawing, expect, makeDrawing, openFile, ready, shareOf, signIn, stop, test, visit } from './support.ts';
 
 test.beforeEach(async ({ page }) => signIn(page, 'tobias'));
 
@@ -11,7 +11,7 @@ test('a link to a comparison opens it as it was', async ({ page, context }) => {
   await expect(page).toHaveURL(/a=3&b=4&look=side/);
   const other = await context.newPage();
   await other.goto(page.url());
-  await expect(other.getByTestId('summary')).toContainText('parts changed');
+  await expect(causesOf(other).first()).toBeVisible();
   await expect(other.getByRole('button', { name: 'Side by side' })).toHaveAttribute('aria-pressed', 'true');
   await expect(other.getByRole('list', { name: 'Changes' }).getByRole('button').filter({ hasText: 'definition: arrow' })).toHaveCount(4);
 });
@@ -78,7 +78,7 @@ test('a drawing whose picture was changed in one place differs there and nowhere
   await addVersion(page, id, grid('#cc0000'));
   await page.goto(`/files/${id}?a=1&b=2`);
   await ready(page);
-  await expect(page.getByTestId('summary')).toHaveText('One rectangle: fill changed');
+  await expect(causesOf(page)).toHaveText([/^One rectangle: fill #777777 → #cc0000/]);
   await expect.poll(() => shareOf(page.locator('canvas'), [109, 40, 217])).toBeGreaterThan(0.0005);
   await page.keyboard.press('4');
   await expect(page.locator('.ov-tag')).toHaveText('B v2');

@@ -32,6 +32,9 @@ export async function openFile(page: Page, name: string): Promise<void> {
   await expect(page.locator('.ov-canvas, .ov-text, .ov-bytes').first()).toBeVisible();
 }
 
+/** What a comparison says was done, heaviest first. */
+export const causesOf = (page: Page): Locator => page.getByRole('list', { name: 'Causes' }).locator('> li > button');
+
 let counter = 0;
 
 /** A project of the test's own, with one drawing; gives the address of the drawing. */

@@ -1,4 +1,3 @@
-import type { Cause } from '../contract/comparison.ts';
 import { open } from '../formats/open.ts';
 import type { Design } from '../model/design.ts';
 import { sameCategories } from './categories.ts';

@@ -14,8 +14,10 @@ export interface Sink {
   frame(part: number, ink: Ink): void;
 }
 
-/** Points that opened placements may draw, in all. */
-const BUDGET = 6_000_000;
+/** Points that opened placements may draw, in all: so many, and so many more for each part, up to a bound. */
+const BASE = 300_000;
+const EACH = 60;
+const MOST = 6_000_000;
 const DEEPEST = 32;
 
 export function walk(design: Design, page: number, sink: Sink, only?: (part: Part, index: number) => boolean): void {
@@ -37,10 +39,13 @@ class Walker {
   private readonly hatches = new Map<Part, number[]>();
   private readonly design: Design;
   private readonly sink: Sink;
+  private readonly budget: number;
 
   constructor(design: Design, sink: Sink) {
     this.design = design;
     this.sink = sink;
+    // A small file that places much within much must not take more time than its size warrants.
+    this.budget = Math.min(MOST, BASE + EACH * (design.parts.length + design.geometry.points.length / 2));
   }
 
   part(part: Part, index: number, matrix: Matrix | undefined, outer: Ink | undefined, depth: number): void {
@@ -56,13 +61,13 @@ class Walker {
     if (part.lettering) sink.words(part.lettering, matrix ? multiply(matrix, part.transform) : part.transform, ink, index);
     const content = part.definition === undefined ? undefined : this.design.definitions[part.definition]?.content;
     if (!content || depth >= DEEPEST) return;
-    if (this.spent > BUDGET) {
+    if (this.spent > this.budget) {
       if (depth === 0) sink.frame(index, ink);
       return;
     }
     const inner = matrix ? multiply(matrix, part.transform) : part.transform;
     for (const child of content) {
-      this.spent++;
+      if (this.spent++ > this.budget) break;
       this.part(child, index, inner, ink, depth + 1);
     }
   }

@@ -65,6 +65,7 @@ export function About(p: Props): React.ReactNode {
         {look?.level === 'parts' && <><dt>Parts</dt><dd>{look.parts.toLocaleString('en')}</dd></>}
         {look?.level === 'text' && <><dt>Lines</dt><dd>{look.lines.toLocaleString('en')}</dd></>}
         {look?.page && <><dt>Page</dt><dd>{sayPage(look.page)}</dd></>}
+        {look?.formatVersion && <><dt>Version of the format</dt><dd>{look.formatVersion}</dd></>}
         {look?.program && <><dt>Written by</dt><dd>{look.program}</dd></>}
         <dt>Size</dt><dd>{v.size.toLocaleString('en')} bytes</dd>
         <dt>SHA-256</dt><dd className="ov-mono ov-cut" title={v.sha256}>{v.sha256.slice(0, 16)}…</dd>

@@ -57,7 +57,7 @@ test('a check-in asks for a look and for packing, and both are done', async () =
   await runWaitingJobs();
   expect(await countRows(`content where packed`)).toBe(2);
   const row = await versionRow((await one<{ id: string }>(db(), 'select id from version where number = 2'))!.id);
-  expect(row.summary).toBe('Rectangle r: geometry changed');
+  expect(row.summary).toBe('Rectangle “r” stretched by (1, 0)');
   expect((await thumbnailSoon(row, 96))?.subarray(1, 4).toString()).toBe('PNG');
 });
 
