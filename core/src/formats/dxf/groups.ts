@@ -178,6 +178,17 @@ export class Groups {
     return n;
   }
 
+  /** Where the next record begins in damaged binary data: a group code 0 and a name in capitals; the end if there is none. */
+  private nextBinaryRecord(from: number, wide: boolean): number {
+    const { bytes } = this, n = bytes.length, head = wide ? 2 : 1;
+    for (let at = bytes.indexOf(0, from); at >= 0 && at + head < n; at = bytes.indexOf(0, at + 1)) {
+      if (wide && bytes[at + 1] !== 0) continue;
+      const to = bytes.indexOf(0, at + head);
+      if (to > at + head + 2 && isWord(bytes, at + head, to)) return at;
+    }
+    return n;
+  }
+
   private cutBinary(): void {
     const { bytes, view } = this, n = bytes.length;
     // Files before R13 write a group code as one byte, with 255 before codes that need two.
@@ -191,18 +202,31 @@ export class Groups {
         code = view.getInt16(at, true);
         at += 2;
       } else at++;
-      if (code < 0 || code > 1071) return this.hurt(start, `${code} stands where a group code should be`);
-      const size = sizeOfValue(code);
-      let to: number;
-      if (size === 'text') {
-        to = bytes.indexOf(0, at);
-        if (to < 0) return this.hurt(start, 'the file ends in the middle of a text');
-      } else to = size === 'chunk' ? at + 1 + (bytes[at] ?? 0) : at + size;
-      if (to > n) return this.hurt(start, 'the file ends in the middle of a value');
+      if (code < 0 || code > 1071) {
+        this.hurt(start, `${code} stands where a group code should be`);
+        at = this.nextBinaryRecord(start + 1, wide);
+        continue;
+      }
+      const size = sizeOfValue(code), end = size === 'text' ? bytes.indexOf(0, at) : size === 'chunk' ? at + 1 + (bytes[at] ?? 0) : at + size, to = end < 0 ? n + 1 : end;
+      if (to > n || (code === 0 && !isWord(bytes, at, to))) {
+        this.hurt(start, to > n ? 'the file ends in the middle of a value' : 'something else stands where the name of a record should be');
+        at = this.nextBinaryRecord(start + 1, wide);
+        continue;
+      }
       this.push(code, start, at, to);
       at = size === 'text' ? to + 1 : to;
     }
   }
+}
+
+/** Capitals, digits and underscores: the name of a record. */
+function isWord(bytes: Uint8Array, from: number, to: number): boolean {
+  if (to <= from || to - from > 40) return false;
+  for (let k = from; k < to; k++) {
+    const c = bytes[k] as number;
+    if (!((c >= 65 && c <= 90) || (c >= 48 && c <= 57) || c === 95)) return false;
+  }
+  return true;
 }
 
 const blank = (bytes: Uint8Array, from: number, to: number): boolean => {

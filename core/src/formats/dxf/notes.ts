@@ -23,7 +23,7 @@ export class ReaderNotes {
     const { groups: g } = doc, out: string[] = [];
     if (g.damage) {
       const more = g.damages > 1 ? ` and at ${plural(g.damages - 1, 'other place')}` : '';
-      out.push(`The file is damaged at byte ${g.damage.offset.toLocaleString('en')}${more}: ${g.damage.sentence}. ${plural(parts, 'part')} could be read${g.binary ? ' before it' : ' before and after it'}.`);
+      out.push(`The file is damaged at byte ${g.damage.offset.toLocaleString('en')}${more}: ${g.damage.sentence}. ${plural(parts, 'part')} could be read before and after it.`);
     } else if (!endsWell(doc)) out.push(`The file ends at byte ${g.bytes.length.toLocaleString('en')} without the mark that ends a DXF file, so it may have been cut off. ${plural(parts, 'part')} could be read.`);
     const tell = (matter: Matter, sentence: (n: number, names: string) => string): void => {
       const entry = this.met.get(matter);

@@ -232,6 +232,14 @@ describe('bad input', () => {
     expect(design.notes[0]).toMatch(new RegExp(`damaged at byte ${at}: “.*rubbish” stands where a group code should be. 3 parts could be read before and after it`));
   });
 
+  test('damaged binary data are taken up again at the next record', () => {
+    const bytes = Buffer.from(binaryOf(file(line('one') + line('two') + line('three')))), at = bytes.indexOf('two');
+    bytes.fill(0xee, at - 2, at + 2);
+    const design = read(Uint8Array.from(bytes));
+    expect(design.parts.map((p) => p.category)).toEqual(expect.arrayContaining(['one', 'three']));
+    expect(design.notes[0]).toMatch(/^The file is damaged at byte/);
+  });
+
   test('coordinates that are no numbers or absurd are kept but not drawn', () => {
     const design = read(file(line().replace('10\n1\n', '10\nNaN\n') + line().replace('10\n1\n', '10\n1e300\n') + line()));
     expect(design.parts).toHaveLength(3);
