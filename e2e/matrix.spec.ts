@@ -16,6 +16,8 @@ interface Fixture {
   readonly oldest: string;
   readonly set: string;
   readonly person: string;
+  /** On the newest version of "drawn". */
+  readonly comment: string;
 }
 
 interface Asked {
@@ -69,6 +71,11 @@ const matrix: Readonly<Record<string, Asked>> = {
   'get /projects/{projectId}/sets': { needs: 'see old versions', path: (f) => `/projects/${f.project}/sets` },
   'post /projects/{projectId}/sets': { needs: 'check out', path: (f) => `/projects/${f.project}/sets`, form: () => ({ plan: JSON.stringify([{ name: 'of a set.txt' }]), note: '', file: upload('set') }) },
   'get /sets/{setId}': { needs: 'see old versions', path: (f) => `/sets/${f.set}` },
+  'get /files/{fileId}/comments': { needs: 'see', path: (f) => `/files/${f.file('drawn')}/comments?version=${f.newest('drawn')}` },
+  'post /files/{fileId}/comments': { needs: 'see', path: (f) => `/files/${f.file('drawn')}/comments`, body: (f) => ({ version: f.newest('drawn'), body: 'A word' }) },
+  'post /comments/{commentId}/replies': { needs: 'see', path: (f) => `/comments/${f.comment}/replies`, body: () => ({ body: 'Yes' }) },
+  'patch /comments/{commentId}': { needs: 'see', path: (f) => `/comments/${f.comment}`, body: () => ({ resolved: true }) },
+  'get /mentions': { needs: 'signed in', path: at('/mentions') },
   'get /preferences': { needs: 'signed in', path: at('/preferences') },
   'put /preferences': { needs: 'signed in', path: at('/preferences'), body: () => ({ ignore: {} }) },
   'get /versions/{versionId}': { needs: 'see old versions', path: (f) => `/versions/${f.oldest}` },
@@ -185,6 +192,7 @@ async function prepare(marit: APIRequestContext, granted: { id: string; rights: 
   await marit.delete(`/api/v1/files/${file('gone')}`, { data: { reason: 'by mistake' } });
   const sets = (await (await marit.get(`/api/v1/projects/${project}/sets`)).json()) as { id: string }[];
   const other = (await (await marit.get('/api/v1/people')).json()) as { id: string; role: string }[];
+  const comment = (await post<{ id: string }>(`/files/${file('drawn')}/comments`, { version: files.get('drawn')?.newest.id, body: 'To be settled' })).id;
   if (granted) await marit.put(`/api/v1/projects/${project}/access`, { data: { personId: granted.id, rights: granted.rights } });
-  return { project, folder, file, newest: (what) => (what === 'old' ? newest : files.get(what)?.newest.id ?? ''), oldest, set: sets[1]?.id ?? '', person: other.find((p) => p.role === 'reader')?.id ?? '' };
+  return { project, folder, file, newest: (what) => (what === 'old' ? newest : files.get(what)?.newest.id ?? ''), oldest, set: sets[1]?.id ?? '', person: other.find((p) => p.role === 'reader')?.id ?? '', comment };
 }

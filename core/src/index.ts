@@ -29,6 +29,7 @@ export { isWeb, joined, pathOf, referenceKinds, resolve, type Found, type Refere
 export { ALIKE, likeness, SKETCH, sketchOf } from './desk/sketch.ts';
 export { deskStatus, deskStatuses, guesses, type DeskStatus, type Guess, type Kept, type Local } from './desk/status.ts';
 export { svgOf, type SvgOptions } from './draw/svg.ts';
+export { followParts, partAtPoint } from './compare/follow.ts';
 export { sceneOf } from './draw/scene.ts';
 export { packScene, unpackScene, type Scene, type SceneHead } from './draw/packed.ts';
 export { sceneHeadSchema } from './draw/scene-head.ts';

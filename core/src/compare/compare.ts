@@ -78,7 +78,7 @@ class Comparing {
       for (; nextA < end; nextA++) {
         const part = a.parts[nextA];
         if (!part || pairing.toB[nextA] !== -1) continue;
-        const summary = summaryOf(a, part);
+        const summary = summaryOf(a, part, nextA);
         this.push({ kind: 'removed', part: summary, partA: summary, what: [], boxA: boxOf(part), boxB: null, size: extent(part) }, nextA, -1, {});
       }
     };
@@ -88,7 +88,7 @@ class Comparing {
       const i = pairing.toA[j] as number;
       const before = a.parts[i], seen = context.a.parts[i];
       if (!before || !seen) {
-        const summary = summaryOf(b, part);
+        const summary = summaryOf(b, part, j);
         this.push({ kind: 'added', part: summary, partB: summary, what: [], boxA: null, boxB: boxOf(part), size: extent(part) }, -1, j, {});
         return;
       }
@@ -100,7 +100,7 @@ class Comparing {
         return;
       }
       const kind = all.every((w) => w.aspect === 'placement') ? 'moved' : 'changed';
-      this.push({ kind, part: summaryOf(b, part), partA: summaryOf(a, before), partB: summaryOf(b, part), what: all, boxA: boxOf(before), boxB: boxOf(part), size: round(size) }, i, j, { motion, stretch, global: global !== undefined });
+      this.push({ kind, part: summaryOf(b, part, j), partA: summaryOf(a, before, i), partB: summaryOf(b, part, j), what: all, boxA: boxOf(before), boxB: boxOf(part), size: round(size) }, i, j, { motion, stretch, global: global !== undefined });
     });
     removedUpTo(a.parts.length);
   }
@@ -129,6 +129,6 @@ const boxOf = (part: Part): Change['boxA'] => (part.box ? [round(part.box[0]), r
 
 const extent = (part: Part): number => (part.box ? round(diagonal(part.box)) : 0);
 
-const summaryOf = (design: Design, part: Part): PartSummary => ({
-  key: part.key ?? null, kind: part.kind, name: part.name, category: part.category, page: design.pages[part.page]?.name ?? '',
+const summaryOf = (design: Design, part: Part, index: number): PartSummary => ({
+  key: part.key ?? null, kind: part.kind, name: part.name, category: part.category, page: design.pages[part.page]?.name ?? '', index,
 });

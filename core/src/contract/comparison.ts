@@ -12,6 +12,7 @@ export const partSummarySchema = z.object({
   name: z.string(),
   category: z.string().describe('Layer or group; empty for none'),
   page: z.string(),
+  index: z.number().int().optional().describe('Position among the parts of its side, as `ovrel read` lists them'),
 });
 
 export const differenceSchema = z.object({

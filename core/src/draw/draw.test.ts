@@ -27,7 +27,7 @@ describe('as SVG', () => {
     const design = designOf(deck().hatch([[0, 0], [100, 0], [100, 100], [0, 100]], { angle: 0, distance: 10 }));
     const lines = open(new TextEncoder().encode(svgOf(design, 0)), 'x.svg').design!.parts[0]!;
     expect(lines.subpaths).toBe(10);
-    expect(lines.box?.[2]! - lines.box![0]).toBeCloseTo(100, 6);
+    expect(lines.box![2] - lines.box![0]).toBeCloseTo(100, 6);
   });
 });
 

@@ -22,6 +22,9 @@ const SAME_THING = 0.45;
 /** Parts nearby that are considered for each leftover part. */
 const NEIGHBOURS = 8;
 
+/** Parts at one and the same place that are told apart by place; what is more is paired by form and order. */
+const CROWD = 48;
+
 /** Numbers of the definitions of both sides: equal for equal content. */
 export interface DefinitionClasses {
   readonly a: readonly number[];
@@ -279,7 +282,13 @@ class Matcher {
   private indexB(group: readonly string[]): {
     near: (box: Box, reach: number, anchor: readonly [number, number] | undefined) => number[]; nearest: (x: number, y: number, group: string) => number[];
   } | undefined {
-    const rest = this.left('b').filter((j) => this.partB(j).box);
+    const crowd = new Map<number, number>();
+    const rest = this.left('b').filter((j) => {
+      if (!this.partB(j).box) return false;
+      const place = this.inB.place[j] as number, n = (crowd.get(place) ?? 0) + 1;
+      crowd.set(place, n);
+      return n <= CROWD;
+    });
     if (!rest.length || !this.toB.includes(-1)) return undefined;
     const tree = new Flatbush(rest.length);
     for (const j of rest) {
@@ -290,12 +299,15 @@ class Matcher {
     }
     tree.finish();
     const own = (k: number): number => rest[k] as number;
-    const around = (x: number, y: number, reach: number): number[] => tree.search(x - reach, y - reach, x + reach, y + reach);
+    const around = (x: number, y: number, reach: number): number[] => {
+      let found = 0;
+      return tree.search(x - reach, y - reach, x + reach, y + reach, (k) => this.toA[own(k)] === -1 && found++ < CROWD);
+    };
     return {
       // A box that agrees within `reach` must contain a point near the corner, so search there and not over the whole box.
       near: (box, reach, anchor) => {
         const found = new Set([...around(box[0], box[1], reach), ...around(box[0], box[3], reach), ...(anchor ? around(anchor[0], anchor[1], reach) : [])]);
-        return [...found].map(own).filter((j) => this.toA[j] === -1);
+        return [...found].map(own);
       },
       nearest: (x, y, name) => tree.neighbors(x, y, NEIGHBOURS, Infinity, (k) => this.toA[own(k)] === -1 && group[own(k)] === name).map(own),
     };

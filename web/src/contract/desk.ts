@@ -104,7 +104,7 @@ export const madeTokenSchema = tokenSchema.extend({ token: z.string().describe('
 
 export const eventsQuerySchema = z.object({ file: id.optional(), project: id.optional() });
 /** What a page is told while it is open. */
-export const liveEventSchema = z.object({ kind: z.enum(['checkout', 'version', 'present', 'files']), file: id.nullable(), project: id });
+export const liveEventSchema = z.object({ kind: z.enum(['checkout', 'version', 'present', 'files', 'comment']), file: id.nullable(), project: id });
 
 export type Checkout = z.infer<typeof checkoutSchema>;
 export type Standing = z.infer<typeof standingSchema>;

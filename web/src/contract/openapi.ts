@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import * as access from './access.ts';
 import * as api from './api.ts';
+import * as comments from './comments.ts';
 import * as desk from './desk.ts';
 import * as preferences from './preferences.ts';
 import * as history from './history.ts';
@@ -73,6 +74,11 @@ export const operations: readonly Operation[] = [
   { method: 'post', path: '/tokens', summary: 'Make an access token for a program', body: desk.newTokenSchema, answer: desk.madeTokenSchema, status: 201 },
   { method: 'delete', path: '/tokens/{tokenId}', summary: 'Revoke an access token', answer: desk.tokenSchema },
   { method: 'get', path: '/events', summary: 'Server-sent events: what changes at a file or in a project', query: desk.eventsQuerySchema, bytes: 'text/event-stream' },
+  { method: 'get', path: '/files/{fileId}/comments', summary: 'Comments, with their places in one version', query: comments.commentsQuerySchema, answer: list(comments.commentSchema) },
+  { method: 'post', path: '/files/{fileId}/comments', summary: 'Comment on a version, a part or a point of it', body: comments.newCommentSchema, answer: comments.commentSchema, status: 201 },
+  { method: 'patch', path: '/comments/{commentId}', summary: 'Resolve a comment, or open it again', body: comments.resolveSchema, status: 204 },
+  { method: 'post', path: '/comments/{commentId}/replies', summary: 'Answer a comment', body: comments.replySchema, status: 204 },
+  { method: 'get', path: '/mentions', summary: 'Open comments that mention you', answer: list(comments.mentionSchema) },
   { method: 'get', path: '/preferences', summary: 'What you set for yourself', answer: preferences.preferencesSchema },
   { method: 'put', path: '/preferences', summary: 'Set what you do not want to see in comparisons', body: preferences.preferencesSchema, answer: preferences.preferencesSchema },
   { method: 'get', path: '/find', summary: 'Files by name', query: api.findQuerySchema, answer: api.foundSchema },

@@ -208,7 +208,7 @@ export class Groups {
         continue;
       }
       const size = sizeOfValue(code), end = size === 'text' ? bytes.indexOf(0, at) : size === 'chunk' ? at + 1 + (bytes[at] ?? 0) : at + size, to = end < 0 ? n + 1 : end;
-      if (to > n || (code === 0 && !isWord(bytes, at, to))) {
+      if (to > n || (code === 0 && !printable(bytes, at, to))) {
         this.hurt(start, to > n ? 'the file ends in the middle of a value' : 'something else stands where the name of a record should be');
         at = this.nextBinaryRecord(start + 1, wide);
         continue;
@@ -217,6 +217,13 @@ export class Groups {
       at = size === 'text' ? to + 1 : to;
     }
   }
+}
+
+/** A short run of visible characters. */
+function printable(bytes: Uint8Array, from: number, to: number): boolean {
+  if (to <= from || to - from > 120) return false;
+  for (let k = from; k < to; k++) if ((bytes[k] as number) < 32 || (bytes[k] as number) > 126) return false;
+  return true;
 }
 
 /** Capitals, digits and underscores: the name of a record. */

@@ -11,6 +11,7 @@ interface Props {
   readonly file: FileEntry;
   readonly holder: React.ReactNode;
   readonly references: React.ReactNode;
+  readonly comments: React.ReactNode;
   readonly version: Version;
   readonly newest: Version;
   readonly detail: VersionDetail | undefined;
@@ -57,6 +58,7 @@ export function About(p: Props): React.ReactNode {
         <a className="btn btn-outline-secondary" href={`/api/v1/versions/${v.id}/content`} download>Download v{v.number}, {saySize(v.size)}</a>
       </div>
       {p.holder}
+      {p.comments}
       {p.references}
       {look?.problem && <div className="ov-older" role="note"><strong>Kept, but not readable part by part.</strong> {look.problem}</div>}
       <h2>Content</h2>

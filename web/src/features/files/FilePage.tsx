@@ -10,6 +10,8 @@ import { call, sentenceOf } from '../api/client.ts';
 import { useKeys } from '../frame/keys.tsx';
 import { marksOf } from '../rail/layout.ts';
 import { Holder, useStanding, type Rights } from '../desk/Holder.tsx';
+import { Comments, type Target } from '../comments/Comments.tsx';
+import { useComments } from '../comments/useComments.ts';
 import { References, useReferences } from '../references/References.tsx';
 import { useLive } from '../live/useLive.ts';
 import { Rail } from '../rail/Rail.tsx';
@@ -53,11 +55,13 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
   const { a, b, newest } = useShown(file.id, state, line === initialLine ? initial : none);
   const comparing = a.id !== b.id;
   const { standing, refresh } = useStanding(file.id);
+  const here = useComments(file.id, b.id);
   const { references, refresh: refreshReferences } = useReferences(b.id);
   const mayCheckIn = allowed && !file.deletedIn;
   useLive({ file: file.id }, (event) => {
     // A check-in gives the file back, too.
     void refresh();
+    if (!event || event.kind === 'comment') void here.refresh();
     if (!event || event.kind === 'version') void refreshVersions(file.id);
     if (!event || event.kind === 'files') router.refresh();
   });
@@ -72,6 +76,20 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
   const left = useMemo(() => (compared.data ? disregard(compared.data.comparison, ignore) : nothingLeft), [compared.data, ignore]);
   const shown = useFiltered(left.changes, left.causes, filter);
   const [drawing, setDrawing] = useState(false);
+  const [target, setTarget] = useState<Target>();
+  const [pointing, setPointing] = useState(false);
+  const [comment, setComment] = useState<string>();
+  useEffect(() => setComment(new URLSearchParams(window.location.search).get('comment') ?? undefined), []);
+  const canPoint = comparing ? compared.data?.comparison.level === 'parts' : detail.data?.look.level === 'parts' || b.format === 'png' || b.format === 'jpeg';
+  const pins = useMemo(() => here.comments.flatMap((c, i) => (c.place && (!c.resolved || c.id === comment) ? [{ id: c.id, number: i + 1, x: c.place.x, y: c.place.y, page: c.place.page, resolved: c.resolved !== null, selected: c.id === comment }] : [])), [here.comments, comment]);
+  const onPlace = (page: string, x: number, y: number, reach: number): void => {
+    setPointing(false);
+    setTarget({ kind: 'place', at: { page, x, y, reach }, says: 'About this place' });
+  };
+  const chosenChange = comparing ? shown.find((c) => c.id === selected) : undefined, partOfB = chosenChange?.partB?.index;
+  const comments = (
+    <Comments version={b} here={here} target={target} onTarget={setTarget} pointing={canPoint ? pointing : undefined} onPoint={() => setPointing((x) => !x)} selected={comment} onSelect={setComment} />
+  );
 
   const choose = useCallback((numbers: { a?: number; b?: number }): void => {
     setSelected(undefined);
@@ -101,6 +119,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
     { key: 'Shift+ArrowLeft', says: 'Marker A one version back', run: () => stepA(-1) },
     { key: 'Shift+ArrowRight', says: 'Marker A one version on', run: () => stepA(1) },
     { key: 'c', says: 'Compare with the version before', run: compareBefore },
+    ...(canPoint ? [{ key: 'm', says: 'Comment on a place', run: () => setPointing((x) => !x) }] : []),
     { key: 'Escape', says: 'Leave the comparison', run: () => choose({ a: b.number }) },
     { key: 'n', says: 'Next change', run: () => stepChange(1) },
     { key: 'p', says: 'Previous change', run: () => stepChange(-1) },
@@ -130,14 +149,15 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
       onDrop={(e) => { e.preventDefault(); setOver(false); const dropped = e.dataTransfer.files[0]; if (mayCheckIn && dropped) setDialog({ kind: 'check-in', dropped }); }}>
       {comparing ? (
         <WhatChanged a={a} b={b} newest={newest} result={compared.data} problem={compared.error && sentenceOf(compared.error)} filter={filter} onFilter={setFilter} ignore={ignore} onIgnore={setIgnore} changes={left.changes} causes={left.causes} ignored={left.ignored} drawing={drawing} onDraw={() => setDrawing((x) => !x)} shown={shown} selected={selected} onSelect={setSelected}
+          comments={comments} onComment={partOfB === undefined ? undefined : () => setTarget({ kind: 'place', at: { part: partOfB }, says: `About ${chosenChange?.part.kind ?? 'this part'} ${chosenChange?.part.name ?? ''}` })}
           onLeave={() => choose({ a: b.number })} onSwap={() => choose({ a: b.number, b: a.number })} />
       ) : (
         <About file={file} holder={<Holder file={file} standing={standing} references={references} rights={rights} refresh={() => Promise.all([refresh(), refreshReferences()])} />}
           references={<References file={file} version={b} references={references} refresh={refreshReferences} mayOrganise={rights.mayOrganise} />} version={b} newest={newest} detail={detail.data} message={message} mayCheckIn={mayCheckIn} mayBringForward={mayBringForward}
-          onNewest={() => choose({ a: newest.number, b: newest.number })} onCompareBefore={compareBefore} onCompareNewest={() => choose({ a: b.number, b: newest.number })}
+          comments={comments} onNewest={() => choose({ a: newest.number, b: newest.number })} onCompareBefore={compareBefore} onCompareNewest={() => choose({ a: b.number, b: newest.number })}
           onCheckIn={() => setDialog({ kind: 'check-in' })} onBringForward={() => setDialog({ kind: 'bring-forward' })} onContinue={() => void goOn()} />
       )}
-      <Viewer file={file} a={a} b={b} comparing={comparing} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} area={filter.area} drawing={drawing} onArea={(area) => { setDrawing(false); setFilter((f) => ({ ...f, area })); }} focus={comparing && filter.cause !== undefined} />
+      <Viewer file={file} a={a} b={b} comparing={comparing} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} area={filter.area} drawing={drawing} onArea={(area) => { setDrawing(false); setFilter((f) => ({ ...f, area })); }} focus={comparing && filter.cause !== undefined} pins={pins} onPin={setComment} pointing={pointing} onPlace={onPlace} />
       <Rail fileId={file.id} line={line} lines={columns.lines} onLine={(next) => { setSelected(undefined); setFilter(emptyFilter); write(next ? `line=${next}` : ''); }} versions={marks} a={a.number} b={b.number} onMarkers={choose} />
       {dialog?.kind === 'check-in' && <CheckInDialog file={file} newest={newest} holding={standing?.checkout?.by.id === rights.me.id} takenOver={standing?.takenOver ?? undefined} dropped={dialog.dropped} me={rights.me.id} references={references} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} onLookAt={(number) => { setDialog(undefined); void refreshVersions(file.id).then(() => choose({ a: number, b: number })); }} />}
       {dialog?.kind === 'bring-forward' && <BringForwardDialog version={b} newest={newest} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} />}

@@ -29,6 +29,9 @@ interface Props {
   readonly shown: readonly Change[];
   readonly selected: string | undefined;
   readonly onSelect: (id: string) => void;
+  readonly comments: React.ReactNode;
+  /** Comments on the chosen change; undefined where none is chosen, or its part is gone. */
+  readonly onComment: (() => void) | undefined;
   readonly drawing: boolean;
   readonly onDraw: () => void;
   readonly onLeave: () => void;
@@ -62,9 +65,11 @@ export function WhatChanged(p: Props): React.ReactNode {
             </>
           )}
           {filter.cause === undefined ? list : <p className="mt-2"><Button variant="link" className="p-0" onClick={() => p.onFilter({ ...filter, cause: undefined })}>Show the parts of all causes</Button></p>}
+          {p.onComment && <Button size="sm" variant="outline-secondary" className="mt-2" onClick={p.onComment}>Comment on the chosen change</Button>}
           {p.changes.length > 0 && !p.shown.length && <p>Nothing passes the filter. <Button variant="link" className="p-0 align-baseline" onClick={() => p.onFilter(emptyFilter)}>Show all</Button></p>}
         </>
       )}
+      {p.comments}
     </section>
   );
 }

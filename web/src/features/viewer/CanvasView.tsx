@@ -46,7 +46,7 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
   const whole = useMemo(() => (p0 !== undefined && viewWidth && size ? fit([p0, p1 as number, p2 as number, p3 as number], viewWidth, size.height) : undefined), [p0, p1, p2, p3, viewWidth, size]);
   const here = comparing ? onPage(shown, onlyPage) : none;
   const scene: Scene = {
-    look, a: sheetA, b: sheetB, comparing, changes: here, outlines: result?.picture.outlines ?? {}, pixels, selected, pulse: 1, curtain, blinkA, switched, area: comparing ? props.area : undefined,
+    look, a: sheetA, b: sheetB, comparing, changes: here, outlines: result?.picture.outlines ?? {}, pixels, selected, pulse: 1, curtain, blinkA, switched, pins: onlyPage === undefined ? props.pins : props.pins.filter((p) => p.page === onlyPage), area: comparing ? props.area : undefined,
   };
   const stage = useStage(canvas, size, scene, whole);
 
@@ -104,7 +104,12 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
       </div>
       <div className="ov-canvas" ref={frame}>
         <canvas ref={canvas} tabIndex={0} role="img" aria-label={comparing ? `v${a.number} and v${b.number}, ${lookNames[look]}` : `v${b.number}`} data-ready={Boolean((sheetB || atB === undefined) && (!comparing || sheetA || atA === undefined) && (sheetA || sheetB))}
+          style={props.pointing ? { cursor: 'crosshair' } : undefined}
           onClick={(e) => {
+            const [px, py] = [e.nativeEvent.offsetX, e.nativeEvent.offsetY], place = stage.toPage(px, py);
+            if (props.pointing && place && !stage.dragged()) return props.onPlace(page ?? '', place[0], place[1], 8 / stage.scale());
+            const pin = stage.dragged() ? undefined : stage.pinAt(px, py);
+            if (pin) return props.onPin(pin);
             const id = comparing && !stage.dragged() ? stage.pick(e.nativeEvent.offsetX, e.nativeEvent.offsetY) : undefined;
             if (id) onSelect(id);
           }} />

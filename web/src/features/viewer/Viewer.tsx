@@ -7,6 +7,7 @@ import type { Box } from './camera.ts';
 import { BytesView } from './BytesView.tsx';
 import { CanvasView } from './CanvasView.tsx';
 import type { Look } from './looks.ts';
+import type { Pin } from './pins.ts';
 import { TextView } from './TextView.tsx';
 
 export interface ViewerProps {
@@ -29,6 +30,11 @@ export interface ViewerProps {
   readonly onArea: (area: Box) => void;
   /** True where one cause is looked into: the view goes to what it touches. */
   readonly focus: boolean;
+  readonly pins: readonly Pin[];
+  readonly onPin: (id: string) => void;
+  /** True while a place for a comment is being chosen. */
+  readonly pointing: boolean;
+  readonly onPlace: (page: string, x: number, y: number, reach: number) => void;
   /** A file hangs over the page. */
   readonly over: boolean;
 }

@@ -2,6 +2,7 @@
 import type { Change } from '@ovrel/core/contract';
 import type { Outline, Picture } from '@ovrel/core';
 import type { Box, Camera } from './camera.ts';
+import { drawPins, type Pin } from './pins.ts';
 import type { SceneRenderer } from './gl/renderer.ts';
 import { inkOf, signOf, type Look } from './looks.ts';
 
@@ -28,6 +29,8 @@ export interface Scene {
   readonly pulse: number;
   readonly curtain: number;
   readonly blinkA: boolean;
+  /** Comments that stand on this page. */
+  readonly pins: readonly Pin[];
   /** Part of the page that the list is limited to. */
   readonly area?: Box | undefined;
   /** Layers that a person switched; a change of it is a reason to draw anew. */
@@ -54,6 +57,7 @@ export function paint(surface: Surface, scene: Scene, camera: Camera): void {
   const whole: Rect = [0, 0, width, height];
   if (!scene.comparing) {
     if (scene.b) sheet(surface, scene.b, camera, 1, false);
+    drawPins(c, scene.pins, camera);
     return;
   }
   if (scene.look === 'side') {
@@ -87,6 +91,8 @@ export function paint(surface: Surface, scene: Scene, camera: Camera): void {
       changes(c, scene, camera, 'both');
     });
   }
+  // Places are those in B.
+  drawPins(c, scene.pins, scene.look === 'side' ? { ...camera, x: camera.x + Math.floor(width / 2) } : camera);
 }
 
 type Rect = readonly [x: number, y: number, width: number, height: number];

@@ -2,6 +2,7 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { between, pan, zoomAt, type Camera } from './camera.ts';
 import { paint, type Scene } from './paint.ts';
+import { pinAt } from './pins.ts';
 
 const FLIGHT = 380;
 const PULSE = 700;
@@ -15,6 +16,10 @@ export interface Stage {
   readonly fly: (to: Camera) => void;
   /** The change drawn at a point of the canvas. */
   readonly pick: (x: number, y: number) => string | undefined;
+  /** The comment whose flag lies at a point of the canvas. */
+  readonly pinAt: (x: number, y: number) => string | undefined;
+  /** CSS pixels a unit of the page. */
+  readonly scale: () => number;
   /** The part of the sheet that is drawn nearest to a point of the canvas, by its index; only for pages drawn from parts. */
   readonly partAt: (x: number, y: number) => number | undefined;
   /** Where a point of the canvas lies on the page. */
@@ -40,6 +45,8 @@ export function useStage(canvas: React.RefObject<HTMLCanvasElement | null>, size
     zoom: (factor, x, y) => state.current?.zoom(factor, x, y),
     fly: (to) => state.current?.fly(to),
     pick: (x, y) => state.current?.pick(x, y),
+    pinAt: (x, y) => state.current?.pinAt(x, y),
+    scale: () => state.current?.scale ?? 1,
     partAt: (x, y) => state.current?.partAt(x, y),
     toPage: (x, y) => state.current?.toPage(x, y),
     dragged: () => state.current?.moved ?? false,
@@ -130,6 +137,17 @@ class StageState {
   partAt(x: number, y: number): number | undefined {
     const { camera: m, scene } = this;
     return m && scene?.b?.renderer?.partAt(m, x, y, 7);
+  }
+
+  pinAt(x: number, y: number): string | undefined {
+    const { camera: m, scene, size } = this;
+    if (!m || !scene || !size) return undefined;
+    const shift = scene.comparing && scene.look === 'side' ? Math.floor(size.width / 2) : 0;
+    return pinAt(scene.pins, { ...m, x: m.x + shift }, x, y);
+  }
+
+  get scale(): number {
+    return this.camera?.scale ?? 1;
   }
 
   toPage(x: number, y: number): readonly [number, number] | undefined {

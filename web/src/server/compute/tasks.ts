@@ -1,6 +1,6 @@
 /** What runs in a worker thread: pure functions from bytes to results. The types of both ends are here. */
 import { gzipSync, zstdCompressSync } from 'node:zlib';
-import { chunkEnds, compare, open, packScene, referencesOf, sceneOf, svgOf, type Reference, packRecipe, pictureOf, sketchOf, unpack, viewTag, zlibEngine, type Comparison, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
+import { chunkEnds, compare, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, svgOf, type Reference, packRecipe, pictureOf, sketchOf, unpack, viewTag, zlibEngine, type Comparison, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
 import type { Look } from '../../contract/look.ts';
 import { chunkHash, HASH_BYTES } from '../store/codec.ts';
 
@@ -16,13 +16,15 @@ export type Task =
   | { readonly kind: 'deflate'; readonly bytes: Uint8Array; readonly settings: DeflateSettings }
   | { readonly kind: 'scene'; readonly source: Source; readonly page: number }
   | { readonly kind: 'drawing'; readonly source: Source; readonly page: number }
+  | { readonly kind: 'locate'; readonly source: Source; readonly at: { readonly page: string; readonly x: number; readonly y: number; readonly reach: number } | { readonly part: number } }
+  | { readonly kind: 'follow'; readonly a: Source; readonly b: Source; readonly parts: readonly number[] }
   | { readonly kind: 'references'; readonly source: Source }
   | { readonly kind: 'sketch'; readonly source: Source }
   | { readonly kind: 'cut'; readonly bytes: Uint8Array; readonly last: boolean };
 
 /** The bytes that go with a task. */
 export const bytesOf = (task: Task): Uint8Array[] =>
-  'source' in task ? [task.source.bytes] : task.kind === 'compare' ? [task.a.bytes, task.b.bytes] : [task.bytes];
+  'source' in task ? [task.source.bytes] : task.kind === 'compare' || task.kind === 'follow' ? [task.a.bytes, task.b.bytes] : [task.bytes];
 
 export interface ComparisonResult {
   readonly comparison: Comparison;
@@ -41,8 +43,19 @@ export interface Results {
   scene: Uint8Array;
   /** The page as an SVG drawing, in UTF-8; empty where the content has no such page. */
   drawing: Uint8Array;
+  /** The part at a point, or of a number; null where there is none. */
+  locate: Located | null;
+  /** For each part that was asked for, where it is in B; null where it is gone. */
+  follow: (Located | null)[];
   references: Reference[];
   sketch: Uint32Array;
+}
+
+export interface Located {
+  readonly part: number;
+  readonly page: string;
+  readonly box: readonly [number, number, number, number] | null;
+  readonly about: { readonly kind: string; readonly name: string; readonly category: string };
 }
 
 /** Bytes as they were given, where their chunks end, and the hash of each chunk, one after the other. */
@@ -66,10 +79,30 @@ export function perform(task: Task): Results[Task['kind']] {
     case 'deflate': return deflateBytes(task.bytes, task.settings);
     case 'scene': return sceneBytes(task.source, task.page);
     case 'drawing': return drawingBytes(task.source, task.page);
+    case 'locate': return locate(task.source, task.at);
+    case 'follow': return follow(task.a, task.b, task.parts);
     case 'references': return referencesOf(task.source.bytes, task.source.name);
     case 'sketch': return sketchOf(task.source.bytes);
     case 'cut': return cutBytes(task.bytes, task.last);
   }
+}
+
+type Drawn = NonNullable<ReturnType<typeof open>['design']>;
+
+function located(design: Drawn | undefined, part: number): Located | null {
+  const found = design?.parts[part];
+  return found && design ? { part, page: design.pages[found.page]?.name ?? '', box: found.box ?? null, about: { kind: found.kind, name: found.name, category: found.category } } : null;
+}
+
+function locate({ bytes, name }: Source, at: Extract<Task, { kind: 'locate' }>['at']): Located | null {
+  const { design } = open(bytes, name);
+  if (!design || 'part' in at) return located(design, 'part' in at ? at.part : -1);
+  return located(design, design.sequential ? -1 : partAtPoint(design, Math.max(0, design.pages.findIndex((p) => p.name === at.page)), at.x, at.y, at.reach));
+}
+
+function follow(a: Source, b: Source, parts: readonly number[]): (Located | null)[] {
+  const from = open(a.bytes, a.name).design, to = open(b.bytes, b.name).design;
+  return from && to ? followParts(from, to, parts).map((j) => located(to, j)) : parts.map(() => null);
 }
 
 /** Formats that no browser shows: they are drawn from their parts. */

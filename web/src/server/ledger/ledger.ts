@@ -17,7 +17,7 @@ export type Act =
   | 'signed in' | 'added a person' | 'made a token' | 'revoked a token'
   | 'made a project' | 'renamed a project' | 'made a folder' | 'changed a folder' | 'changed a file' | 'changed rules'
   | 'checked in' | 'brought forward' | 'branched off' | 'deleted' | 'brought back'
-  | 'checked out' | 'gave up' | 'asked for' | 'took over' | 'changed access';
+  | 'checked out' | 'gave up' | 'asked for' | 'took over' | 'changed access' | 'commented' | 'resolved a comment' | 'opened a comment again';
 
 export interface NewEntry {
   readonly act: Act;

@@ -14,7 +14,7 @@ import { readContent, readWhole } from '../store/reader.ts';
 import { STORE } from '../store/copy.ts';
 import { versionRow, versionSelect, type VersionRow } from './rows.ts';
 
-type Subject = Pick<VersionRow, 'content_id' | 'upload_name' | 'size' | 'format'>;
+export type Subject = Pick<VersionRow, 'content_id' | 'upload_name' | 'size' | 'format'>;
 
 const holder = globalThis as typeof globalThis & { ovrelRunning?: Map<string, Promise<unknown>> };
 
@@ -31,9 +31,9 @@ function once<T>(key: string, work: () => Promise<T>): Promise<T> {
 /** The name matters only by its ending, which may promise a format. */
 const nameFor = (subject: Subject): string => `file.${extensionOf(subject.upload_name)}`;
 
-const sourceOf = async (subject: Subject): Promise<Source> => ({ bytes: Uint8Array.from(await readWhole(subject.content_id)), name: nameFor(subject) });
+export const sourceOf = async (subject: Subject): Promise<Source> => ({ bytes: Uint8Array.from(await readWhole(subject.content_id)), name: nameFor(subject) });
 
-const hasReader = (subject: Subject): boolean => subject.format !== null && formatById(subject.format)?.read !== undefined;
+export const hasReader = (subject: Subject): boolean => subject.format !== null && formatById(subject.format)?.read !== undefined;
 
 /** The first bytes: enough to say what a content is that has no reader. */
 async function headOf(subject: Subject): Promise<Source> {
