@@ -10,7 +10,7 @@ const config: NextConfig = {
   reactStrictMode: true,
   poweredByHeader: false,
   turbopack: { root: join(import.meta.dirname, '..') },
-  serverExternalPackages: ['pg', 'pg-copy-streams', '@node-rs/argon2', 'busboy', 'pino', 'rate-limiter-flexible', '@resvg/resvg-js', 'sharp'],
+  serverExternalPackages: ['pg', 'pg-copy-streams', '@node-rs/argon2', 'busboy', 'pino', 'rate-limiter-flexible', '@resvg/resvg-js', 'sharp', 'pdf-lib', '@pdf-lib/fontkit', 'write-excel-file'],
   sassOptions: { quietDeps: true, silenceDeprecations: ['import', 'global-builtin', 'color-functions', 'if-function'] },
   headers: () => Promise.resolve([
     {

@@ -6,6 +6,7 @@ import * as comments from './comments.ts';
 import * as desk from './desk.ts';
 import * as preferences from './preferences.ts';
 import * as history from './history.ts';
+import * as report from './report.ts';
 import * as storage from './storage.ts';
 
 interface Operation {
@@ -94,6 +95,7 @@ export const operations: readonly Operation[] = [
   { method: 'post', path: '/jobs', summary: 'Start a tally, a scrub or a collection (leads and administrators)', body: storage.startJobSchema, answer: storage.jobSchema, status: 201 },
   { method: 'get', path: '/jobs/{jobId}', summary: 'One job', answer: storage.jobSchema },
   { method: 'delete', path: '/jobs/{jobId}', summary: 'Cancel a job; what it did so far stays', answer: storage.jobSchema },
+  { method: 'get', path: '/comparisons/report', summary: 'What changed between two versions, as a file', query: report.reportQuerySchema, bytes: 'application/octet-stream' },
   { method: 'get', path: '/comparisons', summary: 'What changed between two versions', query: api.compareQuerySchema, answer: api.comparisonResponseSchema },
 ];
 

@@ -38,6 +38,8 @@ interface Props {
   readonly onSwap: () => void;
 }
 
+const reports = [['pdf', 'with pictures of before and after'], ['xlsx', 'a row a change, and the causes'], ['csv', 'a row a change'], ['json', 'for programs'], ['dxf', 'the changed parts alone, A and B on layers'], ['svg', 'the changed parts alone, A and B in groups']] as const;
+
 const levelNames = { parts: 'part by part', text: 'line by line', bytes: 'byte by byte' } as const;
 
 export function WhatChanged(p: Props): React.ReactNode {
@@ -65,6 +67,9 @@ export function WhatChanged(p: Props): React.ReactNode {
             </>
           )}
           {filter.cause === undefined ? list : <p className="mt-2"><Button variant="link" className="p-0" onClick={() => p.onFilter({ ...filter, cause: undefined })}>Show the parts of all causes</Button></p>}
+          <details className="ov-reports mt-3"><summary>This comparison as a file</summary>
+            <ul>{reports.filter(([form]) => byParts || (form !== 'dxf' && form !== 'svg')).map(([form, says]) => <li key={form}><a href={`/api/v1/comparisons/report?a=${a.id}&b=${b.id}&as=${form}`} download>{form.toUpperCase()}</a> <span className="ov-quiet">{says}</span></li>)}</ul>
+          </details>
           {p.onComment && <Button size="sm" variant="outline-secondary" className="mt-2" onClick={p.onComment}>Comment on the chosen change</Button>}
           {p.changes.length > 0 && !p.shown.length && <p>Nothing passes the filter. <Button variant="link" className="p-0 align-baseline" onClick={() => p.onFilter(emptyFilter)}>Show all</Button></p>}
         </>

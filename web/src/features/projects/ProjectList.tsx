@@ -8,6 +8,7 @@ import type { Project } from '../../contract/api.ts';
 import { call } from '../api/client.ts';
 import { useKeys } from '../frame/keys.tsx';
 import { sayAgo, sayMoment } from '../words.ts';
+import { Mentions } from '../comments/Mentions.tsx';
 import { NameDialog, type NameQuestion } from './NameDialog.tsx';
 
 interface Props {
@@ -39,6 +40,7 @@ export function ProjectList({ initial, mayMake, mayLook, mayManagePeople }: Prop
         {mayManagePeople && <Link href="/people" className="btn btn-outline-secondary">People</Link>}
         {mayMake && <Button onClick={ask}>New project</Button>}
       </div>
+      <Mentions />
       {data.length ? (
         <table className="ov-table">
           <thead><tr><th>Name</th><th>Files</th><th>Newest version</th><th className="is-wide">Made by</th><th aria-label="Acts" /></tr></thead>

@@ -1,6 +1,6 @@
 /** What runs in a worker thread: pure functions from bytes to results. The types of both ends are here. */
 import { gzipSync, zstdCompressSync } from 'node:zlib';
-import { chunkEnds, compare, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, svgOf, type Reference, packRecipe, pictureOf, sketchOf, unpack, viewTag, zlibEngine, type Comparison, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
+import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, svgOf, type Reference, packRecipe, pictureOf, sketchOf, unpack, viewTag, zlibEngine, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
 import type { Look } from '../../contract/look.ts';
 import { chunkHash, HASH_BYTES } from '../store/codec.ts';
 
@@ -16,6 +16,8 @@ export type Task =
   | { readonly kind: 'deflate'; readonly bytes: Uint8Array; readonly settings: DeflateSettings }
   | { readonly kind: 'scene'; readonly source: Source; readonly page: number }
   | { readonly kind: 'drawing'; readonly source: Source; readonly page: number }
+  | { readonly kind: 'changes'; readonly a: Source; readonly b: Source; readonly as: 'dxf' | 'svg' }
+  | { readonly kind: 'crops'; readonly a: Source; readonly b: Source; readonly most: number }
   | { readonly kind: 'locate'; readonly source: Source; readonly at: { readonly page: string; readonly x: number; readonly y: number; readonly reach: number } | { readonly part: number } }
   | { readonly kind: 'follow'; readonly a: Source; readonly b: Source; readonly parts: readonly number[] }
   | { readonly kind: 'references'; readonly source: Source }
@@ -24,7 +26,7 @@ export type Task =
 
 /** The bytes that go with a task. */
 export const bytesOf = (task: Task): Uint8Array[] =>
-  'source' in task ? [task.source.bytes] : task.kind === 'compare' || task.kind === 'follow' ? [task.a.bytes, task.b.bytes] : [task.bytes];
+  'source' in task ? [task.source.bytes] : 'a' in task ? [task.a.bytes, task.b.bytes] : [task.bytes];
 
 export interface ComparisonResult {
   readonly comparison: Comparison;
@@ -43,6 +45,9 @@ export interface Results {
   scene: Uint8Array;
   /** The page as an SVG drawing, in UTF-8; empty where the content has no such page. */
   drawing: Uint8Array;
+  /** The changed parts alone, as a drawing in UTF-8. */
+  changes: Uint8Array;
+  crops: Crop[];
   /** The part at a point, or of a number; null where there is none. */
   locate: Located | null;
   /** For each part that was asked for, where it is in B; null where it is gone. */
@@ -79,6 +84,8 @@ export function perform(task: Task): Results[Task['kind']] {
     case 'deflate': return deflateBytes(task.bytes, task.settings);
     case 'scene': return sceneBytes(task.source, task.page);
     case 'drawing': return drawingBytes(task.source, task.page);
+    case 'changes': return changedParts(task.a, task.b, task.as);
+    case 'crops': return crops(task.a, task.b, task.most);
     case 'locate': return locate(task.source, task.at);
     case 'follow': return follow(task.a, task.b, task.parts);
     case 'references': return referencesOf(task.source.bytes, task.source.name);
@@ -156,8 +163,20 @@ export function cutBytes(bytes: Uint8Array, last: boolean): Cut {
   return { bytes, ends, hashes };
 }
 
+const comparedSources = (a: Source, b: Source): ReturnType<typeof compare> => compare({ ...a, opened: open(a.bytes, a.name) }, { ...b, opened: open(b.bytes, b.name) });
+
+function changedParts(a: Source, b: Source, as: 'dxf' | 'svg'): Uint8Array {
+  const compared = comparedSources(a, b);
+  return new TextEncoder().encode(as === 'dxf' ? changesAsDxf(compared) : changesAsSvg(compared));
+}
+
+function crops(a: Source, b: Source, most: number): Crop[] {
+  const { comparison, designA, designB } = comparedSources(a, b);
+  return cropsOf(comparison, designA, designB, most);
+}
+
 function compareSources(a: Source, b: Source): Results['compare'] {
-  const compared = compare({ ...a, opened: open(a.bytes, a.name) }, { ...b, opened: open(b.bytes, b.name) });
+  const compared = comparedSources(a, b);
   const result: ComparisonResult = { comparison: compared.comparison, picture: pictureOf(compared) };
   return { value: zstdCompressSync(JSON.stringify(result)), summary: compared.comparison.summary };
 }

@@ -134,7 +134,7 @@ describe('what is computed', () => {
     const rows = await countRows('comparison');
     await compareVersions(reader, file.newest.id, version.id);
     expect(await countRows('comparison')).toBe(rows);
-    expect((await listVersions(reader, file.id)).at(-1)!.summary).toBe('Rectangle r moved');
+    expect((await listVersions(reader, file.id)).at(-1)!.summary).toBe('Rectangle “r” moved by (3, 0)');
   });
 
   test('a thumbnail is drawn; an entity bomb is neither drawn nor read, and kept', async () => {

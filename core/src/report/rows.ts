@@ -1,0 +1,30 @@
+/** A comparison as a table: one row a change. */
+import type { Comparison } from '../contract/comparison.ts';
+
+export const reportColumns = ['change', 'kind of change', 'part', 'name', 'layer', 'page', 'key', 'what differs', 'from', 'to', 'size', 'unit', 'causes', 'left', 'top', 'right', 'bottom'] as const;
+
+export type ReportRow = readonly (string | number)[];
+
+const kinds = { added: 'only in B', removed: 'only in A', changed: 'changed', moved: 'moved' } as const;
+
+/** Cells in the order of `reportColumns`. Several differences of one change stand in one cell, a line each. */
+export function reportRows({ changes, causes, unit }: Pick<Comparison, 'changes' | 'causes' | 'unit'>): ReportRow[] {
+  const because = new Map<string, string[]>();
+  for (const cause of causes) for (const id of cause.changes) because.set(id, [...(because.get(id) ?? []), cause.sentence]);
+  return changes.map((c) => {
+    const box = c.boxB ?? c.boxA;
+    return [
+      c.id, kinds[c.kind], c.part.kind, c.part.name, c.part.category, c.part.page, c.part.key ?? '', c.what.map((w) => w.property ?? w.aspect).join('\n'), c.what.map((w) => w.from).join('\n'), c.what.map((w) => w.to).join('\n'),
+      c.size, unit, (because.get(c.id) ?? []).join('\n'), ...(box ? [...box] : ['', '', '', '']),
+    ];
+  });
+}
+
+/** RFC 4180, with a byte order mark so that spreadsheets read it as UTF-8. Cells that begin like formulas are told apart from them. */
+export function csvOf(columns: readonly string[], rows: readonly ReportRow[]): string {
+  const cell = (value: string | number): string => {
+    const text = typeof value === 'string' && /^[=+\-@\t\r]/.test(value) ? `'${value}` : String(value);
+    return /[",\r\n]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text;
+  };
+  return `\ufeff${[columns, ...rows].map((row) => row.map(cell).join(',')).join('\r\n')}\r\n`;
+}

@@ -1,0 +1,19 @@
+'use client';
+
+import Link from 'next/link';
+import useSWR from 'swr';
+import type { Mention } from '../../contract/comments.ts';
+import { call } from '../api/client.ts';
+import { sayMoment } from '../words.ts';
+
+/** Open comments that call the person who looks; nothing where there are none. */
+export function Mentions(): React.ReactNode {
+  const { data } = useSWR<Mention[]>('/mentions', (p: string) => call<Mention[]>(p));
+  if (!data?.length) return null;
+  return (
+    <section aria-label="You are mentioned" className="ov-mentions">
+      <h2>You are mentioned</h2>
+      <ul>{data.map((m) => <li key={m.id}><Link href={`/files/${m.fileId}?v=${m.version}&comment=${m.id}`}>{m.fileName} v{m.version}</Link> <span className="ov-quiet">{m.by.name}, {sayMoment(m.at)}</span><br />{m.body}</li>)}</ul>
+    </section>
+  );
+}
