@@ -68,6 +68,6 @@ test('the list of versions knows what changed', async ({ page }) => {
   await expect(page.getByRole('row').filter({ hasText: 'pier.svg' })).toContainText('v2');
   await expect(async () => {
     await page.reload();
-    await expect(page.getByRole('row').filter({ hasText: 'pier.svg' })).toContainText('Rectangle “r” moved by (3, 0)', { timeout: 1000 });
+    await expect(page.getByRole('row').filter({ hasText: 'pier.svg' })).toContainText('Rectangle “r” moved by (50, 0) mm', { timeout: 1000 });
   }).toPass();
 });

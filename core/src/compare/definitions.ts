@@ -74,7 +74,8 @@ const shapeKey = (d: Definition, tolerance: number): string => {
 
 function contentChange(a: Design, i: number, b: Design, j: number, tolerance: number, classesA: readonly number[], classesB: readonly number[]): { same: boolean; inherited: boolean; words: string } | undefined {
   const partsA = a.definitions[i]?.content, partsB = b.definitions[j]?.content;
-  if (!partsA || !partsB || partsA.length > MOST || partsB.length > MOST) return undefined;
+  // Rows and columns of one thing differ by their numbers and distances, which the fingerprint knows.
+  if (!partsA || !partsB || partsA.length > MOST || partsB.length > MOST || a.definitions[i]?.kind === 'array') return undefined;
   const within = (d: Design, parts: readonly Part[]): Design => ({ ...d, parts, pages: [{ name: '', box: [0, 0, 0, 0] }] });
   const inA = within(a, partsA), inB = within(b, partsB), classes = { a: classesA, b: classesB };
   const { toA, toB } = matchParts(inA, inB, tolerance, classes);
