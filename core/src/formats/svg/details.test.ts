@@ -1,3 +1,4 @@
+import { open } from '../open.ts';
 import { GeometryBuilder } from '../../geometry/builder.ts';
 import { angleOf, applyX, applyY, identity, multiply, parseTransform, scaleOf } from '../../geometry/matrix.ts';
 import { defaultLimits } from '../../model/limits.ts';
@@ -181,4 +182,16 @@ describe('geometry', () => {
       for (let i = 0; i < 5000; i++) g.lineTo(i, i);
     }).toThrow(/more than 1,000 points/);
   });
+});
+
+describe('transforms of CSS', () => {
+  const box = (rect: string, css = ''): number[] => open(new TextEncoder().encode(`<svg viewBox="0 0 200 100"><style>${css}</style>${rect}</svg>`), 'x.svg').design!.parts[0]!.box!.map((v) => Math.round(v * 1000) / 1000);
+
+  test.each([
+    ['an origin turns about it', '<rect x="10" y="10" width="20" height="10" transform="rotate(90)" transform-origin="10 10"/>', '', [0, 10, 10, 30]],
+    ['percentages are of the view box', '<rect x="100" y="50" width="20" height="10" transform="scale(2)" style="transform-origin: 50% 50%"/>', '', [100, 50, 140, 70]],
+    ['words too', '<rect x="190" y="90" width="10" height="10" transform="scale(0.5)" transform-origin="right bottom"/>', '', [195, 95, 200, 100]],
+    ['a transform from a style sheet', '<rect class="a" width="10" height="10"/>', '.a { transform: translate(30px, 5px) rotate(0deg) }', [30, 5, 40, 15]],
+    ['the style sheet wins over the attribute', '<rect class="a" width="10" height="10" transform="translate(99)"/>', '.a { transform: translate(30px, 5px) }', [30, 5, 40, 15]],
+  ])('%s', (_, rect, css, wanted) => expect(box(rect, css)).toEqual(wanted));
 });

@@ -120,9 +120,8 @@ class Reader {
       if (!e.name.includes(':')) this.count('unknown');
       return;
     }
-    const transform = e.attributes['transform'];
-    const matrix = transform ? multiply(outer.matrix, parseTransform(transform, () => this.count('transform'))) : outer.matrix;
-    const place: Place = { ...outer, matrix, style: this.styler.styleOf(e, outer.style) };
+    const style = this.styler.styleOf(e, outer.style), matrix = this.moved(outer.matrix, style, outer.view);
+    const place: Place = { ...outer, matrix, style };
     if (e.name === 'switch') {
       const chosen = chosenBranch(e);
       if (chosen) this.walk(chosen, { ...place, grouping: enter(e, outer.grouping) });
@@ -134,6 +133,18 @@ class Reader {
     else if (e.name === 'text') this.text(e, place);
     else if (e.name === 'image' || e.name === 'foreignObject') this.framed(e, place);
     else this.shape(e, place);
+  }
+
+  /** The element's own transform, about its origin (CSS Transforms 1, §5–6; percentages are of the view box). */
+  private moved(outer: Matrix, style: Style, view: Viewport): Matrix {
+    const { transform, 'transform-origin': origin } = style;
+    if (!transform || transform === 'none') return outer;
+    const own = parseTransform(transform, () => this.count('transform'));
+    if (!origin) return multiply(outer, own);
+    const [x = '0', y = '50%'] = origin.trim().split(/\s+/), words: Readonly<Record<string, string>> = { left: '0%', top: '0%', center: '50%', right: '100%', bottom: '100%' };
+    const turned = x === 'top' || x === 'bottom' || y === 'left' || y === 'right', px = turned ? y : x, py = turned ? x : y;
+    const ox = lengthOf(words[px] ?? px, view.width), oy = lengthOf(words[py] ?? py, view.height);
+    return multiply(outer, multiply([1, 0, 0, 1, ox, oy], multiply(own, [1, 0, 0, 1, -ox, -oy])));
   }
 
   private shape(e: XmlElement, place: Place): void {
@@ -191,15 +202,14 @@ class Reader {
     if (use.name === 'use' && target !== use && ++this.placements > this.limits.placements) {
       throw new ReadError(`The drawing places definitions more than ${this.limits.placements.toLocaleString('en')} times, which is more than Ovrel reads part by part.`);
     }
-    const transform = target.attributes['transform'];
-    let matrix = transform ? multiply(at.matrix, parseTransform(transform)) : at.matrix;
-    let view = at.view;
+    const style = this.styler.styleOf(target, at.style);
+    let matrix = this.moved(at.matrix, style, at.view), view = at.view;
     if (target.name === 'symbol' || target.name === 'svg') {
       const inner = nestedView(target, view, { width: use.attributes['width'], height: use.attributes['height'] });
       matrix = multiply(matrix, inner.matrix);
       view = inner.view;
     }
-    const place: Place = { ...at, matrix, view, style: this.styler.styleOf(target, at.style) };
+    const place: Place = { ...at, matrix, view, style };
     if (shapeKinds[target.name]) {
       this.drawInto(target, place);
       return undefined;

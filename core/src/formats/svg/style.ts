@@ -11,7 +11,7 @@ const inherited = [
 ] as const;
 /** Properties of a container that act on everything inside it. */
 const accumulated = ['clip-path', 'mask', 'filter', 'mix-blend-mode'] as const;
-const own = ['opacity', 'display', 'text-decoration', 'dominant-baseline', 'baseline-shift', ...accumulated] as const;
+const own = ['transform', 'transform-origin', 'opacity', 'display', 'text-decoration', 'dominant-baseline', 'baseline-shift', ...accumulated] as const;
 const known: ReadonlySet<string> = new Set([...inherited, ...own]);
 const inheritedSet: ReadonlySet<string> = new Set(inherited);
 

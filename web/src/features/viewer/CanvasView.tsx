@@ -5,16 +5,19 @@ import Button from 'react-bootstrap/Button';
 import type { Change } from '@ovrel/core/contract';
 import { useKeys } from '../frame/keys.tsx';
 import { fit, flyTo, type Box } from './camera.ts';
+import { sayMeasured, type Spot } from './measure.ts';
 import { layerList, Layers } from './Layers.tsx';
 import { legend, lookNames, looks, signOf, type Look } from './looks.ts';
 import type { Scene } from './paint.ts';
 import { useStage } from './stage.ts';
+import { printPicture, savePicture } from './export.ts';
 import { useSheet } from './useSheet.ts';
 import type { ViewerProps } from './Viewer.tsx';
 
 const BLINK = 700;
 const noSwitches: ReadonlyMap<string, boolean> = new Map();
 const none: readonly Change[] = [];
+const noSpots: readonly Spot[] = [];
 
 const onPage = (changes: readonly Change[], page: string | undefined): readonly Change[] => (page === undefined ? changes : changes.filter((c) => c.part.page === page));
 
@@ -44,9 +47,16 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
   const viewWidth = size && comparing && look === 'side' ? size.width / 2 : size?.width;
   const [p0, p1, p2, p3] = sheetB?.box ?? sheetA?.box ?? [];
   const whole = useMemo(() => (p0 !== undefined && viewWidth && size ? fit([p0, p1 as number, p2 as number, p3 as number], viewWidth, size.height) : undefined), [p0, p1, p2, p3, viewWidth, size]);
+  const [measuring, setMeasuring] = useState(false);
+  const [spots, setSpots] = useState<readonly Spot[]>(noSpots);
+  const unit = head?.unit ?? detail?.look.units ?? result?.comparison.unit ?? '', millimetres = head?.unitMillimetres ?? detail?.look.page?.unitMillimetres ?? undefined;
+  const measure = (): void => {
+    setSpots(noSpots);
+    setMeasuring((x) => !x);
+  };
   const here = comparing ? onPage(shown, onlyPage) : none;
   const scene: Scene = {
-    look, a: sheetA, b: sheetB, comparing, changes: here, outlines: result?.picture.outlines ?? {}, pixels, selected, pulse: 1, curtain, blinkA, switched, pins: onlyPage === undefined ? props.pins : props.pins.filter((p) => p.page === onlyPage), area: comparing ? props.area : undefined,
+    look, a: sheetA, b: sheetB, comparing, changes: here, outlines: result?.picture.outlines ?? {}, pixels, selected, pulse: 1, curtain, blinkA, switched, measure: measuring ? { points: spots, words: sayMeasured(spots, unit, millimetres) } : undefined, pins: onlyPage === undefined ? props.pins : props.pins.filter((p) => p.page === onlyPage), area: comparing ? props.area : undefined,
   };
   const stage = useStage(canvas, size, scene, whole);
 
@@ -85,6 +95,7 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
   useKeys([
     { key: '+', says: 'Closer', run: () => stage.zoom(1.25, ...centre()) },
     { key: '-', says: 'Further away', run: () => stage.zoom(0.8, ...centre()) },
+    { key: 'd', says: 'Measure distances and areas', run: measure },
     { key: '0', says: 'Whole page', run: () => whole && stage.fly(whole) },
     ...(comparing ? looks.map((l, i) => ({ key: String(i + 1), says: lookNames[l], run: () => chooseLook(l) })) : []),
     ...(comparing && look === 'blink' ? [{ key: ' ', says: 'Stop or go on blinking', run: () => setPaused((x) => !x) }] : []),
@@ -96,17 +107,24 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
         {comparing && look === 'blink' && <Button size="sm" variant="outline-secondary" onClick={() => setPaused((x) => !x)}>{paused ? 'Go on' : 'Stop'}</Button>}
         {names.length > 1 && <select className="form-select form-select-sm ov-pages" aria-label="Page" value={page} onChange={(e) => setPage(e.target.value)}>{names.map((n) => <option key={n}>{n}</option>)}</select>}
         {layers.length > 0 && <Button size="sm" variant="outline-secondary" active={listing} aria-expanded={listing} onClick={() => setListing((x) => !x)}>Layers</Button>}
+        <Button size="sm" variant="outline-secondary" active={measuring} aria-pressed={measuring} onClick={measure} title="Key d">Measure</Button>
+        {measuring && <span className="ov-quiet" role="status">{spots.length > 1 ? sayMeasured(spots, unit, millimetres) : 'Click on two points, or on more for an area'}</span>}
+        {measuring && spots.length > 0 && <Button size="sm" variant="outline-secondary" onClick={() => setSpots(noSpots)}>Anew</Button>}
         <span className="is-push" />
         {comparing && shown.length > 0 && <><Button size="sm" variant="outline-secondary" onClick={() => onStepChange(-1)} title="Key P">Previous change</Button><Button size="sm" variant="outline-secondary" onClick={() => onStepChange(1)} title="Key N">Next change</Button></>}
         <Button size="sm" variant="outline-secondary" aria-label="Further away" title="Key −" onClick={() => stage.zoom(0.8, ...centre())}>−</Button>
         <Button size="sm" variant="outline-secondary" aria-label="Closer" title="Key +" onClick={() => stage.zoom(1.25, ...centre())}>+</Button>
         <Button size="sm" variant="outline-secondary" title="Key 0" onClick={() => whole && stage.fly(whole)}>Whole page</Button>
+        <Button size="sm" variant="outline-secondary" onClick={() => canvas.current && savePicture(canvas.current, `${props.file.name} v${b.number}`)}>Save as PNG</Button>
+        <Button size="sm" variant="outline-secondary" onClick={() => canvas.current && printPicture(canvas.current, `${props.file.name} v${b.number}`)}>Print</Button>
       </div>
       <div className="ov-canvas" ref={frame}>
         <canvas ref={canvas} tabIndex={0} role="img" aria-label={comparing ? `v${a.number} and v${b.number}, ${lookNames[look]}` : `v${b.number}`} data-ready={Boolean((sheetB || atB === undefined) && (!comparing || sheetA || atA === undefined) && (sheetA || sheetB))}
-          style={props.pointing ? { cursor: 'crosshair' } : undefined}
+          style={props.pointing || measuring ? { cursor: 'crosshair' } : undefined}
           onClick={(e) => {
             const [px, py] = [e.nativeEvent.offsetX, e.nativeEvent.offsetY], place = stage.toPage(px, py);
+            const spot = measuring && !stage.dragged() ? stage.snapped(px, py) : undefined;
+            if (spot) return setSpots((all) => [...all, spot]);
             if (props.pointing && place && !stage.dragged()) return props.onPlace(page ?? '', place[0], place[1], 8 / stage.scale());
             const pin = stage.dragged() ? undefined : stage.pinAt(px, py);
             if (pin) return props.onPin(pin);

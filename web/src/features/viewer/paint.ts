@@ -2,6 +2,7 @@
 import type { Change } from '@ovrel/core/contract';
 import type { Outline, Picture } from '@ovrel/core';
 import type { Box, Camera } from './camera.ts';
+import { drawMeasure, type Spot } from './measure.ts';
 import { drawPins, type Pin } from './pins.ts';
 import type { SceneRenderer } from './gl/renderer.ts';
 import { inkOf, signOf, type Look } from './looks.ts';
@@ -29,6 +30,8 @@ export interface Scene {
   readonly pulse: number;
   readonly curtain: number;
   readonly blinkA: boolean;
+  /** Points between which is measured, and what they say. */
+  readonly measure?: { readonly points: readonly Spot[]; readonly words: string } | undefined;
   /** Comments that stand on this page. */
   readonly pins: readonly Pin[];
   /** Part of the page that the list is limited to. */
@@ -58,6 +61,7 @@ export function paint(surface: Surface, scene: Scene, camera: Camera): void {
   if (!scene.comparing) {
     if (scene.b) sheet(surface, scene.b, camera, 1, false);
     drawPins(c, scene.pins, camera);
+    if (scene.measure) drawMeasure(c, scene.measure.points, scene.measure.words, camera);
     return;
   }
   if (scene.look === 'side') {
@@ -93,6 +97,7 @@ export function paint(surface: Surface, scene: Scene, camera: Camera): void {
   }
   // Places are those in B.
   drawPins(c, scene.pins, scene.look === 'side' ? { ...camera, x: camera.x + Math.floor(width / 2) } : camera);
+  if (scene.measure) drawMeasure(c, scene.measure.points, scene.measure.words, camera);
 }
 
 type Rect = readonly [x: number, y: number, width: number, height: number];

@@ -22,6 +22,8 @@ export interface Stage {
   readonly scale: () => number;
   /** The part of the sheet that is drawn nearest to a point of the canvas, by its index; only for pages drawn from parts. */
   readonly partAt: (x: number, y: number) => number | undefined;
+  /** The end of a line at a point of the canvas, in page coordinates; else the point itself. */
+  readonly snapped: (x: number, y: number) => readonly [number, number] | undefined;
   /** Where a point of the canvas lies on the page. */
   readonly toPage: (x: number, y: number) => readonly [number, number] | undefined;
   /** True where the last press moved the view. */
@@ -48,6 +50,7 @@ export function useStage(canvas: React.RefObject<HTMLCanvasElement | null>, size
     pinAt: (x, y) => state.current?.pinAt(x, y),
     scale: () => state.current?.scale ?? 1,
     partAt: (x, y) => state.current?.partAt(x, y),
+    snapped: (x, y) => state.current?.snapped(x, y),
     toPage: (x, y) => state.current?.toPage(x, y),
     dragged: () => state.current?.moved ?? false,
   }), []);
@@ -144,6 +147,11 @@ class StageState {
     if (!m || !scene || !size) return undefined;
     const shift = scene.comparing && scene.look === 'side' ? Math.floor(size.width / 2) : 0;
     return pinAt(scene.pins, { ...m, x: m.x + shift }, x, y);
+  }
+
+  snapped(x: number, y: number): readonly [number, number] | undefined {
+    const { camera: m, scene, size } = this, half = scene?.comparing && scene.look === 'side' && size && x > size.width / 2 ? size.width / 2 : 0;
+    return (m && scene?.b?.renderer?.endAt(m, x - half, y, 9)) ?? this.toPage(x, y);
   }
 
   get scale(): number {

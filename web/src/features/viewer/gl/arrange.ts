@@ -93,6 +93,22 @@ export function partAt({ ends, part, blocks }: Arranged, x: number, y: number, r
   return best;
 }
 
+/** The end of a line nearest to a point within `reach`, in scene coordinates; undefined for none. */
+export function endAt({ ends, blocks }: Arranged, x: number, y: number, reach: number, shown: (segment: number) => boolean): readonly [number, number] | undefined {
+  let best: readonly [number, number] | undefined, nearest = reach;
+  for (const { first, count, box } of blocks) {
+    if (x < box[0] - reach || x > box[2] + reach || y < box[1] - reach || y > box[3] + reach) continue;
+    for (let k = 2 * first; k < 2 * (first + count); k++) {
+      const px = ends[2 * k] as number, py = ends[2 * k + 1] as number, d = Math.hypot(px - x, py - y);
+      if (d < nearest && shown(k >> 1)) {
+        nearest = d;
+        best = [px, py];
+      }
+    }
+  }
+  return best;
+}
+
 function distance(x: number, y: number, x0: number, y0: number, x1: number, y1: number): number {
   const dx = x1 - x0, dy = y1 - y0, l = dx * dx + dy * dy, t = l > 0 ? Math.min(1, Math.max(0, ((x - x0) * dx + (y - y0) * dy) / l)) : 0;
   return Math.hypot(x - x0 - t * dx, y - y0 - t * dy);

@@ -4,7 +4,7 @@
  */
 import type { SceneHead } from '@ovrel/core/scene';
 import type { Camera } from '../camera.ts';
-import { longerThan, partAt, type Arranged, type Block } from './arrange.ts';
+import { endAt, longerThan, partAt, type Arranged, type Block } from './arrange.ts';
 import { fillFragment, fillVertex, lineFragment, lineVertex, wideFragment, wideVertex } from './shaders.ts';
 
 export interface Drawable {
@@ -129,6 +129,13 @@ export class SceneRenderer {
   partAt(camera: Camera, px: number, py: number, reach: number): number | undefined {
     const { head: { origin, styles }, arranged } = this.scene, [x = 0, y = 0] = origin;
     return partAt(arranged, (px - camera.x) / camera.scale - x, (py - camera.y) / camera.scale - y, reach / camera.scale, (k) => !this.hidden.has(styles[arranged.style[2 * k] as number]?.layer ?? -1));
+  }
+
+  /** The end of a line nearest to a point of the canvas, in page coordinates. */
+  endAt(camera: Camera, px: number, py: number, reach: number): readonly [number, number] | undefined {
+    const { head: { origin, styles }, arranged } = this.scene, [x = 0, y = 0] = origin;
+    const end = endAt(arranged, (px - camera.x) / camera.scale - x, (py - camera.y) / camera.scale - y, reach / camera.scale, (k) => !this.hidden.has(styles[arranged.style[2 * k] as number]?.layer ?? -1));
+    return end && [end[0] + x, end[1] + y];
   }
 
   /** Draws the words that can be read. */
