@@ -96,6 +96,34 @@ test('what somebody ignores stays ignored for them, on any comparison', async ({
   await expect(causes).toHaveCount(2);
 });
 
+test('the distance within which places are the same can be said', async ({ page }) => {
+  const plan = (x: number): string => new DxfWriter().line([0, 0], [900, 0]).line([100 + x, 100], [400 + x, 100]).circle([200, 300], 50).text([0, 400], 30, 'Deck').finish();
+  const id = await makeDrawing(page, plan(0), 'near.dxf');
+  await addVersion(page, id, plan(0.4), 'near.dxf');
+  await page.goto(`/files/${id}?a=1&b=2`);
+  await expect(causesOf(page)).toHaveText([/One line moved by \(0.4, 0\) mm/]);
+  await page.getByRole('button', { name: 'More filters, and what to ignore' }).click();
+  await page.getByLabel('The same place within').fill('1');
+  await page.getByRole('button', { name: 'Compare so' }).click();
+  await expect(page.getByTestId('summary')).toHaveText('No change');
+});
+
+test('distances and areas are measured from end to end of lines', async ({ page }) => {
+  const id = await makeDrawing(page, new DxfWriter().polyline([[0, 0], [4000, 0], [4000, 2000], [0, 2000]], true).finish(), 'square.dxf');
+  await page.goto(`/files/${id}`);
+  await ready(page);
+  await page.getByRole('button', { name: 'Measure' }).click();
+  const canvas = page.locator('canvas'), box = (await canvas.boundingBox())!, scale = Math.min((box.width - 56) / 4000, (box.height - 56) / 2000);
+  // A few pixels off: the corners are caught.
+  const corner = (x: number, y: number) => canvas.click({ position: { x: box.width / 2 + (x - 2000) * scale + 3, y: box.height / 2 + (1000 - y) * scale - 3 } });
+  await corner(0, 0);
+  await corner(4000, 0);
+  await expect(page.getByRole('status').filter({ hasText: '4,000 mm' })).toBeVisible();
+  await corner(4000, 2000);
+  await corner(0, 2000);
+  await expect(page.getByRole('status').filter({ hasText: 'area 8 m²' })).toBeVisible();
+});
+
 test('layouts are pages; a change on one is found there', async ({ page }) => {
   const sheet = (words: string): string => {
     const g = (...pairs: (readonly [number, string | number])[]): string => pairs.map(([c, v]) => `${c}\n${v}\n`).join('');

@@ -2,6 +2,7 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { DxfWriter } from '@ovrel/core';
 import { comparisonSchema, designJsonSchema } from '@ovrel/core/contract';
 
 const root = join(__dirname, '../..');
@@ -30,6 +31,18 @@ test('compare: 0 for the same, 1 for different, with JSON after its schema', () 
   expect(result.changes).toHaveLength(1);
   expect(result.changes[0]!.what[0]).toMatchObject({ aspect: 'style', to: '#12ab34' });
   expect(ovrel('compare', lighthouse, edited).stdout).toMatch(/1 unchanged|changed 1/);
+});
+
+test('compare: causes first, in text and JSON; a tolerance can be given', () => {
+  const drawing = (x: number): string => new DxfWriter().line([0, 0], [900, 0]).line([x, 100], [400 + x, 100]).line([x, 200], [300 + x, 250]).circle([200, 300], 50).finish();
+  const a = put('a.dxf', drawing(0)), b = put('b.dxf', drawing(0.4));
+  const run = ovrel('compare', a, b, '--json');
+  expect(run.status).toBe(1);
+  const { causes, changes } = comparisonSchema.parse(JSON.parse(run.stdout));
+  expect(causes).toEqual([{ id: 'k1', kind: 'motion', sentence: '2 lines moved together by (0.4, 0) mm', weight: expect.any(Number) as number, parts: 2, changes: changes.map((c) => c.id) }]);
+  expect(ovrel('compare', a, b).stdout).toMatch(/causes:\n {2}2 lines moved together by \(0.4, 0\) mm {2}\[2\]/);
+  expect(ovrel('compare', a, b, '--tolerance=1').status).toBe(0);
+  expect(ovrel('compare', a, b, '--tolerance=none')).toMatchObject({ status: 2, stderr: expect.stringMatching(/a distance above 0/) as string });
 });
 
 test('2 with a sentence for what cannot be read, and still the lesser comparison', () => {

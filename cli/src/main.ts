@@ -6,7 +6,8 @@ import { comparisonText, designText } from './text.ts';
 const usage = `ovrel: look into drawings and documents, compare two of them, and work on a desk
 
   ovrel read FILE [--json]          what is in the file
-  ovrel compare OLD NEW [--json]    what changed from OLD to NEW
+  ovrel compare OLD NEW [--json] [--tolerance=N]
+                                    what changed from OLD to NEW; places within N drawing units are the same
 ${deskUsage}
 
 Exit codes: 0 same (or done), 1 different, 2 could not be done. See docs/cli.md.`;
@@ -15,7 +16,9 @@ Exit codes: 0 same (or done), 1 different, 2 could not be done. See docs/cli.md.
 async function run(argv: readonly string[]): Promise<number> {
   if (argv[0] === 'desk' && !argv.includes('--help')) return desk(argv.slice(1), print);
   const json = argv.includes('--json');
-  const unknown = argv.find((a) => a.startsWith('--') && !['--json', '--help'].includes(a));
+  const given = argv.find((a) => a.startsWith('--tolerance='))?.slice('--tolerance='.length), tolerance = given === undefined ? undefined : Number(given);
+  if (tolerance !== undefined && !(given !== '' && tolerance > 0 && Number.isFinite(tolerance))) return fail('The tolerance is a distance above 0, such as --tolerance=0.5.');
+  const unknown = argv.find((a) => a.startsWith('--') && !['--json', '--help'].includes(a) && !a.startsWith('--tolerance='));
   const [command, ...files] = argv.filter((a) => !a.startsWith('--'));
   if (unknown) return fail(`ovrel does not know the option ${unknown}.\n\n${usage}`);
   if (!command || argv.includes('--help') || command === 'help') {
@@ -23,7 +26,7 @@ async function run(argv: readonly string[]): Promise<number> {
     return command || argv.includes('--help') ? 0 : 2;
   }
   if (command === 'read' && files[0] !== undefined && files.length === 1) return read(files[0], json);
-  if (command === 'compare' && files[0] !== undefined && files[1] !== undefined && files.length === 2) return compareFiles(files[0], files[1], json);
+  if (command === 'compare' && files[0] !== undefined && files[1] !== undefined && files.length === 2) return compareFiles(files[0], files[1], json, tolerance);
   return fail(command === 'read' ? 'ovrel read takes one file.' : command === 'compare' ? 'ovrel compare takes two files: the older one, then the newer one.' : `ovrel does not know the command “${command}”.\n\n${usage}`);
 }
 
@@ -37,9 +40,9 @@ async function read(path: string, json: boolean): Promise<number> {
 }
 
 /** 2 where a side is damaged: the lesser comparison is still printed. */
-async function compareFiles(pathA: string, pathB: string, json: boolean): Promise<number> {
+async function compareFiles(pathA: string, pathB: string, json: boolean, tolerance: number | undefined): Promise<number> {
   const [a, b] = [await openFile(pathA), await openFile(pathB)];
-  const { comparison } = compare(a, b);
+  const { comparison } = compare(a, b, tolerance === undefined ? {} : { tolerance });
   await print(json ? JSON.stringify(comparison, null, 2) : comparisonText(comparison));
   for (const [path, input] of [[pathA, a], [pathB, b]] as const) {
     if (input.opened.problem) console.error(`${path} could not be read part by part. ${input.opened.problem.sentence}`);

@@ -8,6 +8,7 @@ export function comparisonText(c: Comparison): string {
   const lines = [`${c.a.name} → ${c.b.name}: ${c.summary}`];
   lines.push(`compared as ${c.level}; added ${c.counts.added}, removed ${c.counts.removed}, changed ${c.counts.changed}, moved ${c.counts.moved}, unchanged ${c.counts.unchanged}`);
   for (const note of c.notes) lines.push(`note: ${note}`);
+  if (c.causes.length) lines.push('causes:', ...c.causes.map((k) => `  ${k.sentence}${k.changes.length ? `  [${k.changes.length}]` : ''}`), 'changes:');
   for (const change of c.changes.slice(0, LINES)) {
     const where = change.part.category ? `  [${change.part.category}]` : '';
     lines.push(`${marks[change.kind]} ${change.part.kind} ${change.part.name === change.part.kind ? (change.part.key ?? '') : change.part.name}${where}`);

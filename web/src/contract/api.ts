@@ -82,7 +82,7 @@ export const bringForwardSchema = z.object({ note: z.string().max(4000).default(
 /** Which page of a drawing, from 0: the model, then its layouts. */
 export const pageQuerySchema = z.object({ page: z.coerce.number().int().min(0).max(10_000).default(0) });
 
-export const compareQuerySchema = z.object({ a: id, b: id });
+export const compareQuerySchema = z.object({ a: id, b: id, tolerance: z.coerce.number().positive().max(1e9).optional().describe('Distance in design units within which places count as the same; chosen from the drawings by default') });
 export const comparisonResponseSchema = z.object({ comparison: comparisonSchema, picture: pictureSchema });
 export const versionDetailSchema = versionSchema.extend({ look: lookSchema });
 export const findQuerySchema = z.object({ q: z.string().trim().min(1).max(200) });

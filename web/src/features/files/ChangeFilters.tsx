@@ -17,12 +17,15 @@ interface Props {
   readonly ignore: Ignore;
   readonly onIgnore: (ignore: Ignore) => void;
   readonly ignored: number;
+  /** Distance within which places count as the same; undefined where there are no places. */
+  readonly tolerance: number | undefined;
+  readonly onTolerance: (tolerance: number | undefined) => void;
   /** True while a rectangle is being drawn on the page. */
   readonly drawing: boolean;
   readonly onDraw: () => void;
 }
 
-export function ChangeFilters({ changes, unit, filter, onFilter, ignore, onIgnore, ignored, drawing, onDraw }: Props): React.ReactNode {
+export function ChangeFilters({ changes, unit, filter, onFilter, ignore, onIgnore, ignored, tolerance, onTolerance, drawing, onDraw }: Props): React.ReactNode {
   const [more, setMore] = useState(false);
   const layers = tally(changes.flatMap((c) => [...new Set([c.partA?.category, c.partB?.category].filter((x): x is string => x !== undefined))]));
   const aspects = tally(changes.flatMap((c) => [...new Set(c.what.map((w) => w.aspect))])), blocks = tally(changes.flatMap((c) => blockOf(c) ?? [])), pages = tally(changes.map((c) => c.part.page));
@@ -55,6 +58,12 @@ export function ChangeFilters({ changes, unit, filter, onFilter, ignore, onIgnor
             <Button size="sm" variant="outline-secondary" active={drawing} aria-pressed={drawing} onClick={onDraw}>{drawing ? 'Draw a rectangle on the page …' : 'Only within an area …'}</Button>
             {filter.area && <Button size="sm" variant="outline-secondary" onClick={() => onFilter({ ...filter, area: undefined })}>Whole page again</Button>}
           </div>
+          {tolerance !== undefined && (
+            <form className="d-flex gap-2 align-items-center mt-2" onSubmit={(e) => { e.preventDefault(); const said = Number(new FormData(e.currentTarget).get('tolerance')); onTolerance(said > 0 ? said : undefined); }}>
+              <Form.Label htmlFor="tolerance" className="mb-0">The same place within</Form.Label><Form.Control id="tolerance" key={tolerance} name="tolerance" size="sm" type="number" min={0} step="any" style={{ width: 92 }} defaultValue={Number(tolerance.toPrecision(3))} /> {unit}
+              <Button type="submit" size="sm" variant="outline-secondary">Compare so</Button>
+            </form>
+          )}
           <fieldset className="mt-3"><legend>Ignore, in every comparison that you look at</legend>
             <Form.Check id="ignore-style" label="Colours, pens and line types" checked={ignore.style} onChange={(e) => onIgnore({ ...ignore, style: e.target.checked })} />
             <Form.Check id="ignore-formatting" label="Fonts and sizes of texts" checked={ignore.formatting} onChange={(e) => onIgnore({ ...ignore, formatting: e.target.checked })} />

@@ -71,7 +71,8 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
   const [filter, setFilter] = useState<Filter>(emptyFilter);
   const [selected, setSelected] = useState<string>();
   const detail = useSWR<VersionDetail>(`/versions/${b.id}`, (p: string) => call(p), { revalidateOnFocus: false, keepPreviousData: false });
-  const compared = useSWR<ComparisonResponse, Error>(comparing ? `/comparisons?a=${a.id}&b=${b.id}` : null, (p: string) => call(p), { revalidateOnFocus: false, shouldRetryOnError: false });
+  const [tolerance, setTolerance] = useState<number>();
+  const compared = useSWR<ComparisonResponse, Error>(comparing ? `/comparisons?a=${a.id}&b=${b.id}${tolerance === undefined ? '' : `&tolerance=${tolerance}`}` : null, (p: string) => call(p), { revalidateOnFocus: false, shouldRetryOnError: false });
   const { ignore, setIgnore } = useIgnore();
   const left = useMemo(() => (compared.data ? disregard(compared.data.comparison, ignore) : nothingLeft), [compared.data, ignore]);
   const shown = useFiltered(left.changes, left.causes, filter);
@@ -94,6 +95,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
   const choose = useCallback((numbers: { a?: number; b?: number }): void => {
     setSelected(undefined);
     setFilter(emptyFilter);
+    setTolerance(undefined);
     set(numbers);
   }, [set]);
   const step = (by: number): void => {
@@ -148,7 +150,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
     <main className="ov-file" onDragOver={(e) => { if (mayCheckIn && e.dataTransfer.types.includes('Files')) { e.preventDefault(); setOver(true); } }} onDragLeave={() => setOver(false)}
       onDrop={(e) => { e.preventDefault(); setOver(false); const dropped = e.dataTransfer.files[0]; if (mayCheckIn && dropped) setDialog({ kind: 'check-in', dropped }); }}>
       {comparing ? (
-        <WhatChanged a={a} b={b} newest={newest} result={compared.data} problem={compared.error && sentenceOf(compared.error)} filter={filter} onFilter={setFilter} ignore={ignore} onIgnore={setIgnore} changes={left.changes} causes={left.causes} ignored={left.ignored} drawing={drawing} onDraw={() => setDrawing((x) => !x)} shown={shown} selected={selected} onSelect={setSelected}
+        <WhatChanged a={a} b={b} newest={newest} result={compared.data} problem={compared.error && sentenceOf(compared.error)} filter={filter} onFilter={setFilter} ignore={ignore} onIgnore={setIgnore} changes={left.changes} causes={left.causes} ignored={left.ignored} onTolerance={setTolerance} drawing={drawing} onDraw={() => setDrawing((x) => !x)} shown={shown} selected={selected} onSelect={setSelected}
           comments={comments} onComment={partOfB === undefined ? undefined : () => setTarget({ kind: 'place', at: { part: partOfB }, says: `About ${chosenChange?.part.kind ?? 'this part'} ${chosenChange?.part.name ?? ''}` })}
           onLeave={() => choose({ a: b.number })} onSwap={() => choose({ a: b.number, b: a.number })} />
       ) : (

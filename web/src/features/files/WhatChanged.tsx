@@ -32,6 +32,7 @@ interface Props {
   readonly comments: React.ReactNode;
   /** Comments on the chosen change; undefined where none is chosen, or its part is gone. */
   readonly onComment: (() => void) | undefined;
+  readonly onTolerance: (tolerance: number | undefined) => void;
   readonly drawing: boolean;
   readonly onDraw: () => void;
   readonly onLeave: () => void;
@@ -63,7 +64,7 @@ export function WhatChanged(p: Props): React.ReactNode {
           {comparison.changes.length > 0 && comparison.level !== 'bytes' && (
             <>
               {byParts && <h2>Part by part</h2>}
-              <ChangeFilters changes={p.changes} unit={comparison.unit} filter={filter} onFilter={p.onFilter} ignore={p.ignore} onIgnore={p.onIgnore} ignored={p.ignored} drawing={p.drawing} onDraw={p.onDraw} />
+              <ChangeFilters changes={p.changes} unit={comparison.unit} filter={filter} onFilter={p.onFilter} ignore={p.ignore} onIgnore={p.onIgnore} ignored={p.ignored} tolerance={byParts ? comparison.tolerance : undefined} onTolerance={p.onTolerance} drawing={p.drawing} onDraw={p.onDraw} />
             </>
           )}
           {filter.cause === undefined ? list : <p className="mt-2"><Button variant="link" className="p-0" onClick={() => p.onFilter({ ...filter, cause: undefined })}>Show the parts of all causes</Button></p>}

@@ -11,7 +11,7 @@ export interface Source {
 
 export type Task =
   | { readonly kind: 'look'; readonly source: Source }
-  | { readonly kind: 'compare'; readonly a: Source; readonly b: Source }
+  | { readonly kind: 'compare'; readonly a: Source; readonly b: Source; readonly tolerance?: number }
   | { readonly kind: 'unpack'; readonly bytes: Uint8Array; readonly hints: readonly DeflateSettings[] }
   | { readonly kind: 'deflate'; readonly bytes: Uint8Array; readonly settings: DeflateSettings }
   | { readonly kind: 'scene'; readonly source: Source; readonly page: number }
@@ -79,7 +79,7 @@ const engines: readonly Engine[] = [zlibEngine];
 export function perform(task: Task): Results[Task['kind']] {
   switch (task.kind) {
     case 'look': return look(task.source);
-    case 'compare': return compareSources(task.a, task.b);
+    case 'compare': return compareSources(task.a, task.b, task.tolerance);
     case 'unpack': return unpackBytes(task.bytes, task.hints);
     case 'deflate': return deflateBytes(task.bytes, task.settings);
     case 'scene': return sceneBytes(task.source, task.page);
@@ -163,7 +163,8 @@ export function cutBytes(bytes: Uint8Array, last: boolean): Cut {
   return { bytes, ends, hashes };
 }
 
-const comparedSources = (a: Source, b: Source): ReturnType<typeof compare> => compare({ ...a, opened: open(a.bytes, a.name) }, { ...b, opened: open(b.bytes, b.name) });
+const comparedSources = (a: Source, b: Source, tolerance?: number): ReturnType<typeof compare> =>
+  compare({ ...a, opened: open(a.bytes, a.name) }, { ...b, opened: open(b.bytes, b.name) }, tolerance === undefined ? {} : { tolerance });
 
 function changedParts(a: Source, b: Source, as: 'dxf' | 'svg'): Uint8Array {
   const compared = comparedSources(a, b);
@@ -175,8 +176,8 @@ function crops(a: Source, b: Source, most: number): Crop[] {
   return cropsOf(comparison, designA, designB, most);
 }
 
-function compareSources(a: Source, b: Source): Results['compare'] {
-  const compared = comparedSources(a, b);
+function compareSources(a: Source, b: Source, tolerance: number | undefined): Results['compare'] {
+  const compared = comparedSources(a, b, tolerance);
   const result: ComparisonResult = { comparison: compared.comparison, picture: pictureOf(compared) };
   return { value: zstdCompressSync(JSON.stringify(result)), summary: compared.comparison.summary };
 }

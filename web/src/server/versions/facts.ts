@@ -148,31 +148,31 @@ export async function sceneBytesOf(subject: Subject, page: number): Promise<Buff
 }
 
 /** The comparison of two versions with the outlines of what changed. */
-export async function compareVersions(by: Person, a: string, b: string): Promise<ComparisonResponse> {
+export async function compareVersions(by: Person, a: string, b: string, tolerance?: number): Promise<ComparisonResponse> {
   await Promise.all([permitVersion(by, a), permitVersion(by, b)]);
   const [rowA, rowB] = await Promise.all([versionRow(a), versionRow(b)]);
-  const value = await comparisonValue(rowA, rowB);
+  const value = await comparisonValue(rowA, rowB, tolerance);
   const result = JSON.parse(zstdDecompressSync(value).toString('utf8')) as ComparisonResult;
   const { comparison } = result;
   return { ...result, comparison: { ...comparison, a: { ...comparison.a, name: `v${rowA.number}` }, b: { ...comparison.b, name: `v${rowB.number}` } } };
 }
 
-async function comparisonValue(a: Subject, b: Subject): Promise<Buffer> {
-  const options = `${extensionOf(a.upload_name)} ${extensionOf(b.upload_name)}`;
+async function comparisonValue(a: Subject, b: Subject, tolerance?: number): Promise<Buffer> {
+  const options = `${extensionOf(a.upload_name)} ${extensionOf(b.upload_name)}${tolerance === undefined ? '' : ` within ${tolerance}`}`;
   const key = [STORE, a.content_id, b.content_id, options, ENGINE];
   const known = await one<{ value: Buffer }>(db(), 'select value from comparison where store_id = $1 and content_a = $2 and content_b = $3 and options = $4 and engine = $5', key);
   if (known) return known.value;
   return once(`compare ${key.join(' ')}`, async () => {
-    const { value, summary } = await computeComparison(a, b);
+    const { value, summary } = await computeComparison(a, b, tolerance);
     await db().query('insert into comparison (store_id, content_a, content_b, options, engine, summary, value) values ($1, $2, $3, $4, $5, $6, $7) on conflict do nothing', [...key, summary, value]);
     return Buffer.from(value);
   });
 }
 
-async function computeComparison(a: Subject, b: Subject): Promise<{ value: Uint8Array; summary: string }> {
+async function computeComparison(a: Subject, b: Subject, tolerance: number | undefined): Promise<{ value: Uint8Array; summary: string }> {
   const small = Math.max(Number(a.size), Number(b.size)) <= config.readLimit;
   try {
-    if (small && hasReader(a) && hasReader(b)) return await runTask({ kind: 'compare', a: await sourceOf(a), b: await sourceOf(b) });
+    if (small && hasReader(a) && hasReader(b)) return await runTask({ kind: 'compare', a: await sourceOf(a), b: await sourceOf(b), ...(tolerance === undefined ? {} : { tolerance }) });
     if (small) return await compareStreams(a, b, [...(await problemNotes(a, b)), BYTES_NOTE]);
     return await compareStreams(a, b, [`One of the files is larger than ${Math.round(config.readLimit / 1024 ** 2)} MB, so only the bytes were compared.`]);
   } catch (error) {

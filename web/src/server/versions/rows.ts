@@ -15,7 +15,7 @@ export const versionColumns = `
   v.id, v.file_id, v.number, l.name as line, v.kind, v.title, v.note, maker.id as by_id, maker.name as by_name, v.made_at,
   c.size, c.hash, c.format, v.upload_name, source.number as source_number, checkin_set.number as set_number, v.content_id, parent.content_id as parent_content_id,
   (select k.summary from comparison k
-   where k.store_id = v.store_id and k.content_a = parent.content_id and k.content_b = v.content_id and k.engine = '${ENGINE}' limit 1) as summary`;
+   where k.store_id = v.store_id and k.content_a = parent.content_id and k.content_b = v.content_id and k.engine = '${ENGINE}' and k.options not like '% within %' limit 1) as summary`;
 
 export const versionJoins = `
   join person maker on maker.id = v.made_by

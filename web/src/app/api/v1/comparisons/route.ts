@@ -4,6 +4,6 @@ import { compareVersions } from '../../../../server/versions/facts.ts';
 
 
 export const GET = route(async (by, { url }) => {
-  const { a, b } = query(url, compareQuerySchema);
-  return json(comparisonResponseSchema, await compareVersions(by, a, b));
+  const { a, b, tolerance } = query(url, compareQuerySchema);
+  return json(comparisonResponseSchema, await compareVersions(by, a, b, tolerance));
 });
