@@ -1,5 +1,8 @@
 /** Comparing two drawings of 50,000 elements against reading both. */
+import { setFlagsFromString } from 'node:v8';
+import { runInNewContext } from 'node:vm';
 import { compareDesigns, defaultLimits, formatById } from '@ovrel/core';
+import { plantDrawing } from './accuracy/plant.ts';
 import { against, line, ms } from './measure.ts';
 
 const COUNT = 50_000;
@@ -27,7 +30,38 @@ export function largeDrawing(count: number, edited: boolean, ids: boolean): Uint
   return new TextEncoder().encode(`${out.join('\n')}</g></svg>`);
 }
 
+/** Memory is counted after everything that nothing needs is gone. */
+setFlagsFromString('--expose_gc');
+const collect = runInNewContext('gc') as () => void;
+
+/** The same drawing with every handle made anew and one text in a hundred reworded. */
+function editedPlant(text: string): string {
+  let handle = 0x900000, n = 0;
+  return text.replace(/^( *5\n)[0-9A-F]+$/gm, (_, code: string) => `${code}${(handle++).toString(16).toUpperCase()}`).replace(/^( *1\n[PVD]\d+)$/gm, (all) => (n++ % 10 === 0 ? `${all} new` : all));
+}
+
+/** DXF drawings of growing size, ids destroyed. */
+async function benchDxf(): Promise<void> {
+  const dxf = formatById('dxf'), times: number[] = [], counts = [10_000, 30_000, 100_000, 300_000];
+  for (const count of counts) {
+    const text = plantDrawing(count), bytesA = new TextEncoder().encode(text), bytesB = new TextEncoder().encode(editedPlant(text)), read = (bytes: Uint8Array) => dxf?.read?.(bytes, defaultLimits);
+    collect();
+    const before = process.memoryUsage(), a = read(bytesA), b = read(bytesB);
+    if (!a || !b) throw new Error('the drawings could not be read');
+    const result = compareDesigns(a, b);
+    collect();
+    const after = process.memoryUsage(), memory = (after.heapUsed + after.arrayBuffers - before.heapUsed - before.arrayBuffers) / (bytesA.length + bytesB.length);
+    const t = await against(() => [read(bytesA), read(bytesB)], () => compareDesigns(a, b), count > 100_000 ? 3 : 5);
+    times.push(t.subject);
+    line(`comparing two DXF drawings of ${count.toLocaleString('en')} entities ÷ reading both, handles destroyed`, t.ratio.toFixed(2), `goal ≤ 1; ${ms(t.subject)} against ${ms(t.baseline)}; ${result.counts.changed} changed, first cause: ${result.causes[0]?.sentence ?? 'none'}`);
+    line('  memory of both designs and the result ÷ both files', memory.toFixed(1), 'goal ≤ 6');
+  }
+  const [first = 1] = times, last = times.at(-1) ?? 0, n = 30, log = Math.log2(300_000) / Math.log2(10_000);
+  line('time of comparing 300,000 ÷ 10,000 entities', (last / first).toFixed(1), `goal ≤ ${(n * log).toFixed(0)} (n log n)`);
+}
+
 export async function benchCompare(): Promise<void> {
+  await benchDxf();
   const svg = formatById('svg'), read = (bytes: Uint8Array) => svg?.read?.(bytes, defaultLimits);
   for (const ids of [true, false]) {
     const bytesA = largeDrawing(COUNT, false, true), bytesB = largeDrawing(COUNT, true, ids);

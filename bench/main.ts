@@ -5,6 +5,7 @@ import { ensureDatabase, migrate } from '../bin/lib/database.ts';
 import { startInstance } from '../bin/lib/instance.ts';
 import { root } from '../bin/lib/prepare.mjs';
 import { closePools } from '../web/src/server/db/pool.ts';
+import { benchAccuracy } from './accuracy/main.ts';
 import { benchArchive } from './archive.ts';
 import { benchBrowser } from './browser.ts';
 import { benchCheckIn } from './checkin.ts';
@@ -15,11 +16,13 @@ import { benchLists } from './lists.ts';
 import { benchReading } from './reading.ts';
 import { benchStorage } from './storage.ts';
 import { signInTo } from './target.ts';
+import { benchViewer } from './viewer.ts';
 
 const only = process.argv.slice(2);
 const wants = (name: string): boolean => only.length === 0 || only.includes(name);
 
 if (wants('compare')) await benchCompare();
+if (wants('accuracy')) benchAccuracy();
 if (wants('archive')) await benchArchive();
 // Many minutes: only when asked for.
 if (only[0] === 'kill') await benchKill(Number(only[1] ?? 200));
@@ -47,7 +50,7 @@ if (wants('storage') || wants('lists') || wants('reading')) {
     rmSync(folder, { recursive: true, force: true });
   }
 }
-if (wants('checkin') || wants('browser') || wants('desk')) {
+if (wants('checkin') || wants('browser') || wants('desk') || wants('viewer')) {
   // Packing afterwards would take part in what is measured.
   const folder = dataFolder(undefined, '.ovrel-bench');
   rmSync(folder, { recursive: true, force: true });
@@ -55,6 +58,7 @@ if (wants('checkin') || wants('browser') || wants('desk')) {
   try {
     const target = await signInTo(instance.address, instance.serverPid);
     if (wants('browser')) await benchBrowser(target);
+    if (wants('viewer')) await benchViewer(target, only[0] === 'viewer' && only[1] ? Number(only[1]) : 1_000_000);
     if (wants('checkin')) await benchCheckIn(target);
     if (wants('desk')) await benchDesk(target, instance.databaseUrl, only[0] === 'desk' && only[1] ? Number(only[1]) : 10_000);
   } finally {

@@ -8,7 +8,7 @@ import { boards, drawBoard } from '../../demo/drawings/signs.ts';
 import { root } from '../../bin/lib/prepare.mjs';
 import { dxfDrawing, read, svgDrawing, truth, type Drawing } from './drawing.ts';
 import { plantDrawing } from './plant.ts';
-import { randomFrom, scripts, withoutIds } from './scripts.ts';
+import { mixes, randomFrom, scripts, withoutIds } from './scripts.ts';
 
 type Pairs = ReadonlySet<string>;
 
@@ -110,8 +110,35 @@ export function measure(tell?: (line: string) => void): Map<string, Row> {
   return rows;
 }
 
+/** Several edits at once: how many of their causes are found, and how many causes are of no edit. */
+function measureMixes(): void {
+  const dxf = scripts.filter((s) => s.format === 'dxf');
+  for (const ids of ['kept', 'gone'] as const) {
+    const pairs = new Score();
+    let runs = 0, expected = 0, found = 0, said = 0, right = 0;
+    for (const drawing of drawings().filter((d) => d.format === 'dxf')) {
+      const designA = read(drawing);
+      for (const names of mixes) {
+        for (const share of [0.01, 0.05, 0.15]) {
+          const random = randomFrom(Math.round(share * 1000) + names.length * 71 + drawing.name.length), steps = names.map((n) => dxf.find((s) => s.name === n)), edited = steps.reduce<Drawing | undefined>((d, s) => d && s?.edit(d, share, random), drawing);
+          if (!edited) continue;
+          const b = ids === 'kept' ? edited : withoutIds(edited, random), designB = read(b), known = truth(drawing, designA, b, designB), result = compareDesigns(designA, designB);
+          pairs.add(ours(result.pairing.toB), known);
+          runs++;
+          const kinds = result.causes.map((c) => c.kind as string).filter((k) => k !== 'renumbered'), wanted = steps.map((s) => s?.causes ?? []);
+          expected += wanted.length;
+          found += wanted.filter((w) => w.some((k) => kinds.includes(k))).length;
+          said += kinds.length;
+          right += kinds.filter((k) => wanted.some((w) => w.includes(k))).length;
+        }
+      }
+    }
+    console.log(`three edits at once, ids ${ids}: ${runs} runs; pairs: precision ${pairs.precision.toFixed(3)}, recall ${pairs.recall.toFixed(3)}; causes: ${((100 * found) / expected).toFixed(1)} % of the edits named, ${((100 * right) / said).toFixed(1)} % of the causes are of an edit, ${(said / runs).toFixed(1)} causes a run`);
+  }
+}
+
 export function benchAccuracy(): void {
-  const rows = measure((line) => console.log(line)), three = (n: number): string => n.toFixed(3).padStart(6);
+  const rows = measure(), three = (n: number): string => n.toFixed(3).padStart(6);
   console.log(`${'edit'.padEnd(46)} runs  pairs: precision recall | by id | by content | first cause right, most causes`);
   const total = { kept: [0, 0, 0, 0, 0], gone: [0, 0, 0, 0, 0] } as Record<'kept' | 'gone', [number, number, number, number, number]>;
   for (const [name, r] of rows) {
@@ -127,4 +154,5 @@ export function benchAccuracy(): void {
     const [right, said, all, first, runs] = total[ids];
     console.log(`ids ${ids}: precision ${three(right / said)}, recall ${three(right / all)} (goal ${goal}); first cause right in ${((100 * first) / runs).toFixed(1)} % of ${runs} (goal 95)`);
   }
+  measureMixes();
 }

@@ -1,6 +1,6 @@
 /** Edits whose effect is known, each as a person might make it. */
 import type { Design } from '@ovrel/core';
-import { groupsOf, isElement, read, sourceOf, type Drawing, type Group, type Item } from './drawing.ts';
+import { groupsOf, isElement, owners, read, sourceOf, type Drawing, type Group, type Item } from './drawing.ts';
 
 export type Random = (n: number) => number;
 
@@ -214,7 +214,9 @@ const size = (d: Drawing): number => {
 const svgScripts: readonly Script[] = [
   { name: 'nothing', format: 'svg', causes: [], edit: (d) => d },
   { name: 'some moved together', format: 'svg', causes: ['motion'], edit: (d, share, random) => {
-    const s = size(d), chosen = some(d, share, random, isElement);
+    // A shift within a group that is turned or scaled would be another shift on the page.
+    const s = size(d), design = read(d), own = owners(d, design), upright = new Set([...own].filter((_, part) => (design.parts[part]?.transform ?? []).slice(0, 4).every((v, k) => Math.abs(v - (k % 3 ? 0 : 1)) < 1e-9)));
+    const chosen = some(d, share, random, (i) => isElement(i) && upright.has(d.items.indexOf(i)));
     return mapped(d, chosen, (i) => ({ ...i, source: moved(i.source, Math.round(s * 0.02), Math.round(s * 0.011)) }));
   } },
   { name: 'some removed', format: 'svg', causes: ['removed'], edit: (d, share, random) => mapped(d, some(d, share, random, isElement), () => []) },
@@ -227,6 +229,12 @@ const svgScripts: readonly Script[] = [
 ];
 
 export const scripts: readonly Script[] = [...dxfScripts, ...svgScripts];
+
+/** Several edits one after another, by the names of their scripts. */
+export const mixes: readonly (readonly string[])[] = [
+  ['some moved together', 'layer renamed', 'words replaced'], ['block changed', 'some removed', 'some recoloured'], ['words replaced', 'some copied aside', 'another origin'],
+  ['stretched', 'layer recoloured', 'circles resized'], ['some removed', 'words replaced', 'units mm → in'], ['block replaced by another', 'some moved together', 'saved in another order'],
+];
 
 /** The same drawing with every id and handle made anew. */
 export function withoutIds(d: Drawing, random: Random): Drawing {

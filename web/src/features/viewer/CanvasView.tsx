@@ -126,6 +126,7 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
             const spot = measuring && !stage.dragged() ? stage.snapped(px, py) : undefined;
             if (spot) return setSpots((all) => [...all, spot]);
             if (props.pointing && place && !stage.dragged()) return props.onPlace(page ?? '', place[0], place[1], 8 / stage.scale());
+            if (!stage.dragged() && stage.mapTo(px, py)) return;
             const pin = stage.dragged() ? undefined : stage.pinAt(px, py);
             if (pin) return props.onPin(pin);
             const id = comparing && !stage.dragged() ? stage.pick(e.nativeEvent.offsetX, e.nativeEvent.offsetY) : undefined;

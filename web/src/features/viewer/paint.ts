@@ -3,6 +3,7 @@ import type { Change } from '@ovrel/core/contract';
 import type { Outline, Picture } from '@ovrel/core';
 import type { Box, Camera } from './camera.ts';
 import { drawMeasure, type Spot } from './measure.ts';
+import { drawMinimap, minimapIn } from './minimap.ts';
 import { drawPins, type Pin } from './pins.ts';
 import type { SceneRenderer } from './gl/renderer.ts';
 import { inkOf, signOf, type Look } from './looks.ts';
@@ -97,6 +98,8 @@ export function paint(surface: Surface, scene: Scene, camera: Camera): void {
   }
   // Places are those in B.
   drawPins(c, scene.pins, scene.look === 'side' ? { ...camera, x: camera.x + Math.floor(width / 2) } : camera);
+  const box = scene.b?.box, map = box && scene.changes.length && scene.look !== 'side' ? minimapIn(box, camera, width, height) : undefined;
+  if (box && map) drawMinimap(c, map, scene.changes, box, camera, width, height);
   if (scene.measure) drawMeasure(c, scene.measure.points, scene.measure.words, camera);
 }
 

@@ -2,6 +2,7 @@
 import { useEffect, useMemo, useRef } from 'react';
 import { between, pan, zoomAt, type Camera } from './camera.ts';
 import { paint, type Scene } from './paint.ts';
+import { minimapIn, throughMinimap } from './minimap.ts';
 import { pinAt } from './pins.ts';
 
 const FLIGHT = 380;
@@ -16,6 +17,8 @@ export interface Stage {
   readonly fly: (to: Camera) => void;
   /** The change drawn at a point of the canvas. */
   readonly pick: (x: number, y: number) => string | undefined;
+  /** Goes to where a click on the small page points; false beside it. */
+  readonly mapTo: (x: number, y: number) => boolean;
   /** The comment whose flag lies at a point of the canvas. */
   readonly pinAt: (x: number, y: number) => string | undefined;
   /** CSS pixels a unit of the page. */
@@ -47,6 +50,7 @@ export function useStage(canvas: React.RefObject<HTMLCanvasElement | null>, size
     zoom: (factor, x, y) => state.current?.zoom(factor, x, y),
     fly: (to) => state.current?.fly(to),
     pick: (x, y) => state.current?.pick(x, y),
+    mapTo: (x, y) => state.current?.mapTo(x, y) ?? false,
     pinAt: (x, y) => state.current?.pinAt(x, y),
     scale: () => state.current?.scale ?? 1,
     partAt: (x, y) => state.current?.partAt(x, y),
@@ -140,6 +144,14 @@ class StageState {
   partAt(x: number, y: number): number | undefined {
     const { camera: m, scene } = this;
     return m && scene?.b?.renderer?.partAt(m, x, y, 7);
+  }
+
+  mapTo(x: number, y: number): boolean {
+    const { camera: m, scene, size } = this, box = scene?.b?.box;
+    if (!m || !size || !box || !scene.comparing || !scene.changes.length || scene.look === 'side') return false;
+    const map = minimapIn(box, m, size.width, size.height), to = map && throughMinimap(map, box, m, x, y, size.width, size.height);
+    if (to) this.fly(to);
+    return to !== undefined;
   }
 
   pinAt(x: number, y: number): string | undefined {
