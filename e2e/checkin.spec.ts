@@ -18,7 +18,7 @@ test('check in by choosing a file, with a note; what happened is said on the pag
   await expect(page.getByText('Longer deck, after the survey')).toBeVisible();
   await expect(stop(page, 2)).toHaveAttribute('aria-current', 'true');
   // What changed is computed meanwhile, and appears without a reload.
-  await expect(page.getByText('Rectangle “deck” stretched by (50, 0) mm')).toBeVisible();
+  await expect(page.getByText('Rectangle “deck” stretched by (60, 0) mm')).toBeVisible();
 });
 
 test('check in by dropping a file of another name: accepted with a hint', async ({ page }) => {
