@@ -32,6 +32,12 @@ try {
     await ready(page);
     await shoot(page, name);
   }
+  await openFile(page, 'deck-framing.dxf');
+  await page.goto(`${new URL(page.url()).pathname}?a=1&b=7`);
+  await ready(page);
+  await page.getByRole('list', { name: 'Causes' }).getByRole('button').filter({ hasText: 'moved together' }).click();
+  await page.waitForTimeout(900);
+  await shoot(page, 'compare-causes');
   await page.goto('/storage');
   await page.locator('canvas[data-ready=true]').waitFor();
   await page.getByRole('button', { name: 'Check everything' }).click();

@@ -2,6 +2,7 @@
 import { projectRoles } from '../web/src/contract/access.ts';
 import type { Person } from '../web/src/contract/api.ts';
 import { askFor, checkOut } from '../web/src/server/checkouts/service.ts';
+import { addComment, reply, resolve } from '../web/src/server/comments/service.ts';
 import { closeWorkers } from '../web/src/server/compute/pool.ts';
 import { closePools, db, one } from '../web/src/server/db/pool.ts';
 import { setAccess } from '../web/src/server/people/granting.ts';
@@ -67,6 +68,18 @@ async function together(projectId: string, folders: ReadonlyMap<string, string>,
   await deleteFile(ines, sketch.file.id, deletedSketch.why);
   await checkOut(anselm, [id('method-statement.md')], 'the site hut');
   await askFor(tobias, id('method-statement.md'), 'The harbour office wants a word on the tide tables by Friday.');
+  await talk(id('deck-framing.dxf'), people);
+}
+
+/** A question at the gate of the framing plan, with an answer, and one that is settled. */
+async function talk(fileId: string, people: ReadonlyMap<string, Person>): Promise<void> {
+  const [ines, marit, anselm] = [known(people, 'Ines'), known(people, 'Marit'), known(people, 'Anselm')], versions = await listVersions(ines, fileId);
+  const [, second, , , fifth] = versions;
+  if (!second || !fifth) return;
+  const gate = await addComment(ines, fileId, { version: fifth.id, body: 'Does the gate clear the tender boat at low water, @Anselm?', at: { page: 'Model', x: 7500, y: 800, reach: 60 } });
+  await reply(anselm, gate.id, 'By 300 mm at the lowest tide of the year.');
+  const screws = await addComment(marit, fileId, { version: second.id, body: 'Two screws each leg, or one and a pin?', at: { page: 'Model', x: 60, y: -640, reach: 60 } });
+  await resolve(anselm, screws.id, true);
 }
 
 /** Gives the file's id. */
