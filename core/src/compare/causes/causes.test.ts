@@ -166,6 +166,18 @@ describe('one edit is one cause', () => {
   });
 });
 
+describe('what parts are painted with', () => {
+  const sky = (stop: string, id = 'sky', fill = id): string => `<svg viewBox="0 0 300 100"><linearGradient id="${id}"><stop offset="0" stop-color="#fff"/><stop offset="1" stop-color="${stop}"/></linearGradient><linearGradient id="sea"><stop stop-color="#036"/></linearGradient>${[0, 1, 2].map((n) => `<rect id="r${n}" x="${n * 100}" width="80" height="90" fill="url(#${fill})"/>`).join('')}</svg>`;
+  const causes = (a: string, b: string): string[] => {
+    const input = (text: string) => ({ name: 'x.svg', bytes: new TextEncoder().encode(text), opened: open(new TextEncoder().encode(text), 'x.svg') });
+    return compare(input(a), input(b)).comparison.causes.map((c) => c.sentence);
+  };
+
+  test('a gradient that changed', () => expect(causes(sky('#06c'), sky('#c60'))).toEqual(['Gradient “sky” changed: 3 parts']));
+  test('another gradient', () => expect(causes(sky('#06c'), sky('#06c', 'sky', 'sea'))).toEqual(['Gradient “sky” replaced by “sea”: 3 parts']));
+  test('another id for the same is no change', () => expect(causes(sky('#06c'), sky('#06c', 'himmel'))).toEqual([]));
+});
+
 describe('several edits at once', () => {
   const causes = between(draw(), draw({ cleat: (b) => b.circle([0, 0], 70), west: apart(-350), wallLayer: 'timber', mark: (n) => `M${n} oak C24`, firstHandle: 0x7000, reversed: true })).causes;
 

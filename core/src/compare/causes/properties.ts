@@ -13,10 +13,29 @@ export function properties(open: Open): Found[] {
     const lines = open.facets(() => true);
     return lines.length ? [{ kind: 'lines', sentence: `${plural(new Set(lines.map(([k]) => k)).size, 'line')} changed`, facets: lines }] : [];
   }
-  const out: Found[] = [];
+  const out: Found[] = servers(open);
+  for (const found of out) open.take(found.facets);
   for (const aspect of ['style', 'formatting'] as const) out.push(...looks(open, aspect));
   for (const found of out) open.take(found.facets);
   return [...out, ...outlines(open), ...others(open)];
+}
+
+/** Words of SVG for what parts are painted with, as readers have them: "linearGradient 1f2e3d4c". */
+const served = /^(linearGradient|radialGradient|pattern|clipPath|mask|marker|filter) ([0-9a-f]{8})$/;
+const serverNames: Readonly<Record<string, string>> = { linearGradient: 'Gradient', radialGradient: 'Gradient', pattern: 'Pattern', clipPath: 'Clip', mask: 'Mask', marker: 'Marker', filter: 'Filter' };
+
+/** A gradient, pattern or clip that changed shows at each part that is drawn with it. */
+function servers(open: Open): Found[] {
+  const { evidence: e } = open;
+  const facets = open.facets((_, w) => w?.aspect === 'style' && served.test(w.from) && served.exec(w.from)?.[1] === served.exec(w.to)?.[1]);
+  return grouped(facets, ([k, d]) => `${e.changes[k]?.what[d]?.from}\n${e.changes[k]?.what[d]?.to}`).flatMap(([key, group]): Found[] => {
+    const [from = '', to = ''] = key.split('\n'), kind = served.exec(to)?.[1] ?? '';
+    const named = (design: typeof e.a, print: string): string => design.definitions.find((d) => d.kind === kind && d.fingerprint.startsWith(served.exec(print)?.[2] ?? '?'))?.name ?? '';
+    const before = named(e.a, from), after = named(e.b, to), parts = plural(new Set(group.map(([k]) => k)).size, 'part'), word = serverNames[kind] ?? kind;
+    return [before === after || !before || !after
+      ? { kind: 'definition', sentence: `${word}${after ? ` ${quoted(after)}` : ''} changed: ${parts}`, facets: group }
+      : { kind: 'replaced', sentence: `${word} ${quoted(before)} replaced by ${quoted(after)}: ${parts}`, facets: group }];
+  });
 }
 
 /** Changes of look: those with the same new values are one act, from whatever they were. */

@@ -11,6 +11,8 @@ export const hrefOf = (e: XmlElement): string | undefined => e.attributes['href'
 export class DefinitionTable {
   private readonly byId: ReadonlyMap<string, XmlElement>;
   private readonly prints = new Map<XmlElement, string>();
+  /** Gradients, patterns, clips and the like that something is drawn with. */
+  readonly described = new Set<XmlElement>();
 
   constructor(byId: ReadonlyMap<string, XmlElement>) {
     this.byId = byId;
@@ -24,6 +26,7 @@ export class DefinitionTable {
   describe(reference: string): string {
     const id = referenceId(reference);
     const target = id ? this.byId.get(id) : undefined;
+    if (target) this.described.add(target);
     return target ? `${target.name} ${this.fingerprint(target).slice(0, 8)}` : 'missing reference';
   }
 
@@ -46,7 +49,8 @@ export class DefinitionTable {
       // The place of the definition itself (a top-level transform aside) is part of its content.
       const value = e.attributes[name] as string;
       hash.text(name);
-      if (/(^|\()#|url\(/.test(value)) {
+      // A colour begins with # too.
+      if (name.endsWith('href') ? value.startsWith('#') : value.includes('url(')) {
         const id = referenceId(value);
         const target = id ? this.byId.get(id) : undefined;
         hash.text(target && depth + 1 < NESTING ? this.fingerprint(target, depth + 1) : 'missing');

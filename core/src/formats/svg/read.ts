@@ -74,6 +74,7 @@ class Reader {
     const { page, view, unitMillimetres, units } = rootView(this.root);
     const outer: Place = { matrix: identity, style: this.styler.styleOf(this.root, initialStyle), view, grouping: ungrouped };
     this.walkChildren(this.root, outer);
+    for (const target of this.table.described) if (!this.definitionIndex.has(target)) this.define(target);
     const origin = originOf(bytes.subarray(0, 4096), this.root.attributes);
     if (!page) this.notes.push('The drawing gives no size, so it is shown at the extents of its content.');
     return {
