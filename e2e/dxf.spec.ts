@@ -124,6 +124,23 @@ test('distances and areas are measured from end to end of lines', async ({ page 
   await expect(page.getByRole('status').filter({ hasText: 'area 8 m²' })).toBeVisible();
 });
 
+test('what is seen is saved as a picture, the page as SVG', async ({ page }) => {
+  await openFile(page, 'deck-framing.dxf');
+  await ready(page);
+  const save = async (name: string): Promise<{ name: string; bytes: Buffer }> => {
+    await page.getByRole('button', { name: 'Save or print' }).click();
+    const [download] = await Promise.all([page.waitForEvent('download'), page.getByText(name).click()]);
+    const pieces: Buffer[] = [];
+    for await (const piece of await download.createReadStream()) pieces.push(piece as Buffer);
+    return { name: download.suggestedFilename(), bytes: Buffer.concat(pieces) };
+  };
+  const png = await save('What is seen, as PNG');
+  expect(png.name).toBe('deck-framing.dxf v7.png');
+  expect(png.bytes.readUInt32BE(16)).toBeGreaterThan(800);
+  const svg = await save('The page, as SVG');
+  expect(svg.bytes.toString()).toContain('Gate 1200, opens seaward');
+});
+
 test('layouts are pages; a change on one is found there', async ({ page }) => {
   const sheet = (words: string): string => {
     const g = (...pairs: (readonly [number, string | number])[]): string => pairs.map(([c, v]) => `${c}\n${v}\n`).join('');

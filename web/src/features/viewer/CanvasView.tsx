@@ -2,6 +2,8 @@
 
 import { useEffect, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import DropdownButton from 'react-bootstrap/DropdownButton';
+import DropdownItem from 'react-bootstrap/DropdownItem';
 import type { Change } from '@ovrel/core/contract';
 import { useKeys } from '../frame/keys.tsx';
 import { fit, flyTo, type Box } from './camera.ts';
@@ -11,7 +13,7 @@ import { legend, lookNames, looks, signOf, type Look } from './looks.ts';
 import type { Scene } from './paint.ts';
 import { useStage } from './stage.ts';
 import { printPicture, savePicture } from './export.ts';
-import { useSheet } from './useSheet.ts';
+import { drawnFromParts, useSheet } from './useSheet.ts';
 import type { ViewerProps } from './Viewer.tsx';
 
 const BLINK = 700;
@@ -115,8 +117,11 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
         <Button size="sm" variant="outline-secondary" aria-label="Further away" title="Key −" onClick={() => stage.zoom(0.8, ...centre())}>−</Button>
         <Button size="sm" variant="outline-secondary" aria-label="Closer" title="Key +" onClick={() => stage.zoom(1.25, ...centre())}>+</Button>
         <Button size="sm" variant="outline-secondary" title="Key 0" onClick={() => whole && stage.fly(whole)}>Whole page</Button>
-        <Button size="sm" variant="outline-secondary" onClick={() => canvas.current && savePicture(canvas.current, `${props.file.name} v${b.number}`)}>Save as PNG</Button>
-        <Button size="sm" variant="outline-secondary" onClick={() => canvas.current && printPicture(canvas.current, `${props.file.name} v${b.number}`)}>Print</Button>
+        <DropdownButton size="sm" variant="outline-secondary" align="end" title="Save or print">
+          <DropdownItem as="button" onClick={() => canvas.current && savePicture(canvas.current, `${props.file.name} v${b.number}`)}>What is seen, as PNG</DropdownItem>
+          {drawnFromParts(b) && atB !== undefined && <DropdownItem href={`/api/v1/versions/${b.id}/view?page=${atB}`} download={`${props.file.name} v${b.number}.svg`}>The page, as SVG</DropdownItem>}
+          <DropdownItem as="button" onClick={() => canvas.current && printPicture(canvas.current, `${props.file.name} v${b.number}`)}>Print what is seen, or make a PDF of it</DropdownItem>
+        </DropdownButton>
       </div>
       <div className="ov-canvas" ref={frame}>
         <canvas ref={canvas} tabIndex={0} role="img" aria-label={comparing ? `v${a.number} and v${b.number}, ${lookNames[look]}` : `v${b.number}`} data-ready={Boolean((sheetB || atB === undefined) && (!comparing || sheetA || atA === undefined) && (sheetA || sheetB))}

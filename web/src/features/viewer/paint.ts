@@ -230,13 +230,18 @@ function stroke(c: CanvasRenderingContext2D, outline: Outline | undefined, m: Ca
   c.restore();
 }
 
+/** Plain words for a kind of face are not the name of one; pages that are drawn from parts use the interface's own faces for them. */
+const generic: Readonly<Record<string, string>> = { serif: 'serif', monospace: '"IBM Plex Mono", monospace', 'sans-serif': '"Source Sans 3", sans-serif', cursive: 'cursive', fantasy: 'fantasy', 'system-ui': 'system-ui' };
+
+const familiesOf = (list: string): string => list.split(',').map((x) => x.trim().replace(/"/g, '')).map((x) => generic[x] ?? `"${x}"`).join(',');
+
 function words(c: CanvasRenderingContext2D, { words: runs = [], font }: Outline, m: Camera, ink: string): void {
   if (!font) return;
   const [a = 1, b = 0, k = 0, d = 1, e = 0, f = 0] = font.matrix;
   c.save();
   c.transform(m.scale, 0, 0, m.scale, m.x, m.y);
   c.transform(a, b, k, d, e, f);
-  c.font = `${font.weight} ${font.size}px ${font.family.split(',').map((x) => `"${x.trim().replace(/"/g, '')}"`).join(',')}, sans-serif`;
+  c.font = `${font.weight} ${font.size}px ${familiesOf(font.family)}, sans-serif`;
   c.textAlign = font.anchor === 'middle' ? 'center' : font.anchor === 'end' ? 'right' : 'left';
   c.fillStyle = ink;
   for (const run of runs) c.fillText(run.text, run.x, run.y);
