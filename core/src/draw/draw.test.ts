@@ -62,3 +62,24 @@ describe('as a scene', () => {
     expect(area).toBeCloseTo(90 * 90 - 30 * 30, 3);
   });
 });
+
+describe('windows onto the model', () => {
+  const base = designOf(deck().line([0, 0], [1000, 0], { layer: 'walls' }).line([0, 500], [1000, 500], { layer: 'walls' }).text([500, 10], 20, 'Inside').text([5000, 10], 20, 'Outside'));
+  // Half as large, and only from x = 100 to 300 of the sheet.
+  const window = { matrix: [0.5, 0, 0, 0.5, 0, 0] as const, clip: [100, -100, 300, 100] as const };
+  const sheet: Design = { ...base, pages: [...base.pages, { name: 'Sheet', box: [0, -300, 400, 0] }], parts: [...base.parts, { ...base.parts[0]!, kind: 'viewport', page: 1, subpaths: 0, window, props: { colour: '#000000' } }] };
+
+  test('a scene has the lines cut at its border, and belonging to it', () => {
+    const { head, ends, part } = sceneOf(sheet, 1), [ox = 0, oy = 0] = head.origin;
+    expect(head.segments).toBe(1);
+    expect([...ends].map((v, k) => v + (k % 2 ? oy : ox))).toEqual([100, 0, 300, 0]);
+    expect(part[0]).toBe(4);
+    expect(head.words.map((w) => w.text)).toEqual(['Inside']);
+  });
+
+  test('SVG clips it', () => {
+    const svg = svgOf(sheet, 1);
+    expect(svg).toMatch(/<clipPath id="w1">[^]*<g clip-path="url\(#w1\)">[^]*M0 0L500 0[^]*<\/g>\n<\/g>/);
+    expect(open(new TextEncoder().encode(svg), 'x.svg').level).toBe('parts');
+  });
+});

@@ -2,6 +2,7 @@
  * A page as flat arrays for a graphics processor: segments, triangles and words, each with the part that it belongs to.
  */
 import earcut from 'earcut';
+import type { Box } from '../geometry/box.ts';
 import { applyX, applyY, scaleOf, type Matrix } from '../geometry/matrix.ts';
 import type { Design, Lettering } from '../model/design.ts';
 import type { Ink } from './ink.ts';
@@ -53,6 +54,8 @@ class SceneSink implements Sink {
   private readonly layerIndex = new Map<string, number>();
   private readonly words_: SceneHead['words'] = [];
   private left = 0;
+  /** What of the page is drawn on, less the origin; undefined for all of it. */
+  private window: Box | undefined;
   private readonly origin: readonly [number, number];
   private readonly design: Design;
   private readonly page: number;
@@ -101,9 +104,16 @@ class SceneSink implements Sink {
   words(l: Lettering, m: Matrix, ink: Ink, part: number): void {
     const style = this.styleOf({ ...ink, dashes: [] }, undefined, ink.fill ?? '#000000');
     for (const run of l.runs) {
+      const w = this.window, x = applyX(m, run.x, run.y) - this.origin[0], y = applyY(m, run.x, run.y) - this.origin[1];
+      // Words are drawn whole where they begin inside.
+      if (w && (x < w[0] || x > w[2] || y < w[1] || y > w[3])) continue;
       if (this.words_.length >= MOST_WORDS) this.left++;
       else this.words_.push({ text: run.text, x: run.x, y: run.y, size: l.size, family: l.family, weight: l.weight, anchor: l.anchor, matrix: [m[0], m[1], m[2], m[3], m[4] - this.origin[0], m[5] - this.origin[1]], style, part });
     }
+  }
+
+  clip(box: Box | undefined): void {
+    this.window = box && [box[0] - this.origin[0], box[1] - this.origin[1], box[2] - this.origin[0], box[3] - this.origin[1]];
   }
 
   frame(part: number, ink: Ink): void {
@@ -121,8 +131,10 @@ class SceneSink implements Sink {
       return 0;
     }
     const ax = (m ? applyX(m, x0, y0) : x0) - this.origin[0], ay = (m ? applyY(m, x0, y0) : y0) - this.origin[1], bx = (m ? applyX(m, x1, y1) : x1) - this.origin[0], by = (m ? applyY(m, x1, y1) : y1) - this.origin[1];
-    this.ends.push(ax, ay, bx, by);
-    this.along.push(along);
+    const seen = this.window ? clipped(ax, ay, bx, by, this.window) : [ax, ay, bx, by, 0] as const;
+    if (!seen) return Math.hypot(bx - ax, by - ay);
+    this.ends.push(seen[0], seen[1], seen[2], seen[3]);
+    this.along.push(along + seen[4]);
     this.style.push(style);
     this.part.push(part);
     return Math.hypot(bx - ax, by - ay);
@@ -151,6 +163,12 @@ class SceneSink implements Sink {
       }
       const order = earcut(flat, at);
       for (let i = 0; i + 2 < order.length; i += 3) {
+        const w = this.window, inside = !w || order.slice(i, i + 3).every((k) => {
+          const x = (m ? applyX(m, flat[2 * k] as number, flat[2 * k + 1] as number) : flat[2 * k] as number) - this.origin[0], y = (m ? applyY(m, flat[2 * k] as number, flat[2 * k + 1] as number) : flat[2 * k + 1] as number) - this.origin[1];
+          return x >= w[0] && x <= w[2] && y >= w[1] && y <= w[3];
+        });
+        // Areas are not cut at the border of a window: triangles that cross it are left out.
+        if (!inside) continue;
         for (const k of order.slice(i, i + 3)) {
           const x = flat[2 * k] as number, y = flat[2 * k + 1] as number;
           this.corners.push((m ? applyX(m, x, y) : x) - this.origin[0], (m ? applyY(m, x, y) : y) - this.origin[1]);
@@ -186,6 +204,19 @@ class SceneSink implements Sink {
     this.layerIndex.set(name, this.layers.length - 1);
     return this.layers.length - 1;
   }
+}
+
+/** The piece of a line within a box (Liang and Barsky 1984), and how far along it begins; undefined where none is. */
+function clipped(x0: number, y0: number, x1: number, y1: number, w: Box): readonly [number, number, number, number, number] | undefined {
+  const dx = x1 - x0, dy = y1 - y0;
+  let from = 0, to = 1;
+  for (const [p, q] of [[-dx, x0 - w[0]], [dx, w[2] - x0], [-dy, y0 - w[1]], [dy, w[3] - y0]] as const) {
+    if (p === 0) {
+      if (q < 0) return undefined;
+    } else if (p < 0) from = Math.max(from, q / p);
+    else to = Math.min(to, q / p);
+  }
+  return from <= to ? [x0 + from * dx, y0 + from * dy, x0 + to * dx, y0 + to * dy, from * Math.hypot(dx, dy)] : undefined;
 }
 
 /** Rings with those that lie within them, by the even-odd rule: an island in a hole is a shape of its own. */

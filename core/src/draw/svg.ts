@@ -30,6 +30,7 @@ const number = (n: number): string => String(Number(n.toPrecision(9)));
 class SvgSink implements Sink {
   private readonly out: string[] = [];
   private layer: string | undefined;
+  private windows = 0;
   private readonly design: Design;
   /** Design units a millimetre of pen. */
   private readonly pen: number;
@@ -68,6 +69,17 @@ class SvgSink implements Sink {
   words(l: Lettering, matrix: Matrix, ink: Ink): void {
     const runs = l.runs.map((r) => `<tspan x="${number(r.x)}" y="${number(r.y)}">${escape(r.text)}</tspan>`).join('');
     if (runs) this.put(`<text transform="matrix(${matrix.map(number).join(' ')})" font-size="${number(l.size)}" font-family="${escape(l.family)}" font-weight="${escape(l.weight)}" text-anchor="${l.anchor}" fill="${ink.fill ?? '#000000'}">${runs}</text>`, ink);
+  }
+
+  clip(box: Box | undefined): void {
+    if (this.layer !== undefined) this.out.push('</g>\n');
+    this.layer = undefined;
+    if (!box) {
+      this.out.push('</g>\n');
+      return;
+    }
+    const id = `w${++this.windows}`;
+    this.out.push(`<clipPath id="${id}"><path d="M${number(box[0])} ${number(box[1])}H${number(box[2])}V${number(box[3])}H${number(box[0])}Z"/></clipPath><g clip-path="url(#${id})">\n`);
   }
 
   frame(part: number, ink: Ink): void {

@@ -1,4 +1,5 @@
 /** Walks over everything that a page shows, placements opened, in drawing order. */
+import { boxAround, type Box } from '../geometry/box.ts';
 import { multiply, type Matrix } from '../geometry/matrix.ts';
 import type { Design, Lettering, Part } from '../model/design.ts';
 import { hatchLines } from './hatch.ts';
@@ -10,6 +11,8 @@ export interface Sink {
   /** Separate lines: x0, y0, x1, y1 each. */
   lines(ends: readonly number[], matrix: Matrix | undefined, ink: Ink, part: number): void;
   words(lettering: Lettering, matrix: Matrix, ink: Ink, part: number): void;
+  /** What follows is seen through this part of the page only; undefined for the whole page again. */
+  clip?(box: Box | undefined): void;
   /** A placement whose content is left out, because the budget is spent. */
   frame(part: number, ink: Ink): void;
 }
@@ -52,6 +55,7 @@ class Walker {
     const ink = outer ? inkOf(this.design, part, outer) : this.inkAtTop(part);
     if (ink.hidden) return;
     const { sink } = this;
+    if (part.window && depth === 0 && part.page > 0) this.through(part, index, part.window);
     if (part.subpaths) {
       if (depth) this.spent += this.points(part);
       // A hatch's outline is not drawn; what fills it is.
@@ -70,6 +74,18 @@ class Walker {
       if (this.spent++ > this.budget) break;
       this.part(child, index, inner, ink, depth + 1);
     }
+  }
+
+  /** The first page as a window of another shows it. What is seen belongs to the window. */
+  private through(part: Part, index: number, { matrix, clip }: NonNullable<Part['window']>): void {
+    this.sink.clip?.(clip);
+    for (const seen of this.design.parts) {
+      if (seen.page !== 0 || seen.window || this.spent > this.budget) continue;
+      const ink = this.inkAtTop(seen), box = seen.box && boxAround(seen.box, matrix);
+      if (ink.hidden || !box || box[0] > clip[2] || box[2] < clip[0] || box[1] > clip[3] || box[3] < clip[1]) continue;
+      this.part(seen, index, matrix, undefined, 1);
+    }
+    this.sink.clip?.(undefined);
   }
 
   private points(part: Part): number {

@@ -1,3 +1,5 @@
+import { applyX, applyY, type Matrix } from './matrix.ts';
+
 /** Axis-aligned rectangle in design units: left, top, right, bottom. */
 export type Box = readonly [minX: number, minY: number, maxX: number, maxY: number];
 
@@ -14,3 +16,10 @@ export const diagonal = (b: Box): number => Math.hypot(width(b), height(b));
 /** Length of the gap between two boxes; 0 where they touch or overlap. */
 export const gap = (a: Box, b: Box): number =>
   Math.hypot(Math.max(0, a[0] - b[2], b[0] - a[2]), Math.max(0, a[1] - b[3], b[1] - a[3]));
+
+/** Bounds of a box that is moved by `m`. */
+export function boxAround(b: Box, m: Matrix): Box {
+  const x = [applyX(m, b[0], b[1]), applyX(m, b[2], b[1]), applyX(m, b[0], b[3]), applyX(m, b[2], b[3])];
+  const y = [applyY(m, b[0], b[1]), applyY(m, b[2], b[1]), applyY(m, b[0], b[3]), applyY(m, b[2], b[3])];
+  return [Math.min(...x), Math.min(...y), Math.max(...x), Math.max(...y)];
+}

@@ -2,7 +2,7 @@
  * Whether a whole drawing was moved, turned or scaled: the similarity that brings most parts of A to where B has them.
  * Candidates come from units, extents and votes of parts that are rare; each is judged by how many parts it explains.
  */
-import type { Box } from '../geometry/box.ts';
+import { boxAround, type Box } from '../geometry/box.ts';
 import { multiply, type Matrix } from '../geometry/matrix.ts';
 import type { Design, Part } from '../model/design.ts';
 import { anchorOf, extentOf, familyOf, hashWords, isPlaced, wordsOf } from './traits.ts';
@@ -220,13 +220,4 @@ function boxIn(points: Float64Array, starts: Uint32Array, p: Part): Box {
     maxY = Math.max(maxY, y);
   }
   return [minX, minY, maxX, maxY];
-}
-
-function boxAround(b: Box, m: Matrix): Box {
-  const x: number[] = [], y: number[] = [];
-  for (const [px, py] of [[b[0], b[1]], [b[2], b[1]], [b[0], b[3]], [b[2], b[3]]] as const) {
-    x.push(m[0] * px + m[2] * py + m[4]);
-    y.push(m[1] * px + m[3] * py + m[5]);
-  }
-  return [Math.min(...x), Math.min(...y), Math.max(...x), Math.max(...y)];
 }

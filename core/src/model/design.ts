@@ -90,6 +90,8 @@ export interface Part {
   readonly props: Readonly<Record<string, Scalar>>;
   readonly lettering?: Lettering;
   readonly hatch?: readonly HatchLine[];
+  /** A window onto the first page: from that page to this one, and what of this page it fills. */
+  readonly window?: { readonly matrix: Matrix; readonly clip: Box };
   /** Index into `Design.definitions`. */
   readonly definition?: number;
   /** Byte offsets of the part in the file: start (inclusive), end (exclusive). */

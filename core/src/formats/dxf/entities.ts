@@ -4,7 +4,7 @@ import type { GeometryBuilder } from '../../geometry/builder.ts';
 import { Hash } from '../../geometry/hash.ts';
 import { multiply, type Matrix } from '../../geometry/matrix.ts';
 import type { HatchLine, Lettering, Scalar } from '../../model/design.ts';
-import { flip, planeOf } from './axes.ts';
+import { flip, flipped, planeOf } from './axes.ts';
 import { ellipse, polyline, spline, sweepOf, turn, type Vertex } from './curves.ts';
 import { EMBEDDED, find, nameOf, numberOf, textOf, type DxfDocument, type Span } from './document.ts';
 import { hatch } from './hatch.ts';
@@ -19,6 +19,7 @@ export interface Drawn {
   /** Bounds of words; bounds of geometry come from the builder. */
   readonly box?: Box | undefined;
   readonly hatch?: readonly HatchLine[];
+  readonly window?: { readonly matrix: Matrix; readonly clip: Box };
 }
 
 type Draw = (doc: DxfDocument, span: Span, into: GeometryBuilder) => Drawn;
@@ -214,8 +215,13 @@ const viewport: Draw = ({ groups: g }, span, into) => {
   into.setMatrix(flip);
   // Number 1 is the sheet itself.
   if (numberOf(g, span, 69, 2) !== 1) polyline(into, [[x - w, y - h], [x + w, y - h], [x + w, y + h], [x - w, y + h]].map(([px = 0, py = 0]) => ({ x: px, y: py, bulge: 0 })), true);
+  const number = numberOf(g, span, 69, 2), on = numberOf(g, span, 68, 1) !== 0, scale = view > 0 ? (2 * h) / view : 0;
+  const twist = numberOf(g, span, 51, 0) * degrees, c = Math.cos(twist) * scale, s = Math.sin(twist) * scale;
+  const vx = numberOf(g, span, 12, 0) + numberOf(g, span, 17, 0), vy = numberOf(g, span, 22, 0) + numberOf(g, span, 27, 0);
+  // From model to paper in drawing coordinates, then written for y downwards.
+  const matrix = flipped([c, s, -s, c, x - c * vx + s * vy, y - s * vx - c * vy]);
   return {
-    kind: 'viewport', props: {
+    kind: 'viewport', ...(number !== 1 && on && scale > 0 && Number.isFinite(scale) ? { window: { matrix, clip: [x - w, -y - h, x + w, -y + h] as const } } : {}), props: {
       'looks at': `${round(numberOf(g, span, 12, 0) + numberOf(g, span, 17, 0))}, ${round(numberOf(g, span, 22, 0) + numberOf(g, span, 27, 0))}`,
       ...(view > 0 && h > 0 ? { scale: `1:${round(view / (2 * h))}` } : {}),
     },

@@ -195,6 +195,18 @@ describe('blocks', () => {
     expect(parts.map((p) => [p.kind, p.name, p.parents])).toEqual([['placement', 'title', []], ['attribute', 'REVISION', ['title']]]);
   });
 
+  test('a viewport is a window onto the model, at its scale and turned by its twist', () => {
+    const { part } = only(file(groups([0, 'VIEWPORT'], [8, '0'], [67, 1], [10, 100], [20, 80], [40, 60], [41, 40], [68, 2], [69, 2], [12, 5000], [22, 2000], [45, 8000])));
+    expect(part.props).toMatchObject({ 'looks at': '5000, 2000', scale: '1:200' });
+    near(part.window?.clip, [70, -100, 130, -60]);
+    const [a, b, c, d, e, f] = part.window!.matrix, at = (x: number, y: number): [number, number] => [a * x + c * -y + e, b * x + d * -y + f];
+    near(at(5000, 2000), [100, -80]);
+    near(at(5200, 2400), [101, -82]);
+    const turned = only(file(groups([0, 'VIEWPORT'], [8, '0'], [67, 1], [10, 0], [20, 0], [40, 60], [41, 40], [69, 2], [12, 0], [22, 0], [45, 40], [51, 90]))).part.window!.matrix;
+    // What lies to the right in the model stands above in the view.
+    near([turned[0] * 10 + turned[4], turned[1] * 10 + turned[5]], [0, -10]);
+  });
+
   test('rows and columns in one entity', () => {
     const { part, design } = only(file(insert('b', [10, 0], [20, 0], [70, 3], [71, 2], [44, 10], [45, 20]), section('BLOCKS', block('b', line()))));
     expect(design.definitions[part.definition!]).toMatchObject({ name: 'b 3 × 2', parts: 6 });

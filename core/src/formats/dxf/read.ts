@@ -1,7 +1,7 @@
 /** From a DXF file to the neutral model. Design units are drawing units; the page's y is −y of the drawing. */
-import { unite, type Box } from '../../geometry/box.ts';
+import { boxAround, unite, type Box } from '../../geometry/box.ts';
 import { GeometryBuilder } from '../../geometry/builder.ts';
-import { applyX, applyY, identity, multiply, type Matrix } from '../../geometry/matrix.ts';
+import { identity, multiply, type Matrix } from '../../geometry/matrix.ts';
 import type { Definition, Design, Page, Part } from '../../model/design.ts';
 import type { Limits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
@@ -147,7 +147,7 @@ class Reader {
     out.push(this.part(span, owner, {
       kind: drawn.kind, name: drawn.name ?? (words ? `“${words.length > 48 ? `${words.slice(0, 47)}…` : words}”`.replace(/\n/g, ' ') : drawn.kind),
       firstSubpath, subpaths, box, transform: drawn.transform ?? identity, props: this.looks.of(span, owner.inBlock, drawn.props), parents,
-      ...(drawn.lettering ? { lettering: drawn.lettering } : {}), ...(drawn.hatch?.length ? { hatch: drawn.hatch } : {}),
+      ...(drawn.lettering ? { lettering: drawn.lettering } : {}), ...(drawn.hatch?.length ? { hatch: drawn.hatch } : {}), ...(drawn.window ? { window: drawn.window } : {}),
     }, last));
   }
 
@@ -176,7 +176,7 @@ class Reader {
     const inner = definition === undefined ? undefined : boxOfContent(this.definitions[definition]?.content ?? []);
     const sound = transform.every((v) => Math.abs(v) < ABSURD);
     if (!sound) this.notes.count('absurd');
-    const box = sound ? (inner && around(inner, transform)) ?? [transform[4], transform[5], transform[4], transform[5]] as const : undefined;
+    const box = sound ? (inner && boxAround(inner, transform)) ?? [transform[4], transform[5], transform[4], transform[5]] as const : undefined;
     out.push(this.part(span, owner, {
       kind, name, parents: noParents, firstSubpath: this.geometry.subpathCount, subpaths: 0, box, transform: sound ? transform : identity, props: this.looks.of(span, owner.inBlock, props),
       ...(definition === undefined || !sound ? {} : { definition }),
@@ -191,7 +191,7 @@ class Reader {
     for (let r = 0; r < rows && content.length < MOST_IN_ARRAY; r++) {
       for (let c = 0; c < columns && content.length < MOST_IN_ARRAY; c++) {
         const transform: Matrix = [1, 0, 0, 1, c * dx, -r * dy];
-        content.push({ key: undefined, kind: 'placement', name: base.name, parents: [], category: '0', categoryIsKey: false, page: 0, firstSubpath: 0, subpaths: 0, box: inner && around(inner, transform), transform, props: { colour: 'by block', 'line type': 'by block', 'line weight': 'by block' }, definition: of, span: [0, 0] });
+        content.push({ key: undefined, kind: 'placement', name: base.name, parents: [], category: '0', categoryIsKey: false, page: 0, firstSubpath: 0, subpaths: 0, box: inner && boxAround(inner, transform), transform, props: { colour: 'by block', 'line type': 'by block', 'line weight': 'by block' }, definition: of, span: [0, 0] });
       }
     }
     return this.keep(key, { key: base.key, kind: 'array', name: `${base.name} ${columns} × ${rows}`, content });
@@ -254,13 +254,6 @@ const shifted = (p: Part, dx: number, dy: number): Part => ({
 });
 
 const boxOfContent = (parts: readonly Part[]): Box | undefined => parts.reduce<Box | undefined>((sum, p) => (p.props['hidden'] === 'yes' ? sum : unite(sum, p.box)), undefined);
-
-/** Bounds of a transformed box. */
-function around(box: Box, m: Matrix): Box {
-  const x = [applyX(m, box[0], box[1]), applyX(m, box[2], box[1]), applyX(m, box[0], box[3]), applyX(m, box[2], box[3])];
-  const y = [applyY(m, box[0], box[1]), applyY(m, box[2], box[1]), applyY(m, box[0], box[3]), applyY(m, box[2], box[3])];
-  return [Math.min(...x), Math.min(...y), Math.max(...x), Math.max(...y)];
-}
 
 /** Bounds of what is visible on a page. */
 function extentOf(parts: readonly Part[], page: number, otherwise: Box = [0, -100, 100, 0]): Box {
