@@ -21,7 +21,7 @@ test('a DXF drawing is shown from its parts, in its colours, with layers to swit
   await expect.poll(() => shareOf(canvas, BEAM)).toBeGreaterThan(0.001);
   const about = page.getByRole('region', { name: 'About this version' });
   await expect(about).toContainText('DXF drawing');
-  await expect(about).toContainText('AC1015 (2000)');
+  await expect(about).toContainText('AC1018 (2004)');
 });
 
 test('one swapped component is one cause, not a thousand changes; opening it shows its parts', async ({ page }) => {

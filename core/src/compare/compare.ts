@@ -42,20 +42,24 @@ class Comparing {
   private readonly counts: Counts = { added: 0, removed: 0, changed: 0, moved: 0, unchanged: 0 };
   private readonly a: Design;
   private readonly b: Design;
-  private readonly tolerance: number;
+  private readonly given: number | undefined;
+  private tolerance: number;
 
   constructor(a: Design, b: Design, { tolerance }: CompareOptions) {
+    this.given = tolerance;
     this.a = a;
     this.b = b;
     this.tolerance = tolerance ?? toleranceFor(a, b);
   }
 
   run(): ComparedDesigns {
-    const { a, b, tolerance } = this, sequential = a.sequential && b.sequential;
-    const registration = sequential ? undefined : register(a, b, tolerance);
+    const { a, b } = this, sequential = a.sequential && b.sequential;
+    const registration = sequential ? undefined : register(a, b, this.tolerance);
     // A as B sees it: what remains different is what was edited.
     const seen = registration ? movedDesign(a, registration.matrix) : a;
-    const definitions = pairDefinitions(seen, b, tolerance);
+    // Numbers that a turn made crooked are no sign of rounding.
+    if (registration && this.given === undefined) this.tolerance = toleranceFor(seen, b);
+    const { tolerance } = this, definitions = pairDefinitions(seen, b, tolerance);
     const pairing = sequential ? matchSequence(a, b) : matchParts(seen, b, tolerance, definitions.alike);
     const context: Context = { a: seen, b, tolerance, sameCategory: sameCategories(a, b, pairing), classes: definitions.classes };
     this.list(context, pairing, registration);

@@ -106,6 +106,15 @@ describe('one edit is one cause', () => {
   test('a layer renamed', () => expect(said({}, { wallLayer: 'walls-new' })).toEqual(['Layer “walls” renamed “walls-new”, 30 parts']));
   test('a layer recoloured', () => expect(said({}, { wallColour: '#00aa00' })).toEqual(['Layer “walls”: colour #aa0000 → #00aa00, 30 parts']));
   test('a layer switched off', () => expect(said({}, { wallsOff: true })).toEqual(['Layer “walls” hidden, 30 parts']));
+  test('many layers made to look alike are one act', () => {
+    const plan = (colour?: string): string => {
+      const d = new DxfWriter();
+      for (const [n, own] of ['#111111', '#222222', '#333333', '#444444'].entries()) d.layer(`l${n}`, { colour: colour ?? own }).line([0, n * 10], [90, n * 10], { layer: `l${n}` });
+      return d.finish();
+    };
+    expect(between(plan(), plan('#aa0000')).causes.map((c) => c.sentence)).toEqual(['4 layers: colour now #aa0000, 4 parts']);
+  });
+
   test('words replaced in many texts', () => expect(said({}, { mark: (n) => `M${n} oak C24` })).toEqual(['“C16” replaced by “C24” in 12 texts']));
   test('one text', () => expect(said({}, { mark: (n) => `M${n} oak ${n === 4 ? 'C24' : 'C16'}` })).toEqual(['Text “M4 oak C16” now “M4 oak C24”']));
   test('everything renumbered', () => expect(said({}, { firstHandle: 0x5000 })).toEqual(['Everything renumbered, nothing else']));

@@ -98,6 +98,8 @@ export function explain(evidence: Evidence): Cause[] {
       found.push(cause);
     }
   }
+  const [only] = found;
+  if (found.length === 1 && only?.kind === 'renumbered') found[0] = { ...only, sentence: `${only.sentence}, nothing else` };
   const weighed = found.map((f) => {
     const changes = [...new Set(f.facets.map(([k]) => k))], parts = f.parts ?? changes.length;
     return { ...f, changes, parts, weight: f.weight ?? importance[f.kind] * (1 + Math.log2(Math.max(1, parts)) / 4) };

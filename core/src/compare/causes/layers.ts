@@ -27,15 +27,17 @@ export function layerCauses(open: Open): Found[] {
     }
     open.take(group);
   }
+  const looks: { name: string; look: LookChange[]; facets: Facet[] }[] = [];
   for (const [name, before] of layersA) {
     const after = layersB.get(renamed.get(name) ?? name);
     if (!after) continue;
     const look = lookChange(before, after);
     if (!look.length) continue;
     const facets = open.facets((c, w) => w?.aspect === 'style' && c.partB?.category === after.name && look.some((l) => explains(l, w)));
-    out.push(layerLook(after.name, look, facets));
+    looks.push({ name: after.name, look, facets });
     open.take(facets);
   }
+  out.push(...together(looks));
   const renames = new Set(renamed.values());
   for (const [name] of layersB) if (!layersA.has(name) && !usedB.has(name) && !renames.has(name)) out.push({ kind: 'layer', sentence: `Layer ${quoted(name)} added, empty`, facets: [], parts: 0, weight: 1 });
   for (const [name] of layersA) if (!layersB.has(name) && !usedA.has(name)) out.push({ kind: 'layer', sentence: `Layer ${quoted(name)} removed; it was empty`, facets: [], parts: 0, weight: 1 });
@@ -61,6 +63,24 @@ const visible: ReadonlySet<string> = new Set(['off', 'frozen']);
 function explains(l: LookChange, w: { property?: string | undefined; from: string; to: string }): boolean {
   if (visible.has(l.property)) return w.property === 'hidden';
   return w.property === l.property && String(l.to) === w.to && String(l.from) === w.from;
+}
+
+/** Layers that were made to look alike, this many and more, are one act. */
+const ALIKE = 3;
+
+function together(looks: readonly { name: string; look: LookChange[]; facets: Facet[] }[]): Found[] {
+  const groups = new Map<string, typeof looks[number][]>();
+  for (const one of looks) {
+    const key = one.look.map((l) => `${l.property}=${l.to}`).sort().join('|');
+    groups.set(key, [...(groups.get(key) ?? []), one]);
+  }
+  return [...groups.values()].flatMap((group): Found[] => {
+    const [first] = group;
+    if (!first || group.length < ALIKE) return group.map(({ name, look, facets }) => layerLook(name, look, facets));
+    const facets = group.flatMap((g) => g.facets), parts = new Set(facets.map(([k]) => k)).size;
+    const said = first.look.map((l) => (visible.has(l.property) ? (l.to === 'yes' ? 'hidden' : 'shown again') : `${l.property} now ${l.to ?? 'none'}`)).join(', ');
+    return [{ kind: 'layer-look', sentence: `${group.length} layers: ${said}${parts ? `, ${plural(parts, 'part')}` : ''}`, facets, parts, ...(parts ? {} : { weight: 1.5 }) }];
+  });
 }
 
 function layerLook(name: string, look: readonly LookChange[], facets: readonly Facet[]): Found {

@@ -45,7 +45,7 @@ function rewritten(open: Open): Found[] {
 
 function numbering({ evidence: e }: Open): Found[] {
   if (!e.pairing.renumbered || e.b.sequential) return [];
-  return [{ kind: 'renumbered', sentence: e.changes.length ? 'Everything renumbered' : 'Everything renumbered, nothing else', facets: [], parts: e.b.parts.length, weight: 0.5 }];
+  return [{ kind: 'renumbered', sentence: 'Everything renumbered', facets: [], parts: e.b.parts.length, weight: 0.5 }];
 }
 
 /** Parts that stand elsewhere in the drawing order: all but the longest run that kept it. */

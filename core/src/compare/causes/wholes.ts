@@ -35,7 +35,7 @@ function pages(open: Open): Found[] {
     for (const page of mine.pages) {
       if (mine.pages.length < 2 || theirs.pages.some((p) => p.name === page.name)) continue;
       const facets = open.facets((c) => c.kind === kind && c.part.page === page.name);
-      out.push({ kind: 'page', sentence: `Page ${quoted(page.name)} ${verb}, with ${plural(facets.length, 'part')}`, facets });
+      out.push(facets.length ? { kind: 'page', sentence: `Page ${quoted(page.name)} ${verb}, with ${plural(facets.length, 'part')}`, facets } : { kind: 'page', sentence: `Page ${quoted(page.name)} ${verb}, empty`, facets, weight: 1 });
     }
   }
   const [onlyA, onlyB] = [a.pages[0], b.pages[0]];

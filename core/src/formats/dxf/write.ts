@@ -1,4 +1,4 @@
-/** Writes DXF drawings of version AC1015 (2000), which every drawing program opens. Coordinates are drawing units, y upwards. */
+/** Writes DXF drawings of version AC1018 (2004), the first with colours of 24 bits. Coordinates are drawing units, y upwards. */
 
 export interface LayerLook {
   /** #rrggbb. */
@@ -136,7 +136,7 @@ export class DxfWriter extends DxfEntities {
   finish(): string {
     const { units = 4, program } = this.options, out: Group[] = program ? [[999, program]] : [];
     const sections: readonly (readonly [string, () => readonly Group[]])[] = [
-      ['HEADER', () => [[9, '$ACADVER'], [1, 'AC1015'], [9, '$DWGCODEPAGE'], [3, 'ANSI_1252'], [9, '$INSUNITS'], [70, units], [9, '$MEASUREMENT'], [70, 1], [9, '$HANDSEED'], [5, 'FFFFFF']]],
+      ['HEADER', () => [[9, '$ACADVER'], [1, 'AC1018'], [9, '$DWGCODEPAGE'], [3, 'ANSI_1252'], [9, '$INSUNITS'], [70, units], [9, '$MEASUREMENT'], [70, 1], [9, '$HANDSEED'], [5, 'FFFFFF']]],
       ['TABLES', () => this.tables()], ['BLOCKS', () => this.blockSection()], ['ENTITIES', () => this.groups],
       ['OBJECTS', () => [[0, 'DICTIONARY'], [5, 'C'], [330, '0'], [100, 'AcDbDictionary'], [3, 'ACAD_GROUP'], [350, 'D'], [0, 'DICTIONARY'], [5, 'D'], [330, 'C'], [100, 'AcDbDictionary']]],
     ];
