@@ -60,7 +60,7 @@ const ask = (worker: Worker, order: Order): Promise<{ result?: Result; failure?:
     resolve(answer);
   };
   const onMessage = (result: Result): void => end({ result }), onError = (error: Error): void => end({ failure: `the thread ended: ${error.message}` });
-  const timer = setTimeout(() => end({ failure: 'hung' }), 20_000);
+  const timer = setTimeout(() => end({ failure: 'hung' }), 90_000);
   worker.on('message', onMessage);
   worker.on('error', onError);
   worker.postMessage(order);
