@@ -18,8 +18,9 @@ export interface Registration {
 }
 
 const SAMPLE = 3000;
-/** Share of parts that must be in place for the identity to be believed at once. */
-const ENOUGH = 0.35;
+/** Share of parts still in place that shows that the drawing as a whole was not moved; smaller for a mere shift, which is found without this. */
+const ENOUGH = 0.12;
+const ENOUGH_FOR_SHIFT = 0.02;
 /** A motion must explain at least this share, and this much more than the identity does. */
 const LEAST = 0.4;
 const BETTER = 0.25;
@@ -39,6 +40,7 @@ export function register(a: Design, b: Design, tolerance: number): Registration 
   }
   if (!best || best.share < LEAST || best.share < still + BETTER) return undefined;
   const scale = Math.hypot(best.re, best.im);
+  if (still > ENOUGH_FOR_SHIFT && Math.abs(scale - 1) < 1e-9 && Math.abs(best.im) < 1e-9) return undefined;
   return { matrix: [best.re, best.im, -best.im, best.re, best.x, best.y], scale, turn: (Math.atan2(best.im, best.re) * 180) / Math.PI, share: best.share };
 }
 

@@ -129,6 +129,11 @@ describe('one edit is one cause', () => {
     expect(c.counts.moved).toBe(66);
   });
 
+  test('all but the frame moved: that is not everything', () => {
+    const frame = (d: DxfWriter): void => void d.polyline([[-500, -500], [9000, -500], [9000, 9000], [-500, 9000]], true).text([0, -300], 90, 'Sheet 1').line([-500, 0], [9000, 0]);
+    expect(said({ more: frame }, { more: frame, all: (x, y) => [x + 150, y] })).toEqual(['66 parts moved together by (150, 0) mm']);
+  });
+
   test('units converted, nothing else: no part has changed', () => {
     const c = between(draw(), draw({ units: 1, all: (x, y) => [x / 25.4, y / 25.4], scale: 1 / 25.4 }));
     expect(c.causes.map((k) => k.sentence)).toEqual(['Drawing units mm → in, with every number converted']);
