@@ -128,7 +128,7 @@ test('what is seen is saved as a picture, the page as SVG', async ({ page }) => 
   await openFile(page, 'deck-framing.dxf');
   await ready(page);
   const save = async (name: string): Promise<{ name: string; bytes: Buffer }> => {
-    await page.getByRole('button', { name: 'Save or print' }).click();
+    await page.getByRole('button', { name: 'Save …' }).click();
     const [download] = await Promise.all([page.waitForEvent('download'), page.getByText(name).click()]);
     const pieces: Buffer[] = [];
     for await (const piece of await download.createReadStream()) pieces.push(piece as Buffer);

@@ -113,11 +113,11 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
         {measuring && <span className="ov-quiet" role="status">{spots.length > 1 ? sayMeasured(spots, unit, millimetres) : 'Click on two points, or on more for an area'}</span>}
         {measuring && spots.length > 0 && <Button size="sm" variant="outline-secondary" onClick={() => setSpots(noSpots)}>Anew</Button>}
         <span className="is-push" />
-        {comparing && shown.length > 0 && <><Button size="sm" variant="outline-secondary" onClick={() => onStepChange(-1)} title="Key P">Previous change</Button><Button size="sm" variant="outline-secondary" onClick={() => onStepChange(1)} title="Key N">Next change</Button></>}
+        {comparing && shown.length > 0 && <><Button size="sm" variant="outline-secondary" onClick={() => onStepChange(-1)} title="Key P" aria-label="Previous change">Previous</Button><Button size="sm" variant="outline-secondary" onClick={() => onStepChange(1)} title="Key N" aria-label="Next change">Next</Button></>}
         <Button size="sm" variant="outline-secondary" aria-label="Further away" title="Key −" onClick={() => stage.zoom(0.8, ...centre())}>−</Button>
         <Button size="sm" variant="outline-secondary" aria-label="Closer" title="Key +" onClick={() => stage.zoom(1.25, ...centre())}>+</Button>
         <Button size="sm" variant="outline-secondary" title="Key 0" onClick={() => whole && stage.fly(whole)}>Whole page</Button>
-        <DropdownButton size="sm" variant="outline-secondary" align="end" title="Save or print">
+        <DropdownButton size="sm" variant="outline-secondary" align="end" title="Save …">
           <DropdownItem as="button" onClick={() => canvas.current && savePicture(canvas.current, `${props.file.name} v${b.number}`)}>What is seen, as PNG</DropdownItem>
           {drawnFromParts(b) && atB !== undefined && <DropdownItem href={`/api/v1/versions/${b.id}/view?page=${atB}`} download={`${props.file.name} v${b.number}.svg`}>The page, as SVG</DropdownItem>}
           <DropdownItem as="button" onClick={() => canvas.current && printPicture(canvas.current, `${props.file.name} v${b.number}`)}>Print what is seen, or make a PDF of it</DropdownItem>
