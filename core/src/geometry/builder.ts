@@ -93,11 +93,6 @@ export class GeometryBuilder {
     }
   }
 
-  /** Number of points so far. */
-  get pointCount(): number {
-    return this.used >> 1;
-  }
-
   /** Coordinates of subpath `s` as they are kept: x and y in turn. */
   pointsOf(s: number): Float64Array {
     return this.points.subarray(2 * (this.starts[s] as number), s + 1 < this.count ? 2 * (this.starts[s + 1] as number) : this.used);

@@ -8,7 +8,7 @@ const SAMPLE = 4000;
 const DECIMALS = [-1, 0, 1, 2, 3, 4, 5, 6];
 
 /**
- * A hundred-thousandth of the larger drawing's size, but never so much that whole steps of its grid get lost; or, where one
+ * A millionth of the larger drawing's size; or, where one
  * side was saved with fewer decimals than the other (re-exported), the rounding error of that.
  */
 export function toleranceFor(a: Design, b: Design): number {
