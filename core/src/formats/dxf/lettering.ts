@@ -1,6 +1,7 @@
 /** Single- and multi-line texts, attributes: the words, and where each line begins. */
 import type { Box } from '../../geometry/box.ts';
-import { applyX, applyY, identity, multiply, type Matrix } from '../../geometry/matrix.ts';
+import { ADVANCE, letteringBox } from '../../geometry/lettering.ts';
+import { identity, multiply, type Matrix } from '../../geometry/matrix.ts';
 import type { Lettering, Scalar } from '../../model/design.ts';
 import { flip } from './axes.ts';
 import { EMBEDDED, find, keyOf, nameOf, numberOf, textOf, type Span, type StyleRow } from './document.ts';
@@ -9,8 +10,6 @@ import { paragraphs, plainText } from './words.ts';
 
 /** Height of capitals, which DXF gives, in ems of common faces. */
 const CAPITALS = 0.7;
-/** Mean advance of letters in ems, as an estimate; there are no font metrics here. */
-const ADVANCE = 0.54;
 /** Distance of baselines of multi-line text, in heights (DXF reference, MTEXT). */
 const SPACING = 5 / 3;
 
@@ -91,21 +90,8 @@ function wrapped(line: string, most: number): string[] {
 function written(runs: { text: string; x: number; y: number }[], height: number, style: StyleRow | undefined, anchor: Lettering['anchor'], transform: Matrix, props: Record<string, Scalar>, words?: string): Written {
   const safe = transform.every(Number.isFinite) ? transform : identity, size = height / CAPITALS;
   const lettering: Lettering = { runs: runs.filter((r) => r.text), size, family: familyFor(style?.font ?? ''), weight: /bold/i.test(style?.font ?? '') ? '700' : '400', anchor, ...(words === undefined ? {} : { words }) };
-  return { lettering, transform: safe, box: boxOf(lettering, safe), props };
+  return { lettering, transform: safe, box: letteringBox(lettering, safe), props };
 }
 
 /** Stroke fonts are drawn with a plain sans; a typewriter or roman face keeps its kind. */
 const familyFor = (font: string): string => (/mono|courier|consol|typewr/i.test(font) ? 'monospace' : /times|roman|serif|garamond|georgia/i.test(font) && !/sans|romans\.shx/i.test(font) ? 'serif' : 'sans-serif');
-
-/** Estimated bounds on the page. */
-export function boxOf(l: Lettering, m: Matrix): Box | undefined {
-  let box: [number, number, number, number] | undefined;
-  for (const run of l.runs) {
-    const w = run.text.length * l.size * ADVANCE, left = l.anchor === 'start' ? run.x : l.anchor === 'middle' ? run.x - w / 2 : run.x - w;
-    for (const [px, py] of [[left, run.y - l.size * 0.75], [left + w, run.y - l.size * 0.75], [left, run.y + l.size * 0.2], [left + w, run.y + l.size * 0.2]] as const) {
-      const x = applyX(m, px, py), y = applyY(m, px, py);
-      box = box ? [Math.min(box[0], x), Math.min(box[1], y), Math.max(box[2], x), Math.max(box[3], y)] : [x, y, x, y];
-    }
-  }
-  return box?.every(Number.isFinite) ? box : undefined;
-}

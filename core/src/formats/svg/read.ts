@@ -2,6 +2,7 @@
 import { GeometryBuilder } from '../../geometry/builder.ts';
 import { unite, type Box } from '../../geometry/box.ts';
 import { hashText } from '../../geometry/hash.ts';
+import { letteringBox } from '../../geometry/lettering.ts';
 import { identity, multiply, parseTransform, scaleOf, type Matrix } from '../../geometry/matrix.ts';
 import type { Definition, Design, Lettering, Part, Scalar } from '../../model/design.ts';
 import type { Limits } from '../../model/limits.ts';
@@ -14,7 +15,7 @@ import { lengthOf } from './length.ts';
 import { originOf } from './origin.ts';
 import { drawShape, shapeKinds, type Viewport } from './shapes.ts';
 import { initialStyle, rounded, Styler, visibleProps, type Style } from './style.ts';
-import { fontSizeOf, letteringBox, readLettering } from './text.ts';
+import { fontSizeOf, readLettering } from './text.ts';
 import { nestedView, rootView } from './viewport.ts';
 
 export const SVG_NAMESPACE = 'http://www.w3.org/2000/svg';

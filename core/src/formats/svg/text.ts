@@ -1,15 +1,8 @@
 /** Text elements (SVG 2 §11): the words, where each run begins, and an estimated box; there are no font metrics here. */
 import type { Lettering } from '../../model/design.ts';
-import { applyX, applyY, type Matrix } from '../../geometry/matrix.ts';
-import type { Box } from '../../geometry/box.ts';
 import type { XmlElement } from '../xml/parse.ts';
 import { lengthOf } from './length.ts';
 import type { Style } from './style.ts';
-
-/** Mean advance of Latin letters in common faces, in ems. */
-const ADVANCE = 0.54;
-const ASCENT = 0.78;
-const DESCENT = 0.22;
 
 export function fontSizeOf(style: Style): number {
   const words: Record<string, number> = { 'xx-small': 9, 'x-small': 10, small: 13, medium: 16, large: 18, 'x-large': 24, 'xx-large': 32 };
@@ -53,18 +46,4 @@ export function readLettering(e: XmlElement, style: Style, viewWidth: number, vi
     weight: style['font-weight'] ?? '400',
     anchor: anchor === 'middle' || anchor === 'end' ? anchor : 'start',
   };
-}
-
-/** Estimated bounds on the page. */
-export function letteringBox(l: Lettering, m: Matrix): Box | undefined {
-  let box: [number, number, number, number] | undefined;
-  for (const run of l.runs) {
-    const w = run.text.length * l.size * ADVANCE;
-    const left = l.anchor === 'start' ? run.x : l.anchor === 'middle' ? run.x - w / 2 : run.x - w;
-    for (const [px, py] of [[left, run.y - l.size * ASCENT], [left + w, run.y - l.size * ASCENT], [left, run.y + l.size * DESCENT], [left + w, run.y + l.size * DESCENT]] as const) {
-      const x = applyX(m, px, py), y = applyY(m, px, py);
-      box = box ? [Math.min(box[0], x), Math.min(box[1], y), Math.max(box[2], x), Math.max(box[3], y)] : [x, y, x, y];
-    }
-  }
-  return box?.every(Number.isFinite) ? box : undefined;
 }
