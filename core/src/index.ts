@@ -30,6 +30,7 @@ export { ALIKE, likeness, SKETCH, sketchOf } from './desk/sketch.ts';
 export { deskStatus, deskStatuses, guesses, type DeskStatus, type Guess, type Kept, type Local } from './desk/status.ts';
 export { svgOf, type SvgOptions } from './draw/svg.ts';
 export { followParts, partAtPoint } from './compare/follow.ts';
+export { stepsOf } from './compare/steps.ts';
 export { csvOf, reportColumns, reportRows, type ReportRow } from './report/rows.ts';
 export { cropsOf, type Crop } from './report/crops.ts';
 export { changesAsDxf, changesAsSvg } from './report/drawing.ts';

@@ -84,6 +84,11 @@ export const pageQuerySchema = z.object({ page: z.coerce.number().int().min(0).m
 
 export const compareQuerySchema = z.object({ a: id, b: id, tolerance: z.coerce.number().positive().max(1e9).optional().describe('Distance in design units within which places count as the same; chosen from the drawings by default') });
 export const comparisonResponseSchema = z.object({ comparison: comparisonSchema, picture: pictureSchema });
+export const whoSchema = z.object({
+  versions: z.array(z.object({ number: z.number().int(), by: byline })).describe('What was made on the way from A to B, oldest first'),
+  touched: z.record(z.string(), z.array(z.number().int())).describe('By the id of a change: which of `versions` touched its part, as positions; an empty list where its part was lost on the way'),
+  sentence: z.string().nullable().describe('Why nothing can be said, where that is so'),
+});
 export const versionDetailSchema = versionSchema.extend({ look: lookSchema });
 export const findQuerySchema = z.object({ q: z.string().trim().min(1).max(200) });
 export const foundSchema = z.array(z.object({ id, name: z.string(), project: z.string(), number: z.number().int(), at: moment }));
@@ -102,4 +107,5 @@ export type RailColumns = z.infer<typeof railSchema>;
 export type VersionDetail = z.infer<typeof versionDetailSchema>;
 export type CheckInResult = z.infer<typeof checkInResultSchema>;
 export type ComparisonResponse = z.infer<typeof comparisonResponseSchema>;
+export type Who = z.infer<typeof whoSchema>;
 export type Found = z.infer<typeof foundSchema>;

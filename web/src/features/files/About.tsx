@@ -21,6 +21,9 @@ interface Props {
   readonly onNewest: () => void;
   readonly onCompareBefore: () => void;
   readonly onCompareNewest: () => void;
+  readonly onCompareWith: () => void;
+  /** Why what the address asks to compare with is not shown. */
+  readonly problem: string | undefined;
   readonly onCheckIn: () => void;
   readonly onBringForward: () => void;
   /** Takes the file out, with this version's content to go on from. */
@@ -36,6 +39,7 @@ export function About(p: Props): React.ReactNode {
   return (
     <section className="ov-about" aria-label="About this version">
       {p.message && <Said problem={p.message.problem}>{p.message.text}</Said>}
+      {p.problem !== undefined && <Said problem>{p.problem}</Said>}
       <h1>{p.file.name}</h1>
       {p.file.deletedIn && <div className="ov-older" role="note">This file is deleted. Its versions are all here. <Link href={`/projects/${p.file.projectId}/deleted`}>See who deleted it, and bring it back</Link></div>}
       <p><span className="ov-mono">v{v.number}</span> {v.title ? <strong>{v.title}</strong> : kindWords[v.kind]}{older ? '' : ', the newest version'}</p>
@@ -53,6 +57,7 @@ export function About(p: Props): React.ReactNode {
         {older && p.mayCheckIn && <Button variant="outline-secondary" onClick={p.onContinue}>Check out and go on from v{v.number}</Button>}
         {v.number > 1 && <Button variant="outline-secondary" onClick={p.onCompareBefore}>Compare with v{v.number - 1}, the one before</Button>}
         {older && <Button variant="outline-secondary" onClick={p.onCompareNewest}>Compare with v{newest.number}, the newest</Button>}
+        <Button variant="outline-secondary" onClick={p.onCompareWith} title="Key o">Compare with another file …</Button>
         <Link className="btn btn-outline-secondary" href={`/projects/${p.file.projectId}/history?set=${v.set}#set-${v.set}`}>Set {v.set}: what came together</Link>
         <Link className="btn btn-outline-secondary" href={`/files/${p.file.id}/history`}>History of the file</Link>
         <a className="btn btn-outline-secondary" href={`/api/v1/versions/${v.id}/content`} download>Download v{v.number}, {saySize(v.size)}</a>

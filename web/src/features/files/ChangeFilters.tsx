@@ -8,10 +8,12 @@ import type { Ignore } from '../../contract/preferences.ts';
 import { signOf } from '../viewer/looks.ts';
 import { kindNames } from './ChangeList.tsx';
 import { blockOf, tally, type Filter } from './filter.ts';
+import type { WhoChanged } from './useWho.ts';
 
 interface Props {
   readonly changes: readonly Change[];
   readonly unit: string;
+  readonly who: WhoChanged;
   readonly filter: Filter;
   readonly onFilter: (filter: Filter) => void;
   readonly ignore: Ignore;
@@ -25,10 +27,11 @@ interface Props {
   readonly onDraw: () => void;
 }
 
-export function ChangeFilters({ changes, unit, filter, onFilter, ignore, onIgnore, ignored, tolerance, onTolerance, drawing, onDraw }: Props): React.ReactNode {
+export function ChangeFilters({ changes, unit, who, filter, onFilter, ignore, onIgnore, ignored, tolerance, onTolerance, drawing, onDraw }: Props): React.ReactNode {
   const [more, setMore] = useState(false);
   const layers = tally(changes.flatMap((c) => [...new Set([c.partA?.category, c.partB?.category].filter((x): x is string => x !== undefined))]));
   const aspects = tally(changes.flatMap((c) => [...new Set(c.what.map((w) => w.aspect))])), blocks = tally(changes.flatMap((c) => blockOf(c) ?? [])), pages = tally(changes.map((c) => c.part.page));
+  const touchers = changes.flatMap((c) => who.of(c.id)), names = new Map(touchers.map((p) => [p.id, p.name])), people = tally(touchers.map((p) => p.id));
   const kinds = new Map(tally(changes.map((c) => c.kind)));
   const toggle = (kind: ChangeKind): void => {
     const without = new Set(filter.without);
@@ -47,6 +50,7 @@ export function ChangeFilters({ changes, unit, filter, onFilter, ignore, onIgnor
       <div className="ov-filters">
         <Choice label="Layer" all="All layers" none="No layer" values={layers} value={filter.category} onChange={(category) => onFilter({ ...filter, category })} />
         <Choice label="What of it changed" all="Any difference" none="" values={aspects} value={filter.aspect} onChange={(aspect) => onFilter({ ...filter, aspect })} />
+        <Choice label="Changed by" all="By anybody" none="" values={people} names={names} value={filter.person} onChange={(person) => onFilter({ ...filter, person })} />
         {more && <Choice label="Block" all="All blocks and others" none="" values={blocks} least={1} value={filter.block} onChange={(block) => onFilter({ ...filter, block })} />}
         {more && <Choice label="On page" all="All pages" none="" values={pages} value={filter.page} onChange={(page) => onFilter({ ...filter, page })} />}
       </div>
@@ -59,8 +63,8 @@ export function ChangeFilters({ changes, unit, filter, onFilter, ignore, onIgnor
             {filter.area && <Button size="sm" variant="outline-secondary" onClick={() => onFilter({ ...filter, area: undefined })}>Whole page again</Button>}
           </div>
           {tolerance !== undefined && (
-            <form className="d-flex gap-2 align-items-center mt-2" onSubmit={(e) => { e.preventDefault(); const said = Number(new FormData(e.currentTarget).get('tolerance')); onTolerance(said > 0 ? said : undefined); }}>
-              <Form.Label htmlFor="tolerance" className="mb-0">The same place within</Form.Label><Form.Control id="tolerance" key={tolerance} name="tolerance" size="sm" type="number" min={0} step="any" style={{ width: 92 }} defaultValue={Number(tolerance.toPrecision(3))} /> {unit}
+            <form className="d-flex flex-wrap gap-2 align-items-center mt-2" onSubmit={(e) => { e.preventDefault(); const said = Number(new FormData(e.currentTarget).get('tolerance')); onTolerance(said > 0 ? said : undefined); }}>
+              <Form.Label htmlFor="tolerance" className="mb-0 w-100">The same place within</Form.Label><Form.Control id="tolerance" key={tolerance} name="tolerance" size="sm" type="number" min={0} step="any" style={{ width: 92 }} defaultValue={Number(tolerance.toPrecision(3))} /> {unit}
               <Button type="submit" size="sm" variant="outline-secondary">Compare so</Button>
             </form>
           )}
@@ -75,17 +79,18 @@ export function ChangeFilters({ changes, unit, filter, onFilter, ignore, onIgnor
       )}
       <div className="d-flex gap-2 align-items-baseline mt-2">
         <Button size="sm" variant="link" className="p-0" aria-expanded={more} onClick={() => setMore((x) => !x)}>{more ? 'Fewer filters' : 'More filters, and what to ignore'}</Button>
+        {more && who.sentence && <span className="ov-quiet">{who.sentence}</span>}
         {ignored > 0 && <span className="ov-quiet">{ignored.toLocaleString('en')} ignored</span>}
       </div>
     </>
   );
 }
 
-function Choice({ label, all, none, values, value, onChange, least = 2 }: { label: string; all: string; none: string; values: readonly [string, number][]; value: string | undefined; onChange: (value: string | undefined) => void; least?: number }): React.ReactNode {
+function Choice({ label, all, none, values, value, onChange, least = 2, names }: { label: string; all: string; none: string; values: readonly [string, number][]; names?: ReadonlyMap<string, string>; value: string | undefined; onChange: (value: string | undefined) => void; least?: number }): React.ReactNode {
   if (values.length < least && value === undefined) return null;
   return (
     <Form.Select size="sm" aria-label={label} value={value ?? '*'} onChange={(e) => onChange(e.target.value === '*' ? undefined : e.target.value)}>
-      <option value="*">{all}</option>{values.map(([name, n]) => <option key={name} value={name}>{name || none} ({n})</option>)}
+      <option value="*">{all}</option>{values.map(([name, n]) => <option key={name} value={name}>{(names?.get(name) ?? name) || none} ({n})</option>)}
     </Form.Select>
   );
 }

@@ -4,12 +4,13 @@ import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import type { Change, ChangeKind } from '@ovrel/core/contract';
 import { signOf } from '../viewer/looks.ts';
+import type { Toucher, WhoChanged } from './useWho.ts';
 
 export const kindNames: Readonly<Record<ChangeKind, string>> = { removed: 'only in A', added: 'only in B', changed: 'changed', moved: 'moved' };
 const PAGE = 200;
 
 /** Changes one by one, with what differs. `lines`: the parts are lines of a text. */
-export function ChangeList({ changes, lines, selected, onSelect }: { changes: readonly Change[]; lines: boolean; selected: string | undefined; onSelect: (id: string) => void }): React.ReactNode {
+export function ChangeList({ changes, who, lines, selected, onSelect }: { changes: readonly Change[]; who?: WhoChanged; lines: boolean; selected: string | undefined; onSelect: (id: string) => void }): React.ReactNode {
   const [pages, setPages] = useState(1);
   const list = useRef<HTMLUListElement>(null);
   const at = changes.findIndex((c) => c.id === selected);
@@ -31,6 +32,7 @@ export function ChangeList({ changes, lines, selected, onSelect }: { changes: re
                   {c.what.map((w, i) => <span key={i}>{i ? '; ' : ''}{w.property ?? w.aspect}: <del>{w.from}</del> → <ins>{w.to}</ins></span>)}
                 </span>
               )}
+              {who && <By touchers={who.of(c.id)} />}
             </button>
           </li>
         ))}
@@ -38,6 +40,11 @@ export function ChangeList({ changes, lines, selected, onSelect }: { changes: re
       {changes.length > count && <Button variant="outline-secondary" size="sm" className="mt-2" onClick={() => setPages((n) => n + 1)}>Show {Math.min(PAGE, changes.length - count)} more of {changes.length.toLocaleString('en')}</Button>}
     </>
   );
+}
+
+function By({ touchers }: { touchers: readonly Toucher[] }): React.ReactNode {
+  if (!touchers.length) return null;
+  return <span className="ov-what">{touchers.map((p) => `${p.name} v${p.versions.join(', v')}`).join('; ')}</span>;
 }
 
 /** "circle hatch", and not "text text". */

@@ -19,9 +19,12 @@ import type { Look } from '../viewer/looks.ts';
 import { About } from './About.tsx';
 import { BringForwardDialog } from './BringForwardDialog.tsx';
 import { CheckInDialog } from './CheckInDialog.tsx';
+import { CompareWithDialog } from './CompareWithDialog.tsx';
 import { lineOf, numbersOf } from '../../contract/pages.ts';
 import { disregard, emptyFilter, useFiltered, type Filter } from './filter.ts';
 import { useIgnore } from './useIgnore.ts';
+import { useOther } from './useOther.ts';
+import { useWho } from './useWho.ts';
 import { refreshVersions, useRail, useVersion } from './versions.ts';
 import { WhatChanged } from './WhatChanged.tsx';
 
@@ -52,7 +55,8 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
   const columns = useRail(file.id, line, rail, initialLine), marks = useMemo(() => marksOf(columns), [columns]);
   const state = useAddress(query, write, marks[0]?.number ?? 1, marks.at(-1)?.number ?? 1, line);
   const { look, set } = state;
-  const { a, b, newest } = useShown(file.id, state, line === initialLine ? initial : none);
+  const { a: ownA, b, newest } = useShown(file.id, state, line === initialLine ? initial : none);
+  const { other, problem: otherProblem } = useOther(state.other), a = other?.version ?? ownA;
   const comparing = a.id !== b.id;
   const { standing, refresh } = useStanding(file.id);
   const here = useComments(file.id, b.id);
@@ -65,7 +69,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
     if (!event || event.kind === 'version') void refreshVersions(file.id);
     if (!event || event.kind === 'files') router.refresh();
   });
-  const [dialog, setDialog] = useState<{ kind: 'check-in'; dropped?: File } | { kind: 'bring-forward' }>();
+  const [dialog, setDialog] = useState<{ kind: 'check-in'; dropped?: File } | { kind: 'bring-forward' } | { kind: 'compare-with' }>();
   const [message, setMessage] = useState<Message>();
   const [over, setOver] = useState(false);
   const [filter, setFilter] = useState<Filter>(emptyFilter);
@@ -75,7 +79,8 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
   const compared = useSWR<ComparisonResponse, Error>(comparing ? `/comparisons?a=${a.id}&b=${b.id}${tolerance === undefined ? '' : `&tolerance=${tolerance}`}` : null, (p: string) => call(p), { revalidateOnFocus: false, shouldRetryOnError: false });
   const { ignore, setIgnore } = useIgnore();
   const left = useMemo(() => (compared.data ? disregard(compared.data.comparison, ignore) : nothingLeft), [compared.data, ignore]);
-  const shown = useFiltered(left.changes, left.causes, filter);
+  const who = useWho(a, b, tolerance, comparing ? compared.data : undefined);
+  const shown = useFiltered(left.changes, left.causes, filter, who.of);
   const [drawing, setDrawing] = useState(false);
   const [target, setTarget] = useState<Target>();
   const [pointing, setPointing] = useState(false);
@@ -92,7 +97,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
     <Comments version={b} here={here} target={target} onTarget={setTarget} pointing={canPoint ? pointing : undefined} onPoint={() => setPointing((x) => !x)} selected={comment} onSelect={setComment} />
   );
 
-  const choose = useCallback((numbers: { a?: number; b?: number }): void => {
+  const choose = useCallback((numbers: { a?: number; b?: number; other?: string }): void => {
     setSelected(undefined);
     setFilter(emptyFilter);
     setTolerance(undefined);
@@ -105,7 +110,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
   };
   const stepA = (by: number): void => {
     const next = a.number + by;
-    if (next >= (marks[0]?.number ?? 1) && next <= newest.number) choose({ a: next });
+    if (!other && next >= (marks[0]?.number ?? 1) && next <= newest.number) choose({ a: next });
   };
   const compareBefore = (): void => {
     if (b.number > (marks[0]?.number ?? 1)) choose({ a: b.number - 1 });
@@ -121,6 +126,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
     { key: 'Shift+ArrowLeft', says: 'Marker A one version back', run: () => stepA(-1) },
     { key: 'Shift+ArrowRight', says: 'Marker A one version on', run: () => stepA(1) },
     { key: 'c', says: 'Compare with the version before', run: compareBefore },
+    { key: 'o', says: 'Compare with another file', run: () => setDialog({ kind: 'compare-with' }) },
     ...(canPoint ? [{ key: 'm', says: 'Comment on a place', run: () => setPointing((x) => !x) }] : []),
     { key: 'Escape', says: 'Leave the comparison', run: () => choose({ a: b.number }) },
     { key: 'n', says: 'Next change', run: () => stepChange(1) },
@@ -150,18 +156,19 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
     <main className="ov-file" onDragOver={(e) => { if (mayCheckIn && e.dataTransfer.types.includes('Files')) { e.preventDefault(); setOver(true); } }} onDragLeave={() => setOver(false)}
       onDrop={(e) => { e.preventDefault(); setOver(false); const dropped = e.dataTransfer.files[0]; if (mayCheckIn && dropped) setDialog({ kind: 'check-in', dropped }); }}>
       {comparing ? (
-        <WhatChanged a={a} b={b} newest={newest} result={compared.data} problem={compared.error && sentenceOf(compared.error)} filter={filter} onFilter={setFilter} ignore={ignore} onIgnore={setIgnore} changes={left.changes} causes={left.causes} ignored={left.ignored} onTolerance={setTolerance} drawing={drawing} onDraw={() => setDrawing((x) => !x)} shown={shown} selected={selected} onSelect={setSelected}
+        <WhatChanged a={a} b={b} newest={newest} otherName={other && (other.version.fileId === file.id ? `${other.name}, ${other.version.line}` : other.name)} who={who} onCompareWith={() => setDialog({ kind: 'compare-with' })} result={compared.data} problem={compared.error && sentenceOf(compared.error)} filter={filter} onFilter={setFilter} ignore={ignore} onIgnore={setIgnore} changes={left.changes} causes={left.causes} ignored={left.ignored} onTolerance={setTolerance} drawing={drawing} onDraw={() => setDrawing((x) => !x)} shown={shown} selected={selected} onSelect={setSelected}
           comments={comments} onComment={partOfB === undefined ? undefined : () => setTarget({ kind: 'place', at: { part: partOfB }, says: `About ${chosenChange?.part.kind ?? 'this part'} ${chosenChange?.part.name ?? ''}` })}
-          onLeave={() => choose({ a: b.number })} onSwap={() => choose({ a: b.number, b: a.number })} />
+          onLeave={() => choose({ a: b.number })} onSwap={() => (other ? router.push(`/files/${a.fileId}?${lineQuery(columns.lines, a, file.id)}v=${a.number}&with=${b.id}`) : choose({ a: b.number, b: a.number }))} />
       ) : (
         <About file={file} holder={<Holder file={file} standing={standing} references={references} rights={rights} refresh={() => Promise.all([refresh(), refreshReferences()])} />}
           references={<References file={file} version={b} references={references} refresh={refreshReferences} mayOrganise={rights.mayOrganise} />} version={b} newest={newest} detail={detail.data} message={message} mayCheckIn={mayCheckIn} mayBringForward={mayBringForward}
-          comments={comments} onNewest={() => choose({ a: newest.number, b: newest.number })} onCompareBefore={compareBefore} onCompareNewest={() => choose({ a: b.number, b: newest.number })}
+          comments={comments} onNewest={() => choose({ a: newest.number, b: newest.number })} onCompareBefore={compareBefore} onCompareNewest={() => choose({ a: b.number, b: newest.number })} onCompareWith={() => setDialog({ kind: 'compare-with' })} problem={otherProblem && sentenceOf(otherProblem)}
           onCheckIn={() => setDialog({ kind: 'check-in' })} onBringForward={() => setDialog({ kind: 'bring-forward' })} onContinue={() => void goOn()} />
       )}
-      <Viewer file={file} a={a} b={b} comparing={comparing} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} area={filter.area} drawing={drawing} onArea={(area) => { setDrawing(false); setFilter((f) => ({ ...f, area })); }} focus={comparing && filter.cause !== undefined} pins={pins} onPin={setComment} pointing={pointing} onPlace={onPlace} />
-      <Rail fileId={file.id} line={line} lines={columns.lines} onLine={(next) => { setSelected(undefined); setFilter(emptyFilter); write(next ? `line=${next}` : ''); }} versions={marks} a={a.number} b={b.number} onMarkers={choose} />
+      <Viewer file={file} a={a} b={b} comparing={comparing} failed={comparing && compared.error !== undefined} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} area={filter.area} drawing={drawing} onArea={(area) => { setDrawing(false); setFilter((f) => ({ ...f, area })); }} focus={comparing && filter.cause !== undefined} pins={pins} onPin={setComment} pointing={pointing} onPlace={onPlace} />
+      <Rail fileId={file.id} line={line} lines={columns.lines} onLine={(next) => { setSelected(undefined); setFilter(emptyFilter); write(next ? `line=${next}` : ''); }} versions={marks} a={other ? b.number : a.number} b={b.number} onMarkers={choose} />
       {dialog?.kind === 'check-in' && <CheckInDialog file={file} newest={newest} holding={standing?.checkout?.by.id === rights.me.id} takenOver={standing?.takenOver ?? undefined} dropped={dialog.dropped} me={rights.me.id} references={references} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} onLookAt={(number) => { setDialog(undefined); void refreshVersions(file.id).then(() => choose({ a: number, b: number })); }} />}
+      {dialog?.kind === 'compare-with' && <CompareWithDialog file={file} line={line} lines={columns.lines} version={b} onClose={() => setDialog(undefined)} onChosen={(id) => { setDialog(undefined); choose({ b: b.number, other: id }); }} />}
       {dialog?.kind === 'bring-forward' && <BringForwardDialog version={b} newest={newest} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} />}
     </main>
   );
@@ -174,7 +181,9 @@ interface Address {
   readonly newest: number;
   readonly line: number;
   readonly look: Look;
-  readonly set: (change: { a?: number; b?: number; look?: Look }) => void;
+  /** Id of a version from elsewhere that is compared with B. */
+  readonly other: string | undefined;
+  readonly set: (change: { a?: number; b?: number; look?: Look; other?: string }) => void;
 }
 
 const none: readonly Version[] = [];
@@ -193,22 +202,28 @@ function useQuery(): { query: URLSearchParams; write: (text: string) => void } {
   return { query, write };
 }
 
-/** Reads and writes ?v=3 (one version) or ?a=3&b=5&look=curtain (a comparison), on a branch with &line=1. */
+/** Reads and writes ?v=3 (one version), ?a=3&b=5&look=curtain (a comparison), or ?v=3&with=(version id) (one with a version from elsewhere); on a branch with &line=1. */
 function useAddress(query: URLSearchParams, write: (text: string) => void, first: number, newest: number, line: number): Address {
   const { a, b } = numbersOf((name) => query.get(name), { first, newest });
   const look = (query.get('look') ?? 'overlay') as Look;
-  const set = useCallback((change: { a?: number; b?: number; look?: Look }): void => {
+  const other = query.get('with') ?? undefined;
+  const set = useCallback((change: { a?: number; b?: number; look?: Look; other?: string }): void => {
     const nextB = change.b ?? b, nextA = change.a ?? a, nextLook = change.look ?? look;
     const next = new URLSearchParams();
     if (line) next.set('line', String(line));
-    if (nextA !== nextB) {
+    // A version from elsewhere stays until another A is chosen.
+    const nextOther = change.other ?? (change.a === undefined ? other : undefined);
+    if (nextOther !== undefined) {
+      if (nextB !== newest) next.set('v', String(nextB));
+      next.set('with', nextOther);
+    } else if (nextA !== nextB) {
       next.set('a', String(nextA));
       next.set('b', String(nextB));
     } else if (nextB !== newest) next.set('v', String(nextB));
     if (nextLook !== 'overlay') next.set('look', nextLook);
     write(next.toString());
-  }, [a, b, look, newest, line, write]);
-  return { a, b, newest, line, look, set };
+  }, [a, b, look, newest, line, other, write]);
+  return { a, b, newest, line, look, other, set };
 }
 
 /** The versions of the address. Until both are here, those that were shown before stay. */
@@ -222,3 +237,8 @@ function useShown(fileId: string, wanted: { line: number; a: number; b: number; 
   }
   return before;
 }
+
+const lineQuery = (lines: RailColumns['lines'], version: Version, fileId: string): string => {
+  const position = version.fileId === fileId ? lines.find((l) => l.name === version.line)?.position ?? 0 : 0;
+  return position ? `line=${position}&` : '';
+};

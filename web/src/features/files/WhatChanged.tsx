@@ -1,5 +1,6 @@
 'use client';
 
+import Link from 'next/link';
 import Button from 'react-bootstrap/Button';
 import type { Cause, Change } from '@ovrel/core/contract';
 import type { ComparisonResponse, Version } from '../../contract/api.ts';
@@ -10,11 +11,16 @@ import { CauseList } from './CauseList.tsx';
 import { ChangeFilters } from './ChangeFilters.tsx';
 import { ChangeList } from './ChangeList.tsx';
 import { emptyFilter, type Filter } from './filter.ts';
+import type { WhoChanged } from './useWho.ts';
 
 interface Props {
   readonly a: Version;
   readonly b: Version;
   readonly newest: Version;
+  /** Name of the file that A is of, where that is not the file of the page or not its line. */
+  readonly otherName: string | undefined;
+  readonly who: WhoChanged;
+  readonly onCompareWith: () => void;
   readonly result: ComparisonResponse | undefined;
   readonly problem: string | undefined;
   readonly filter: Filter;
@@ -46,13 +52,15 @@ const levelNames = { parts: 'part by part', text: 'line by line', bytes: 'byte b
 export function WhatChanged(p: Props): React.ReactNode {
   const { a, b, result, filter } = p;
   const comparison = result?.comparison, byParts = comparison?.level === 'parts';
-  const list = <ChangeList changes={p.shown} lines={comparison?.level === 'text'} selected={p.selected} onSelect={p.onSelect} />;
+  const apart = b.number - a.number !== 1 || b.fileId !== a.fileId;
+  const list = <ChangeList changes={p.shown} {...(apart ? { who: p.who } : {})} lines={comparison?.level === 'text'} selected={p.selected} onSelect={p.onSelect} />;
   return (
     <section className="ov-about" aria-label="What changed">
       <h1>What changed</h1>
       <p><span className="ov-mono" style={{ color: 'var(--ov-a)' }}>A v{a.number}</span> → <span className="ov-mono" style={{ color: 'var(--ov-b)' }}>B v{b.number}</span>{b.id === p.newest.id ? ', the newest' : ''}</p>
+      {p.otherName !== undefined && <p>A is of <Link href={`/files/${a.fileId}?v=${a.number}`}>{p.otherName}</Link></p>}
       <p className="ov-quiet">A by {a.by.name}, B by {b.by.name}</p>
-      <div className="d-flex gap-2 my-2"><Button size="sm" variant="outline-secondary" onClick={p.onLeave}>Leave comparison</Button><Button size="sm" variant="outline-secondary" onClick={p.onSwap}>Swap A and B</Button></div>
+      <div className="d-flex flex-wrap gap-2 my-2"><Button size="sm" variant="outline-secondary" onClick={p.onLeave}>Leave comparison</Button><Button size="sm" variant="outline-secondary" onClick={p.onSwap}>Swap A and B</Button><Button size="sm" variant="outline-secondary" onClick={p.onCompareWith}>With another file …</Button></div>
       {p.problem && <Said problem>{p.problem}</Said>}
       {!comparison && !p.problem && <p role="status">Comparing v{a.number} with v{b.number} …</p>}
       {comparison && (
@@ -64,7 +72,7 @@ export function WhatChanged(p: Props): React.ReactNode {
           {comparison.changes.length > 0 && comparison.level !== 'bytes' && (
             <>
               {byParts && <h2>Part by part</h2>}
-              <ChangeFilters changes={p.changes} unit={comparison.unit} filter={filter} onFilter={p.onFilter} ignore={p.ignore} onIgnore={p.onIgnore} ignored={p.ignored} tolerance={byParts ? comparison.tolerance : undefined} onTolerance={p.onTolerance} drawing={p.drawing} onDraw={p.onDraw} />
+              <ChangeFilters changes={p.changes} unit={comparison.unit} who={p.who} filter={filter} onFilter={p.onFilter} ignore={p.ignore} onIgnore={p.onIgnore} ignored={p.ignored} tolerance={byParts ? comparison.tolerance : undefined} onTolerance={p.onTolerance} drawing={p.drawing} onDraw={p.onDraw} />
             </>
           )}
           {filter.cause === undefined ? list : <p className="mt-2"><Button variant="link" className="p-0" onClick={() => p.onFilter({ ...filter, cause: undefined })}>Show the parts of all causes</Button></p>}

@@ -1,6 +1,7 @@
 /** Which changes and causes of a comparison are listed and drawn. */
 import { useMemo } from 'react';
 import type { Cause, Change, ChangeKind, Comparison } from '@ovrel/core/contract';
+import type { Toucher } from './useWho.ts';
 import type { Ignore } from '../../contract/preferences.ts';
 
 type Box = readonly [number, number, number, number];
@@ -16,24 +17,28 @@ export interface Filter {
   /** Name of a block whose placements are looked at. */
   readonly block: string | undefined;
   readonly page: string | undefined;
+  /** Id of a person who touched the part. */
+  readonly person: string | undefined;
   /** Changes smaller than this are left out, in design units. */
   readonly least: number | undefined;
   /** Part of the page that is looked at, in page coordinates. */
   readonly area: Box | undefined;
 }
 
-export const emptyFilter: Filter = { without: new Set(), category: undefined, aspect: undefined, cause: undefined, block: undefined, page: undefined, least: undefined, area: undefined };
+export const emptyFilter: Filter = { without: new Set(), category: undefined, aspect: undefined, cause: undefined, block: undefined, page: undefined, person: undefined, least: undefined, area: undefined };
 
 export const blockOf = (change: Change): string | undefined => (change.part.kind === 'placement' ? change.part.name : undefined);
 
 const touches = (box: Change['boxA'], area: Box): boolean => box !== null && box[0] <= area[2] && box[2] >= area[0] && box[1] <= area[3] && box[3] >= area[1];
 
-export const passes = (change: Change, filter: Filter): boolean =>
+/** `touchers` are those who touched the part of the change. */
+export const passes = (change: Change, filter: Filter, touchers: readonly Pick<Toucher, 'id'>[] = []): boolean =>
   !filter.without.has(change.kind) &&
   (filter.category === undefined || change.partA?.category === filter.category || change.partB?.category === filter.category) &&
   (filter.aspect === undefined || change.what.some((w) => w.aspect === filter.aspect)) &&
   (filter.block === undefined || blockOf(change) === filter.block) &&
   (filter.page === undefined || change.part.page === filter.page) &&
+  (filter.person === undefined || touchers.some((p) => p.id === filter.person)) &&
   (filter.least === undefined || change.size >= filter.least) &&
   (filter.area === undefined || touches(change.boxA, filter.area) || touches(change.boxB, filter.area));
 
@@ -60,11 +65,11 @@ export function disregard({ changes, causes }: Pick<Comparison, 'changes' | 'cau
 
 const none: readonly Change[] = [];
 
-export const useFiltered = (changes: readonly Change[] | undefined, causes: readonly Cause[] | undefined, filter: Filter): readonly Change[] =>
+export const useFiltered = (changes: readonly Change[] | undefined, causes: readonly Cause[] | undefined, filter: Filter, touchersOf: (id: string) => readonly Toucher[]): readonly Change[] =>
   useMemo(() => {
     const cause = filter.cause === undefined ? undefined : causes?.find((c) => c.id === filter.cause), of = cause && new Set(cause.changes);
-    return changes?.filter((c) => passes(c, filter) && (!of || of.has(c.id))) ?? none;
-  }, [changes, causes, filter]);
+    return changes?.filter((c) => passes(c, filter, touchersOf(c.id)) && (!of || of.has(c.id))) ?? none;
+  }, [changes, causes, filter, touchersOf]);
 
 /** How often each value occurs, the most frequent first. */
 export function tally(values: readonly string[]): [string, number][] {

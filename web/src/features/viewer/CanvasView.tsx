@@ -25,7 +25,8 @@ const onPage = (changes: readonly Change[], page: string | undefined): readonly 
 
 const boxOf = (box: readonly number[] | undefined): Box | undefined => (box?.length === 4 ? (box as unknown as Box) : undefined);
 
-export function CanvasView(props: ViewerProps): React.ReactNode {
+/** `waiting`: B is shown alone, and its comparison with A is on the way. */
+export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): React.ReactNode {
   const { a, b, comparing, detail, result, shown, selected, onSelect, look, onLook, onStepChange } = props;
   const pixels = comparing ? result?.comparison.level !== 'parts' : detail?.look.level !== 'parts';
   const boxB = boxOf(comparing ? result?.picture.pageB?.box : detail?.look.page?.box);
@@ -124,7 +125,7 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
         </DropdownButton>
       </div>
       <div className="ov-canvas" ref={frame}>
-        <canvas ref={canvas} tabIndex={0} role="img" aria-label={comparing ? `v${a.number} and v${b.number}, ${lookNames[look]}` : `v${b.number}`} data-ready={Boolean((sheetB || atB === undefined) && (!comparing || sheetA || atA === undefined) && (sheetA || sheetB))}
+        <canvas ref={canvas} tabIndex={0} role="img" aria-label={comparing ? `v${a.number} and v${b.number}, ${lookNames[look]}` : `v${b.number}`} data-drawn={Boolean(sheetB)} data-ready={Boolean(!props.waiting && (sheetB || atB === undefined) && (!comparing || sheetA || atA === undefined) && (sheetA || sheetB))}
           style={props.pointing || measuring ? { cursor: 'crosshair' } : undefined}
           onClick={(e) => {
             const [px, py] = [e.nativeEvent.offsetX, e.nativeEvent.offsetY], place = stage.toPage(px, py);
@@ -143,6 +144,7 @@ export function CanvasView(props: ViewerProps): React.ReactNode {
         {comparing && look === 'curtain' && <><span className="ov-tag is-a">A v{a.number}</span><span className="ov-tag is-b">B v{b.number}</span></>}
         {comparing && look === 'blink' && <span className={`ov-tag ${blinkA ? 'is-a' : 'is-b'}`}>{blinkA ? `A v${a.number}` : `B v${b.number}`}</span>}
         {listing && <Layers layers={layers} switched={switched} onSwitch={setSwitched} />}
+        {props.waiting && <span className="ov-tag is-b" role="status">Comparing v{a.number} with v{b.number} …</span>}
         {head?.reduced && <span className="ov-tag is-low">{head.reduced}</span>}
         {broken && <div className="ov-waiting" role="alert"><div>v{b.number} is kept and can be downloaded, but it is not shown here: {broken}</div></div>}
         {!broken && !sheetB && atB !== undefined && <div className="ov-waiting" role="status"><div>Drawing v{b.number} …</div></div>}

@@ -15,6 +15,8 @@ export interface ViewerProps {
   readonly a: Version;
   readonly b: Version;
   readonly comparing: boolean;
+  /** The comparison cannot be made; why is said beside the viewer. */
+  readonly failed: boolean;
   readonly detail: VersionDetail | undefined;
   readonly result: ComparisonResponse | undefined;
   readonly shown: readonly Change[];
@@ -56,18 +58,12 @@ export function Viewer(props: ViewerProps): React.ReactNode {
 }
 
 function Body(props: ViewerProps): React.ReactNode {
-  const { a, b, comparing, detail, result } = props;
-  if (comparing) {
-    if (!result) return <Waiting>Comparing v{a.number} with v{b.number} …</Waiting>;
-    const { level } = result.comparison;
-    if (level === 'parts' || (isPicture(a) && isPicture(b))) return <CanvasView {...props} />;
-    if (level === 'text' && Math.max(a.size, b.size) <= LONGEST_TEXT) return <TextView {...props} />;
-    return <BytesView {...props} />;
-  }
-  if (!detail) return <Waiting>Opening v{b.number} …</Waiting>;
-  if (detail.look.level === 'parts' || isPicture(b)) return <CanvasView {...props} />;
-  if (detail.look.level === 'text' && b.size <= LONGEST_TEXT) return <TextView {...props} />;
-  return <BytesView {...props} />;
+  const { a, b, comparing, detail, result } = props, level = comparing ? result?.comparison.level : detail?.look.level;
+  // B is there to be looked at while it is still being compared.
+  const waiting = comparing && !result && !props.failed && detail !== undefined && (detail.look.level === 'parts' || isPicture(b));
+  if (waiting || level === 'parts' || (level !== undefined && isPicture(b) && (!comparing || isPicture(a)))) return <CanvasView {...props} comparing={comparing && !waiting} waiting={waiting} />;
+  if (level === undefined) return props.failed ? null : <Waiting>{comparing ? `Comparing v${a.number} with v${b.number} …` : `Opening v${b.number} …`}</Waiting>;
+  return level === 'text' && (comparing ? Math.max(a.size, b.size) : b.size) <= LONGEST_TEXT ? <TextView {...props} /> : <BytesView {...props} />;
 }
 
 function Waiting({ children }: { children: React.ReactNode }): React.ReactNode {

@@ -1,6 +1,6 @@
 /** What runs in a worker thread: pure functions from bytes to results. The types of both ends are here. */
 import { gzipSync, zstdCompressSync } from 'node:zlib';
-import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, svgOf, type Reference, packRecipe, pictureOf, sketchOf, unpack, viewTag, zlibEngine, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
+import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, stepsOf, svgOf, type Reference, packRecipe, pictureOf, sketchOf, unpack, viewTag, zlibEngine, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
 import type { Look } from '../../contract/look.ts';
 import { chunkHash, HASH_BYTES } from '../store/codec.ts';
 
@@ -20,13 +20,14 @@ export type Task =
   | { readonly kind: 'crops'; readonly a: Source; readonly b: Source; readonly most: number }
   | { readonly kind: 'locate'; readonly source: Source; readonly at: { readonly page: string; readonly x: number; readonly y: number; readonly reach: number } | { readonly part: number } }
   | { readonly kind: 'follow'; readonly a: Source; readonly b: Source; readonly parts: readonly number[] }
+  | { readonly kind: 'steps'; readonly chain: readonly Source[]; readonly tolerance?: number }
   | { readonly kind: 'references'; readonly source: Source }
   | { readonly kind: 'sketch'; readonly source: Source }
   | { readonly kind: 'cut'; readonly bytes: Uint8Array; readonly last: boolean };
 
 /** The bytes that go with a task. */
 export const bytesOf = (task: Task): Uint8Array[] =>
-  'source' in task ? [task.source.bytes] : 'a' in task ? [task.a.bytes, task.b.bytes] : [task.bytes];
+  'source' in task ? [task.source.bytes] : 'chain' in task ? task.chain.map((s) => s.bytes) : 'a' in task ? [task.a.bytes, task.b.bytes] : [task.bytes];
 
 export interface ComparisonResult {
   readonly comparison: Comparison;
@@ -52,6 +53,8 @@ export interface Results {
   locate: Located | null;
   /** For each part that was asked for, where it is in B; null where it is gone. */
   follow: (Located | null)[];
+  /** For each change between the ends of a chain, by its id, the steps that touched its part (stepsOf), from 0. */
+  steps: Record<string, number[]>;
   references: Reference[];
   sketch: Uint32Array;
 }
@@ -88,6 +91,7 @@ export function perform(task: Task): Results[Task['kind']] {
     case 'crops': return crops(task.a, task.b, task.most);
     case 'locate': return locate(task.source, task.at);
     case 'follow': return follow(task.a, task.b, task.parts);
+    case 'steps': return steps(task.chain, task.tolerance);
     case 'references': return referencesOf(task.source.bytes, task.source.name);
     case 'sketch': return sketchOf(task.source.bytes);
     case 'cut': return cutBytes(task.bytes, task.last);
@@ -170,6 +174,30 @@ function changedParts(a: Source, b: Source, as: 'dxf' | 'svg'): Uint8Array {
   const compared = comparedSources(a, b);
   return new TextEncoder().encode(as === 'dxf' ? changesAsDxf(compared) : changesAsSvg(compared));
 }
+
+function steps(chain: readonly Source[], tolerance: number | undefined): Results['steps'] {
+  const [first] = chain, last = chain.at(-1);
+  if (!first || !last) return {};
+  const whole = comparedSources(first, last, tolerance), { level, changes } = whole.comparison;
+  if (level === 'bytes') return {};
+  // Levels as they are compared between the ends: where one version in between cannot be read so, nothing is said.
+  const designs = function* (): Generator<NonNullable<ReturnType<typeof open>['design']>> {
+    for (const { bytes, name } of chain) {
+      const opened = open(bytes, name);
+      if (opened.design && opened.level === level) yield opened.design;
+      else throw new Unreadable();
+    }
+  };
+  try {
+    const touched = stepsOf(whole, designs(), tolerance === undefined ? {} : { tolerance });
+    return Object.fromEntries(changes.map((c, n) => [c.id, (touched[n] ?? []).map((step) => step - 1)]));
+  } catch (error) {
+    if (error instanceof Unreadable) return {};
+    throw error;
+  }
+}
+
+class Unreadable extends Error {}
 
 function crops(a: Source, b: Source, most: number): Crop[] {
   const { comparison, designA, designB } = comparedSources(a, b);

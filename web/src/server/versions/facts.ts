@@ -42,10 +42,10 @@ async function headOf(subject: Subject): Promise<Source> {
   return { bytes: Uint8Array.from(Buffer.concat(pieces)), name: nameFor(subject) };
 }
 
-const keepFact = (contentId: string, kind: string, value: Buffer): Promise<unknown> => db().query(
+export const keepFact = (contentId: string, kind: string, value: Buffer): Promise<unknown> => db().query(
   'insert into fact (store_id, content_id, kind, engine, value) values ($1, $2, $3, $4, $5) on conflict do nothing', [STORE, contentId, kind, ENGINE, value]);
 
-const knownFact = async (contentId: string, kind: string): Promise<Buffer | undefined> =>
+export const knownFact = async (contentId: string, kind: string): Promise<Buffer | undefined> =>
   (await one<{ value: Buffer }>(db(), 'select value from fact where store_id = $1 and content_id = $2 and kind = $3 and engine = $4', [STORE, contentId, kind, ENGINE]))?.value;
 
 export async function lookAt(subject: Subject): Promise<Look> {

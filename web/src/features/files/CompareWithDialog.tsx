@@ -1,0 +1,96 @@
+'use client';
+
+/** Chooses what to compare with: a version of another line of this file, or of any other file. */
+import { useEffect, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import Modal from 'react-bootstrap/Modal';
+import useSWR from 'swr';
+import type { FileEntry, Found, RailColumns, Version } from '../../contract/api.ts';
+import { railKey } from '../../contract/pages.ts';
+import { call, sentenceOf } from '../api/client.ts';
+import { Said } from '../frame/Said.tsx';
+import { marksOf } from '../rail/layout.ts';
+import { sayMoment } from '../words.ts';
+
+interface Props {
+  readonly file: FileEntry;
+  readonly line: number;
+  readonly lines: RailColumns['lines'];
+  readonly version: Version;
+  readonly onClose: () => void;
+  readonly onChosen: (versionId: string) => void;
+}
+
+interface Chosen {
+  readonly fileId: string;
+  readonly name: string;
+  readonly line: number;
+}
+
+export function CompareWithDialog({ file, line, lines, version, onClose, onChosen }: Props): React.ReactNode {
+  const branches = lines.filter((l) => l.position !== line);
+  const [chosen, setChosen] = useState<Chosen>();
+  const [problem, setProblem] = useState<string>();
+  const [busy, setBusy] = useState(false);
+  const act = async (number: number): Promise<void> => {
+    if (!chosen) return;
+    setBusy(true);
+    try {
+      const [found] = await call<Version[]>(`/files/${chosen.fileId}/versions?from=${number}&to=${number}${chosen.line ? `&line=${chosen.line}` : ''}`);
+      if (found) onChosen(found.id);
+    } catch (error) {
+      setProblem(sentenceOf(error));
+    }
+    setBusy(false);
+  };
+  return (
+    <Modal show onHide={onClose} aria-labelledby="with-title">
+      <Form onSubmit={(e) => { e.preventDefault(); void act(Number(new FormData(e.currentTarget).get('number'))); }}>
+        <Modal.Header closeButton><Modal.Title as="h2" id="with-title">Compare v{version.number} of {file.name} with …</Modal.Title></Modal.Header>
+        <Modal.Body>
+          {problem && <Said problem>{problem}</Said>}
+          {chosen ? (
+            <>
+              <p><strong>{chosen.name}</strong> <Button variant="link" className="p-0 align-baseline" onClick={() => setChosen(undefined)}>Choose another</Button></p>
+              <VersionChoice key={`${chosen.fileId} ${chosen.line}`} chosen={chosen} />
+            </>
+          ) : (
+            <>
+              {branches.length > 0 && <ul className="ov-choices" aria-label="Other lines of this file">{branches.map((l) => <li key={l.position}><button type="button" onClick={() => setChosen({ fileId: file.id, name: `${file.name}, ${l.name}`, line: l.position })}>{l.from === null ? `${l.name} of this file` : `Branch ${l.name} of this file, from v${l.from}`}</button></li>)}</ul>}
+              <FileChoice without={file.id} onChosen={(f) => setChosen({ fileId: f.id, name: f.name, line: 0 })} />
+            </>
+          )}
+        </Modal.Body>
+        <Modal.Footer><Button variant="outline-secondary" onClick={onClose}>Cancel</Button><Button type="submit" disabled={!chosen || busy}>Compare</Button></Modal.Footer>
+      </Form>
+    </Modal>
+  );
+}
+
+function FileChoice({ without, onChosen }: { without: string; onChosen: (file: Found[number]) => void }): React.ReactNode {
+  const [typed, setTyped] = useState(''), [words, setWords] = useState('');
+  useEffect(() => {
+    const timer = setTimeout(() => setWords(typed.trim()), 150);
+    return () => clearTimeout(timer);
+  }, [typed]);
+  const { data } = useSWR<Found>(words ? `/find?q=${encodeURIComponent(words)}` : null, (p: string) => call(p), { keepPreviousData: true });
+  const files = words ? data?.filter((f) => f.id !== without) : undefined;
+  return (
+    <>
+      <Form.Group controlId="with-file"><Form.Label>Part of the other file&rsquo;s name</Form.Label><Form.Control type="search" autoFocus autoComplete="off" value={typed} onChange={(e) => setTyped(e.target.value)} /></Form.Group>
+      {files && files.length > 0 && <ul className="ov-choices" aria-label="Files">{files.map((f) => <li key={f.id}><button type="button" onClick={() => onChosen(f)}><span className="ov-cut">{f.name}</span><span className="ov-quiet">{f.project}, v{f.number}</span></button></li>)}</ul>}
+      {files && !files.length && <p className="ov-quiet mt-2">No other file is called that.</p>}
+    </>
+  );
+}
+
+function VersionChoice({ chosen }: { chosen: Chosen }): React.ReactNode {
+  const { data, error } = useSWR<RailColumns, Error>(railKey(chosen.fileId, chosen.line), (p: string) => call<RailColumns>(p));
+  if (error) return <Said problem>{sentenceOf(error)}</Said>;
+  if (!data) return <p role="status">Looking for its versions …</p>;
+  return (
+    <Form.Group controlId="with-version"><Form.Label>Version</Form.Label>
+      <Form.Select name="number">{[...marksOf(data)].reverse().map((m) => <option key={m.number} value={m.number}>{`v${m.number}${m.title ? ` “${m.title}”` : ''}, ${m.by}, ${sayMoment(m.at)}`}</option>)}</Form.Select></Form.Group>
+  );
+}
