@@ -1,6 +1,8 @@
 import { comparisonSchema, type Change, type Comparison } from '../contract/comparison.ts';
 import { open } from '../formats/open.ts';
 import { compare } from '../compare-files.ts';
+import type { Design } from '../model/design.ts';
+import { compareDesigns } from './compare.ts';
 import { pictureOf } from './picture.ts';
 
 const input = (text: string | Uint8Array, name = 'x.svg') => {
@@ -162,4 +164,12 @@ test('the picture has the outlines of what changed and nothing else', () => {
   expect(Object.keys(picture.outlines)).toEqual(['c1']);
   expect(picture.outlines['c1']!.a!.paths).toEqual([[10, 10, 30, 10, 30, 15, 10, 15]]);
   expect(picture.pageA!.box).toEqual([0, 0, 1000, 1000]);
+});
+
+test('what changed within a symbol is said, and with it nothing but its placements', () => {
+  const drawing = (r: number, more = ''): Design => open(new TextEncoder().encode(`<svg viewBox="0 0 200 100"><symbol id="bollard" overflow="visible"><circle r="${r}"/><rect x="-2" y="-2" width="4" height="4"/>${more}</symbol>${[20, 60, 110].map((x) => `<use href="#bollard" x="${x}" y="50"/>`).join('')}</svg>`), 'x.svg').design as Design;
+  const causes = (a: Design, b: Design): string[] => compareDesigns(a, b).causes.map((c) => c.sentence);
+  expect(causes(drawing(8), drawing(9))).toEqual(['Symbol “bollard” changed: 3 placements (1 shape changed)']);
+  expect(causes(drawing(8), drawing(8, '<path d="M0 0V30"/>'))).toEqual(['Symbol “bollard” changed: 3 placements (1 shape added)']);
+  expect(causes(drawing(8, '<path d="M0 0V30"/>'), drawing(7))).toEqual(['Symbol “bollard” changed: 3 placements (1 shape changed, 1 removed)']);
 });

@@ -73,7 +73,7 @@ const shapeKey = (d: Definition, tolerance: number): string => {
 };
 
 function contentChange(a: Design, i: number, b: Design, j: number, tolerance: number, classesA: readonly number[], classesB: readonly number[]): { same: boolean; inherited: boolean; words: string } | undefined {
-  const partsA = a.definitions[i]?.content, partsB = b.definitions[j]?.content;
+  const defA = a.definitions[i], defB = b.definitions[j], partsA = defA?.content ?? defA?.inside, partsB = defB?.content ?? defB?.inside;
   // Rows and columns of one thing differ by their numbers and distances, which the fingerprint knows.
   if (!partsA || !partsB || partsA.length > MOST || partsB.length > MOST || a.definitions[i]?.kind === 'array') return undefined;
   const within = (d: Design, parts: readonly Part[]): Design => ({ ...d, parts, pages: [{ name: '', box: [0, 0, 0, 0] }] });
@@ -93,7 +93,8 @@ function contentChange(a: Design, i: number, b: Design, j: number, tolerance: nu
   });
   const own = added + removed + changed;
   return {
-    same: own + nested === 0, inherited: own === 0 && nested > 0,
+    // Only content that is all there is says that two definitions are the same.
+    same: own + nested === 0 && defA?.content !== undefined, inherited: own === 0 && nested > 0,
     words: [...(changed ? [`${plural(changed, 'shape')} changed`] : []), ...(added ? [`${changed ? added : plural(added, 'shape')} added`] : []), ...(removed ? [`${changed || added ? removed : plural(removed, 'shape')} removed`] : [])].join(', '),
   };
 }

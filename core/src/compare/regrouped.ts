@@ -94,12 +94,13 @@ interface Piece {
   readonly to: number;
 }
 
-/** Straight open lines that cover the same ground cut at other places. */
+/** Straight lines, and arcs of circles, that cover the same ground cut at other places. */
 function rejoined(a: Design, restA: readonly number[], b: Design, restB: readonly number[], tolerance: number): Regrouped[] {
-  const carriers = new Map<string, Piece[]>(), straightA = restA.filter((i) => isStraight(a, a.parts[i])), straightB = restB.filter((j) => isStraight(b, b.parts[j]));
-  if (!straightA.length || !straightB.length) return [];
-  for (const i of straightA) pieces(a, i, 0, tolerance, carriers);
-  for (const j of straightB) pieces(b, j, 1, tolerance, carriers);
+  const carriers = new Map<string, Piece[]>();
+  let onA = 0, onB = 0;
+  for (const i of restA) onA += lay(a, i, 0, tolerance, carriers);
+  for (const j of restB) onB += lay(b, j, 1, tolerance, carriers);
+  if (!onA || !onB) return [];
   const root = new Map<string, string>();
   const find = (x: string): string => {
     let top = x;
@@ -134,6 +135,51 @@ function rejoined(a: Design, restA: readonly number[], b: Design, restB: readonl
     }
   }
   return [...groups.values()].filter((g) => g.a.size && g.b.size && g.a.size !== g.b.size).map((g) => ({ kind: g.b.size > g.a.size ? 'split' as const : 'joined' as const, name: '', partsA: [...g.a], partsB: [...g.b] }));
+}
+
+/** Lays a part along what carries it; 0 where nothing can. */
+function lay(design: Design, index: number, side: 0 | 1, tolerance: number, into: Map<string, Piece[]>): 0 | 1 {
+  const part = design.parts[index];
+  if (part?.subpaths === 1 && round.has(part.kind)) return layArc(design, part, index, side, tolerance, into);
+  if (!isStraight(design, part)) return 0;
+  pieces(design, index, side, tolerance, into);
+  return 1;
+}
+
+const round: ReadonlySet<string> = new Set(['arc', 'circle']);
+
+/** An arc along its circle: the interval is in lengths along it, from the positive x axis on. */
+function layArc(design: Design, part: Part, index: number, side: 0 | 1, tolerance: number, into: Map<string, Piece[]>): 0 | 1 {
+  const { points, starts, closed } = design.geometry, first = starts[part.firstSubpath] as number, end = starts[part.firstSubpath + 1] as number, count = end - first, whole = closed[part.firstSubpath] === 1;
+  const at = (p: number): readonly [number, number] => [points[2 * (first + p)] as number, points[2 * (first + p) + 1] as number];
+  const centre = count > 2 ? centreOf(at(0), at(Math.floor(count / 3)), at(Math.floor((2 * count) / 3))) : undefined;
+  if (!centre) return 0;
+  const [cx, cy] = centre, [x0, y0] = at(0), radius = Math.hypot(x0 - cx, y0 - cy), turn = 2 * Math.PI;
+  for (let p = 0; p < count; p++) if (Math.abs(Math.hypot(at(p)[0] - cx, at(p)[1] - cy) - radius) > 4 * tolerance) return 0;
+  const grain = 64 * tolerance, key = `arc ${Math.round(cx / grain)} ${Math.round(cy / grain)} ${Math.round(radius / grain)}`, angle = (p: number): number => (Math.atan2(at(p)[1] - cy, at(p)[0] - cx) + turn) % turn;
+  const put = (from: number, to: number): void => {
+    const list = into.get(key), piece: Piece = { side, part: index, from: from * radius, to: to * radius };
+    if (list) list.push(piece);
+    else into.set(key, [piece]);
+  };
+  if (whole) {
+    put(0, turn);
+    return 1;
+  }
+  // Which way round it goes shows at its second point.
+  const step = (angle(1) - angle(0) + turn) % turn, from = step < Math.PI ? angle(0) : angle(count - 1), to = step < Math.PI ? angle(count - 1) : angle(0);
+  if (to > from) put(from, to);
+  else {
+    put(from, turn);
+    put(0, to);
+  }
+  return 1;
+}
+
+/** Centre of the circle through three points; undefined where they stand in a line. */
+function centreOf([ax, ay]: readonly [number, number], [bx, by]: readonly [number, number], [cx, cy]: readonly [number, number]): readonly [number, number] | undefined {
+  const d = 2 * ((bx - ax) * (cy - ay) - (by - ay) * (cx - ax)), b = (bx - ax) ** 2 + (by - ay) ** 2, c = (cx - ax) ** 2 + (cy - ay) ** 2;
+  return d === 0 ? undefined : [ax + ((cy - ay) * b - (by - ay) * c) / d, ay + ((bx - ax) * c - (cx - ax) * b) / d];
 }
 
 function isStraight(design: Design, part: Part | undefined): boolean {

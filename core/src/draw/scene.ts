@@ -2,12 +2,12 @@
  * A page as flat arrays for a graphics processor: segments, triangles and words, each with the part that it belongs to.
  */
 import earcut from 'earcut';
-import type { Box } from '../geometry/box.ts';
 import { applyX, applyY, scaleOf, type Matrix } from '../geometry/matrix.ts';
 import type { Design, Lettering } from '../model/design.ts';
 import type { Ink } from './ink.ts';
 import type { Scene, SceneHead } from './packed.ts';
 import { walk, type Sink } from './walk.ts';
+import { Clip, type Opening } from './window.ts';
 
 /** Segments of one scene, at most. */
 const MOST = 4_000_000;
@@ -55,7 +55,7 @@ class SceneSink implements Sink {
   private readonly words_: SceneHead['words'] = [];
   private left = 0;
   /** What of the page is drawn on, less the origin; undefined for all of it. */
-  private window: Box | undefined;
+  private window: Clip | undefined;
   private readonly origin: readonly [number, number];
   private readonly design: Design;
   private readonly page: number;
@@ -106,14 +106,14 @@ class SceneSink implements Sink {
     for (const run of l.runs) {
       const w = this.window, x = applyX(m, run.x, run.y) - this.origin[0], y = applyY(m, run.x, run.y) - this.origin[1];
       // Words are drawn whole where they begin inside.
-      if (w && (x < w[0] || x > w[2] || y < w[1] || y > w[3])) continue;
+      if (w && !w.has(x, y)) continue;
       if (this.words_.length >= MOST_WORDS) this.left++;
       else this.words_.push({ text: run.text, x: run.x, y: run.y, size: l.size, family: l.family, weight: l.weight, anchor: l.anchor, matrix: [m[0], m[1], m[2], m[3], m[4] - this.origin[0], m[5] - this.origin[1]], style, part });
     }
   }
 
-  clip(box: Box | undefined): void {
-    this.window = box && [box[0] - this.origin[0], box[1] - this.origin[1], box[2] - this.origin[0], box[3] - this.origin[1]];
+  clip(opening: Opening | undefined): void {
+    this.window = opening && new Clip(opening, ...this.origin);
   }
 
   frame(part: number, ink: Ink): void {
@@ -131,13 +131,17 @@ class SceneSink implements Sink {
       return 0;
     }
     const ax = (m ? applyX(m, x0, y0) : x0) - this.origin[0], ay = (m ? applyY(m, x0, y0) : y0) - this.origin[1], bx = (m ? applyX(m, x1, y1) : x1) - this.origin[0], by = (m ? applyY(m, x1, y1) : y1) - this.origin[1];
-    const seen = this.window ? clipped(ax, ay, bx, by, this.window) : [ax, ay, bx, by, 0] as const;
-    if (!seen) return Math.hypot(bx - ax, by - ay);
-    this.ends.push(seen[0], seen[1], seen[2], seen[3]);
-    this.along.push(along + seen[4]);
+    const length = Math.hypot(bx - ax, by - ay);
+    if (!this.window) this.put(ax, ay, bx, by, style, part, along);
+    else for (const [from, to] of this.window.line(ax, ay, bx, by)) this.put(ax + from * (bx - ax), ay + from * (by - ay), ax + to * (bx - ax), ay + to * (by - ay), style, part, along + from * length);
+    return length;
+  }
+
+  private put(ax: number, ay: number, bx: number, by: number, style: number, part: number, along: number): void {
+    this.ends.push(ax, ay, bx, by);
+    this.along.push(along);
     this.style.push(style);
     this.part.push(part);
-    return Math.hypot(bx - ax, by - ay);
   }
 
   /** Rings of a filled shape: those inside another are holes (by winding-free containment of areas, largest first). */
@@ -163,19 +167,20 @@ class SceneSink implements Sink {
       }
       const order = earcut(flat, at);
       for (let i = 0; i + 2 < order.length; i += 3) {
-        const w = this.window, inside = !w || order.slice(i, i + 3).every((k) => {
-          const x = (m ? applyX(m, flat[2 * k] as number, flat[2 * k + 1] as number) : flat[2 * k] as number) - this.origin[0], y = (m ? applyY(m, flat[2 * k] as number, flat[2 * k + 1] as number) : flat[2 * k + 1] as number) - this.origin[1];
-          return x >= w[0] && x <= w[2] && y >= w[1] && y <= w[3];
-        });
-        // Areas are not cut at the border of a window: triangles that cross it are left out.
-        if (!inside) continue;
-        for (const k of order.slice(i, i + 3)) {
+        const corners = order.slice(i, i + 3).flatMap((k) => {
           const x = flat[2 * k] as number, y = flat[2 * k + 1] as number;
-          this.corners.push((m ? applyX(m, x, y) : x) - this.origin[0], (m ? applyY(m, x, y) : y) - this.origin[1]);
-        }
-        this.triangleStyle.push(style);
-        this.trianglePart.push(part);
+          return [(m ? applyX(m, x, y) : x) - this.origin[0], (m ? applyY(m, x, y) : y) - this.origin[1]];
+        });
+        this.triangles(this.window ? this.window.triangle(corners) : corners, style, part);
       }
+    }
+  }
+
+  private triangles(corners: readonly number[], style: number, part: number): void {
+    for (let i = 0; i < corners.length; i += 6) {
+      this.corners.push(...corners.slice(i, i + 6));
+      this.triangleStyle.push(style);
+      this.trianglePart.push(part);
     }
   }
 
@@ -204,19 +209,6 @@ class SceneSink implements Sink {
     this.layerIndex.set(name, this.layers.length - 1);
     return this.layers.length - 1;
   }
-}
-
-/** The piece of a line within a box (Liang and Barsky 1984), and how far along it begins; undefined where none is. */
-function clipped(x0: number, y0: number, x1: number, y1: number, w: Box): readonly [number, number, number, number, number] | undefined {
-  const dx = x1 - x0, dy = y1 - y0;
-  let from = 0, to = 1;
-  for (const [p, q] of [[-dx, x0 - w[0]], [dx, w[2] - x0], [-dy, y0 - w[1]], [dy, w[3] - y0]] as const) {
-    if (p === 0) {
-      if (q < 0) return undefined;
-    } else if (p < 0) from = Math.max(from, q / p);
-    else to = Math.min(to, q / p);
-  }
-  return from <= to ? [x0 + from * dx, y0 + from * dy, x0 + to * dx, y0 + to * dy, from * Math.hypot(dx, dy)] : undefined;
 }
 
 /** Rings with those that lie within them, by the even-odd rule: an island in a hole is a shape of its own. */

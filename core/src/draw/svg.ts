@@ -4,6 +4,7 @@ import { applyX, applyY, scaleOf, type Matrix } from '../geometry/matrix.ts';
 import type { Design, Lettering, Part } from '../model/design.ts';
 import type { Ink } from './ink.ts';
 import { walk, type Sink } from './walk.ts';
+import type { Opening } from './window.ts';
 
 export interface SvgOptions {
   /** What of the page is shown; the whole page otherwise. */
@@ -71,15 +72,17 @@ class SvgSink implements Sink {
     if (runs) this.put(`<text transform="matrix(${matrix.map(number).join(' ')})" font-size="${number(l.size)}" font-family="${escape(l.family)}" font-weight="${escape(l.weight)}" text-anchor="${l.anchor}" fill="${ink.fill ?? '#000000'}">${runs}</text>`, ink);
   }
 
-  clip(box: Box | undefined): void {
+  clip(opening: Opening | undefined): void {
     if (this.layer !== undefined) this.out.push('</g>\n');
     this.layer = undefined;
-    if (!box) {
+    if (!opening) {
       this.out.push('</g>\n');
       return;
     }
     const id = `w${++this.windows}`;
-    this.out.push(`<clipPath id="${id}"><path d="M${number(box[0])} ${number(box[1])}H${number(box[2])}V${number(box[3])}H${number(box[0])}Z"/></clipPath><g clip-path="url(#${id})">\n`);
+    const { box, outline = [box[0], box[1], box[2], box[1], box[2], box[3], box[0], box[3]] } = opening;
+    const d = Array.from({ length: outline.length / 2 }, (_, k) => `${k ? 'L' : 'M'}${number(outline[2 * k] as number)} ${number(outline[2 * k + 1] as number)}`).join('');
+    this.out.push(`<clipPath id="${id}"><path d="${d}Z"/></clipPath><g clip-path="url(#${id})">\n`);
   }
 
   frame(part: number, ink: Ink): void {

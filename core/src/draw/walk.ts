@@ -1,9 +1,10 @@
 /** Walks over everything that a page shows, placements opened, in drawing order. */
-import { boxAround, type Box } from '../geometry/box.ts';
+import { boxAround } from '../geometry/box.ts';
 import { multiply, type Matrix } from '../geometry/matrix.ts';
 import type { Design, Lettering, Part } from '../model/design.ts';
 import { hatchLines } from './hatch.ts';
 import { inkOf, type Ink } from './ink.ts';
+import type { Opening } from './window.ts';
 
 /** Takes what is drawn. Matrices lead to the page. `part` is the index of the part on the page that it belongs to. */
 export interface Sink {
@@ -12,7 +13,7 @@ export interface Sink {
   lines(ends: readonly number[], matrix: Matrix | undefined, ink: Ink, part: number): void;
   words(lettering: Lettering, matrix: Matrix, ink: Ink, part: number): void;
   /** What follows is seen through this part of the page only; undefined for the whole page again. */
-  clip?(box: Box | undefined): void;
+  clip?(opening: Opening | undefined): void;
   /** A placement whose content is left out, because the budget is spent. */
   frame(part: number, ink: Ink): void;
 }
@@ -38,6 +39,8 @@ export function walkPart(design: Design, index: number, sink: Sink): void {
 
 class Walker {
   private spent = 0;
+  /** Layers that the window looked through leaves out. */
+  private without: ReadonlySet<string> | undefined;
   private readonly inks = new Map<Part['props'], Map<string, Ink>>();
   private readonly hatches = new Map<Part, number[]>();
   private readonly design: Design;
@@ -53,7 +56,7 @@ class Walker {
 
   part(part: Part, index: number, matrix: Matrix | undefined, outer: Ink | undefined, depth: number): void {
     const ink = outer ? inkOf(this.design, part, outer) : this.inkAtTop(part);
-    if (ink.hidden) return;
+    if (ink.hidden || this.without?.has(ink.layer)) return;
     const { sink } = this;
     if (part.window && depth === 0 && part.page > 0) this.through(part, index, part.window);
     if (part.subpaths) {
@@ -77,14 +80,16 @@ class Walker {
   }
 
   /** The first page as a window of another shows it. What is seen belongs to the window. */
-  private through(part: Part, index: number, { matrix, clip }: NonNullable<Part['window']>): void {
-    this.sink.clip?.(clip);
+  private through(part: Part, index: number, { matrix, clip, outline, without }: NonNullable<Part['window']>): void {
+    this.sink.clip?.({ box: clip, ...(outline ? { outline } : {}) });
+    this.without = without;
     for (const seen of this.design.parts) {
       if (seen.page !== 0 || seen.window || this.spent > this.budget) continue;
       const ink = this.inkAtTop(seen), box = seen.box && boxAround(seen.box, matrix);
       if (ink.hidden || !box || box[0] > clip[2] || box[2] < clip[0] || box[1] > clip[3] || box[3] < clip[1]) continue;
       this.part(seen, index, matrix, undefined, 1);
     }
+    this.without = undefined;
     this.sink.clip?.(undefined);
   }
 

@@ -208,7 +208,7 @@ export function movedDesign(a: Design, m: Matrix): Design {
 
 function contentSubpaths(d: Design): Uint8Array {
   const out = new Uint8Array(d.geometry.starts.length);
-  for (const { content } of d.definitions) for (const p of content ?? []) out.fill(1, p.firstSubpath, p.firstSubpath + p.subpaths);
+  for (const { content, inside } of d.definitions) for (const p of content ?? inside ?? []) out.fill(1, p.firstSubpath, p.firstSubpath + p.subpaths);
   return out;
 }
 

@@ -31,6 +31,8 @@ export interface Definition {
    * geometry of their own then; their `transform` maps these coordinates to the page.
    */
   readonly content?: readonly Part[];
+  /** What it holds, in its own coordinates, for saying what changed in it; where placements have their own geometry. */
+  readonly inside?: readonly Part[];
 }
 
 /** A layer that the file declares, with what parts take from it. */
@@ -91,7 +93,14 @@ export interface Part {
   readonly lettering?: Lettering;
   readonly hatch?: readonly HatchLine[];
   /** A window onto the first page: from that page to this one, and what of this page it fills. */
-  readonly window?: { readonly matrix: Matrix; readonly clip: Box };
+  readonly window?: {
+    readonly matrix: Matrix;
+    readonly clip: Box;
+    /** Corners of the border on this page, x and y alternating, where it is no upright rectangle. */
+    readonly outline?: readonly number[];
+    /** Layers that are not seen through it. */
+    readonly without?: ReadonlySet<string>;
+  };
   /** Index into `Design.definitions`. */
   readonly definition?: number;
   /** Byte offsets of the part in the file: start (inclusive), end (exclusive). */

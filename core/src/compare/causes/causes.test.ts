@@ -167,6 +167,15 @@ describe('one edit is one cause', () => {
     expect(said({ more: halves }, { more: whole })).toEqual(['4 lines joined into 2, nothing else']);
   });
 
+  test('arcs split and joined, and a circle cut into arcs', () => {
+    const whole = (d: DxfWriter): void => void d.arc([0, 9000], 400, 300, 80), halves = (d: DxfWriter): void => void d.arc([0, 9000], 400, 300, 20).arc([0, 9000], 400, 20, 80);
+    expect(said({ more: whole }, { more: halves })).toEqual(['1 arc split into 2, nothing else']);
+    expect(said({ more: halves }, { more: whole })).toEqual(['2 arcs joined into 1, nothing else']);
+    expect(said({ more: (d) => d.circle([0, 9000], 300) }, { more: (d) => d.arc([0, 9000], 300, 90, 200).arc([0, 9000], 300, 200, 90) })).toEqual(['1 arc split into 2, nothing else']);
+    // What is missing was not split off.
+    expect(said({ more: whole }, { more: (d) => d.arc([0, 9000], 400, 300, 20).arc([0, 9000], 400, 30, 80) }).join()).not.toContain('split');
+  });
+
   test('a line that got shorter was not split', () => expect(said({ more: (d) => d.line([0, 9000], [900, 9000]) }, { more: (d) => d.line([0, 9000], [300, 9000]) })).toEqual(['One line stretched by (−600, 0) mm']));
 
   test('outlines turned round and begun elsewhere are the same', () => {

@@ -29,10 +29,12 @@ export function definitionCauses(open: Open): Found[] {
       continue;
     }
     const what = capital(b?.kind === 'block' || b?.kind === 'symbol' ? b.kind : b?.kind ?? 'definition');
+    // Placements that are drawn with their definition's shapes change their outline with it.
+    const of = new Set(group.map(([k]) => k)), all = [...group, ...open.facets((_, w, k) => w?.aspect === 'geometry' && of.has(k))];
     const sameName = a?.key.toLowerCase() === b?.key.toLowerCase() || (a?.name === b?.name && a?.name !== '');
     if (sameName || (change !== undefined)) {
-      out.push({ kind: 'definition', sentence: `${what} ${quoted(b?.name ?? '')} changed: ${placements}${change?.inside ? ` (${change.inside})` : ''}`, facets: group });
-    } else out.push({ kind: 'replaced', sentence: `${what} ${quoted(a?.name ?? '')} replaced by ${quoted(b?.name ?? '')}: ${placements}`, facets: group });
+      out.push({ kind: 'definition', sentence: `${what} ${quoted(b?.name ?? '')} changed: ${placements}${change?.inside ? ` (${change.inside})` : ''}`, facets: all });
+    } else out.push({ kind: 'replaced', sentence: `${what} ${quoted(a?.name ?? '')} replaced by ${quoted(b?.name ?? '')}: ${placements}`, facets: all });
   }
   const measured = open.facets((c, w) => c.part.kind === 'dimension' && (w?.property === 'measured' || (w?.aspect === 'text' && !w.property) || w?.aspect === 'geometry'));
   const about = [...drawings, ...measured];

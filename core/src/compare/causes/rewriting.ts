@@ -1,6 +1,6 @@
 /** What changed in the file and not to the eye: numbering, order, another way to write the same. */
 import { plural } from '../../text/plural.ts';
-import type { Facet, Found, Open } from './explain.ts';
+import type { Evidence, Facet, Found, Open } from './explain.ts';
 import { grouped } from './explain.ts';
 import { pluralOf, quoted } from './words.ts';
 
@@ -28,10 +28,12 @@ function regroupings(open: Open): Found[] {
     const facets = open.facets((_, w, k) => changes.has(k) && (w === undefined || w.aspect === 'geometry' || w.aspect === 'placement' || w.aspect === 'kind'));
     const sentence = kind === 'exploded' ? `Block ${quoted(name)} taken apart: ${plural(a.length, 'placement')} into ${plural(b.length, 'part')}`
       : kind === 'blocked' ? `${plural(a.length, 'part')} made into ${plural(b.length, 'placement')} of block ${quoted(name)}`
-        : kind === 'split' ? `${plural(a.length, 'line')} split into ${b.length.toLocaleString('en')}, nothing else` : `${plural(a.length, 'line')} joined into ${b.length.toLocaleString('en')}, nothing else`;
+        : `${plural(a.length, bowed(e, a, b) ? 'arc' : 'line')} ${kind} into ${b.length.toLocaleString('en')}, nothing else`;
     return { kind, sentence, facets, parts: a.length + b.length };
   });
 }
+
+const bowed = (e: Evidence, a: readonly number[], b: readonly number[]): boolean => [...a.map((i) => e.a.parts[i]), ...b.map((j) => e.b.parts[j])].every((p) => p?.kind === 'arc' || p?.kind === 'circle');
 
 /** The same outline, written as another kind of thing. */
 function rewritten(open: Open): Found[] {

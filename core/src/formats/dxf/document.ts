@@ -53,6 +53,8 @@ export interface DxfDocument {
   readonly groups: Groups;
   readonly header: ReadonlyMap<string, readonly (string | number)[]>;
   readonly layers: ReadonlyMap<string, LayerRow>;
+  /** Names of layers by handle. */
+  readonly layerNames: ReadonlyMap<string, string>;
   /** Dash lengths in drawing units; negative for gaps, 0 for dots. */
   readonly lineTypes: ReadonlyMap<string, readonly number[]>;
   readonly styles: ReadonlyMap<string, StyleRow>;
@@ -116,6 +118,7 @@ export function surveyDocument(groups: Groups): DxfDocument {
 class Survey {
   readonly header = new Map<string, (string | number)[]>();
   readonly layers = new Map<string, LayerRow>();
+  readonly layerNames = new Map<string, string>();
   readonly lineTypes = new Map<string, number[]>();
   readonly styles = new Map<string, StyleRow>();
   readonly blocks = new Map<string, BlockRow>();
@@ -174,8 +177,10 @@ class Survey {
     if (name === undefined) return;
     if (type === 'LAYER') {
       const flags = numberOf(g, span, 70, 0), number = numberOf(g, span, 62, 7), weight = numberOf(g, span, 370, -3), full = find(g, span, 420);
+      const handle = textOf(g, span, 5)?.trim();
+      if (handle) this.layerNames.set(handle, name);
       this.layers.set(keyOf(name), {
-        name, handle: textOf(g, span, 5)?.trim(), colour: full >= 0 ? trueColour(g.number(full)) : numberedColour(Math.abs(number)), lineType: nameOf(g, span, 6) ?? 'Continuous',
+        name, handle, colour: full >= 0 ? trueColour(g.number(full)) : numberedColour(Math.abs(number)), lineType: nameOf(g, span, 6) ?? 'Continuous',
         lineWeight: weight >= 0 ? weight / 100 : undefined, off: number < 0, frozen: (flags & 1) === 1, locked: (flags & 4) === 4, plots: numberOf(g, span, 290, 1) !== 0,
       });
     } else if (type === 'LTYPE') this.lineTypes.set(keyOf(name), this.dashes(span));

@@ -3,12 +3,12 @@ import type { Box } from '../../geometry/box.ts';
 import type { GeometryBuilder } from '../../geometry/builder.ts';
 import { Hash } from '../../geometry/hash.ts';
 import { multiply, type Matrix } from '../../geometry/matrix.ts';
-import type { HatchLine, Lettering, Scalar } from '../../model/design.ts';
+import type { HatchLine, Lettering, Part, Scalar } from '../../model/design.ts';
 import { flip, flipped, planeOf } from './axes.ts';
 import { ellipse, polyline, spline, sweepOf, turn, type Vertex } from './curves.ts';
-import { EMBEDDED, find, nameOf, numberOf, textOf, type DxfDocument, type Span } from './document.ts';
+import { EMBEDDED, find, keyOf, nameOf, numberOf, textOf, type DxfDocument, type Span } from './document.ts';
 import { hatch } from './hatch.ts';
-import { multiLine, singleLine } from './lettering.ts';
+import { controlFrame, multiLine, singleLine } from './lettering.ts';
 
 export interface Drawn {
   readonly kind: string;
@@ -19,7 +19,9 @@ export interface Drawn {
   /** Bounds of words; bounds of geometry come from the builder. */
   readonly box?: Box | undefined;
   readonly hatch?: readonly HatchLine[];
-  readonly window?: { readonly matrix: Matrix; readonly clip: Box };
+  readonly window?: NonNullable<Part['window']>;
+  /** Handle of the entity that gives the window's border. */
+  readonly border?: string | undefined;
 }
 
 type Draw = (doc: DxfDocument, span: Span, into: GeometryBuilder) => Drawn;
@@ -210,7 +212,8 @@ const multiLeader: Draw = ({ groups: g }, span, into) => {
   return { kind: 'leader', ...(words ? { name: `leader “${words.slice(0, 48)}”`, props: { text: words } } : {}) };
 };
 
-const viewport: Draw = ({ groups: g }, span, into) => {
+const viewport: Draw = (doc, span, into) => {
+  const { groups: g } = doc;
   const x = numberOf(g, span, 10, 0), y = numberOf(g, span, 20, 0), w = numberOf(g, span, 40, 0) / 2, h = numberOf(g, span, 41, 0) / 2, view = numberOf(g, span, 45, 0);
   into.setMatrix(flip);
   // Number 1 is the sheet itself.
@@ -221,14 +224,62 @@ const viewport: Draw = ({ groups: g }, span, into) => {
   // From model to paper in drawing coordinates, then written for y downwards.
   const matrix = flipped([c, s, -s, c, x - c * vx + s * vy, y - s * vx - c * vy]);
   return {
-    kind: 'viewport', ...(number !== 1 && on && scale > 0 && Number.isFinite(scale) ? { window: { matrix, clip: [x - w, -y - h, x + w, -y + h] as const } } : {}), props: {
+    kind: 'viewport', ...(number !== 1 && on && scale > 0 && Number.isFinite(scale) ? { window: { matrix, clip: [x - w, -y - h, x + w, -y + h] as const, ...frozenIn(doc, span) } } : {}), border: (numberOf(g, span, 90, 0) & 65536) === 65536 ? textOf(g, span, 340)?.trim().toUpperCase() : undefined, props: {
       'looks at': `${round(numberOf(g, span, 12, 0) + numberOf(g, span, 17, 0))}, ${round(numberOf(g, span, 22, 0) + numberOf(g, span, 27, 0))}`,
       ...(view > 0 && h > 0 ? { scale: `1:${round(view / (2 * h))}` } : {}),
     },
   };
 };
 
+/** Layers that a viewport freezes: by handle from R13 on, by name in the extended data of older files. */
+function frozenIn(doc: DxfDocument, { first, last }: Span): { without?: ReadonlySet<string> } {
+  const { groups: g } = doc, out = new Set<string>();
+  for (let i = first + 1; i < last; i++) {
+    const code = g.codes[i] as number;
+    if (code === 331 || code === 341) {
+      const name = doc.layerNames.get(g.text(i).trim());
+      if (name !== undefined) out.add(name);
+    } else if (code === 1003) out.add(doc.layers.get(keyOf(g.text(i).trim()))?.name ?? g.text(i).trim());
+  }
+  return out.size ? { without: out } : {};
+}
+
 const round = (n: number): number => Number(n.toPrecision(6));
+
+/** Parallel lines along a path: for each corner the direction of its mitre, and along it where each line goes. */
+const multiline: Draw = ({ groups: g }, span, into) => {
+  const corners: { x: number; y: number; mx: number; my: number; offsets: number[] }[] = [];
+  let first = false;
+  for (let i = span.first + 1; i < span.last && (g.codes[i] as number) < 1000; i++) {
+    const code = g.codes[i] as number, corner = corners.at(-1);
+    if (code === 11) corners.push({ x: g.number(i), y: 0, mx: 0, my: 0, offsets: [] });
+    else if (!corner) continue;
+    else if (code === 21) corner.y = g.number(i);
+    else if (code === 13) corner.mx = g.number(i);
+    else if (code === 23) corner.my = g.number(i);
+    else if (code === 74) first = true;
+    else if (code === 41 && first) {
+      // Further numbers are where the line is interrupted.
+      corner.offsets.push(g.number(i));
+      first = false;
+    }
+  }
+  into.setMatrix(flip);
+  const lines = corners.reduce((most, c) => Math.max(most, c.offsets.length), 0), closed = (numberOf(g, span, 71, 0) & 2) === 2, style = nameOf(g, span, 2);
+  for (let k = 0; k < lines; k++) polyline(into, corners.map((c) => ({ x: c.x + c.mx * (c.offsets[k] ?? 0), y: c.y + c.my * (c.offsets[k] ?? 0), bulge: 0 })), closed);
+  return { kind: 'multiline', props: { lines, ...(style ? { 'multiline style': style } : {}) } };
+};
+
+/** A frame with geometrical tolerances. */
+const tolerance: Draw = (doc, span, into) => {
+  const { groups: g } = doc, { written, frame } = controlFrame(g, span, Number(doc.header.get('$DIMTXT')?.[0]) || 2.5);
+  into.setMatrix(written.transform);
+  for (const [x0, y0, x1, y1] of frame) {
+    into.moveTo(x0, y0);
+    into.lineTo(x1, y1);
+  }
+  return { kind: 'tolerance frame', ...written };
+};
 
 const image: Draw = (doc, span, into) => {
   const { groups: g } = doc, x = numberOf(g, span, 10, 0), y = numberOf(g, span, 20, 0), w = numberOf(g, span, 13, 1), h = numberOf(g, span, 23, 1);
@@ -281,9 +332,9 @@ export const opaque = (kind: string): Draw => ({ groups: g }, span, into) => {
 export const draws: Readonly<Record<string, Draw>> = {
   LINE: line, CIRCLE: circle, ARC: arc, ELLIPSE: ellipseEntity, LWPOLYLINE: lightPolyline, SPLINE: splineEntity, HELIX: splineEntity, SOLID: solid, TRACE: solid,
   '3DFACE': face, POINT: point, HATCH: hatchEntity, LEADER: leader, MULTILEADER: multiLeader, MLEADER: multiLeader, VIEWPORT: viewport, IMAGE: image,
-  TEXT: text, ATTRIB: attribute, ATTDEF: attributeDefinition, MTEXT: paragraph, RAY: endless('ray'), XLINE: endless('construction line'),
+  MLINE: multiline, TOLERANCE: tolerance, TEXT: text, ATTRIB: attribute, ATTDEF: attributeDefinition, MTEXT: paragraph, RAY: endless('ray'), XLINE: endless('construction line'),
 };
 
 /** Names of kinds that are kept without being understood. */
-export const opaqueNames: Readonly<Record<string, string>> = { '3DSOLID': '3D solid', REGION: 'region', BODY: 'body', SURFACE: 'surface', ACAD_PROXY_ENTITY: 'proxy', OLE2FRAME: 'embedded object', OLEFRAME: 'embedded object', WIPEOUT: 'wipeout', TOLERANCE: 'tolerance frame', SHAPE: 'shape', MLINE: 'multiline' };
+export const opaqueNames: Readonly<Record<string, string>> = { '3DSOLID': '3D solid', REGION: 'region', BODY: 'body', SURFACE: 'surface', ACAD_PROXY_ENTITY: 'proxy', OLE2FRAME: 'embedded object', OLEFRAME: 'embedded object', WIPEOUT: 'wipeout', SHAPE: 'shape' };
 

@@ -6,7 +6,7 @@ import type { Lettering, Scalar } from '../../model/design.ts';
 import { flip } from './axes.ts';
 import { EMBEDDED, find, keyOf, nameOf, numberOf, textOf, type Span, type StyleRow } from './document.ts';
 import type { Groups } from './groups.ts';
-import { paragraphs, plainText } from './words.ts';
+import { paragraphs, plainText, unescape } from './words.ts';
 
 /** Height of capitals, which DXF gives, in ems of common faces. */
 const CAPITALS = 0.7;
@@ -70,6 +70,30 @@ function sourceOf(g: Groups, span: Span): string {
     if (code === 1 || code === 3) out += g.text(i);
   }
   return out;
+}
+
+/** Signs of the tolerancing typeface, by letter (ISO 1101). */
+const signs: Readonly<Record<string, string>> = {
+  a: '∠', b: '⟂', c: '⏥', d: '⌓', e: '○', f: '∥', g: '⌭', h: '↗', i: '⌯', j: '⌖', k: '⌒', l: 'Ⓛ', m: 'Ⓜ', n: '⌀', p: 'Ⓟ', r: '◎', s: 'Ⓢ', t: '⌰', u: '⏤',
+};
+
+/** TOLERANCE: rows of cells, "%%v" between cells; its lines stand in the text's own units, as its letters do. */
+export function controlFrame(g: Groups, span: Span, height: number): { written: Written; frame: (readonly [number, number, number, number])[] } {
+  const source = unescape(textOf(g, span, 1) ?? '').replace(/\{?\\[Ff][Gg][Dd][Tt];(.)\}?/g, (all, letter: string) => signs[letter.toLowerCase()] ?? all);
+  const rows = source.split('\n').map((row) => row.split(/%%v/i).map((cell) => plainText(cell).replace(/[{}]/g, '').trim()).filter((cell, k, all) => cell || k < all.length - 1)).filter((row) => row.some(Boolean));
+  const size = height / CAPITALS, tall = height * 2, runs: { text: string; x: number; y: number }[] = [], frame: [number, number, number, number][] = [];
+  rows.forEach((row, r) => {
+    const top = (r - rows.length / 2) * tall, cells = row.filter(Boolean);
+    let x = 0;
+    for (const cell of cells) {
+      const wide = Math.max(tall, size * ADVANCE * cell.length + height);
+      runs.push({ text: cell, x: x + height / 2, y: top + tall / 2 + height / 2 });
+      frame.push([x, top, x + wide, top], [x, top + tall, x + wide, top + tall], [x, top, x, top + tall], [x + wide, top, x + wide, top + tall]);
+      x += wide;
+    }
+  });
+  const turn = Math.atan2(numberOf(g, span, 21, 0), numberOf(g, span, 11, 1)), transform = multiply(multiply(flip, rotation(turn, numberOf(g, span, 10, 0), numberOf(g, span, 20, 0))), flip);
+  return { written: written(runs, height, undefined, 'start', transform, {}, rows.map((row) => row.filter(Boolean).join(' | ')).join('\n')), frame };
 }
 
 const rotation = (turn: number, x: number, y: number): Matrix => [Math.cos(turn), Math.sin(turn), -Math.sin(turn), Math.cos(turn), x, y];

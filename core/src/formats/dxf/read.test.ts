@@ -2,6 +2,7 @@ import { drawFraming, framings } from '../../../../demo/drawings/framing.ts';
 import { defaultLimits } from '../../model/limits.ts';
 import type { Design, Part } from '../../model/design.ts';
 import { ReadError } from '../../model/problem.ts';
+import { svgOf } from '../../draw/svg.ts';
 import { open } from '../open.ts';
 import { isBinary, sizeOfValue } from './groups.ts';
 import { readDxf } from './read.ts';
@@ -150,7 +151,14 @@ describe('entities', () => {
     expect(part.props['data QUILLMERE']).toBe('oak · 2.5');
   });
 
-  test.each([['DIMENSION'], ['IMAGE'], ['VIEWPORT'], ['LEADER'], ['3DFACE'], ['SOLID'], ['POINT'], ['XLINE'], ['MULTILEADER']])('%s without any data does no harm', (type) => expect(read(file(groups([0, type], [8, '0']))).parts).toHaveLength(1));
+  test.each([['DIMENSION'], ['IMAGE'], ['VIEWPORT'], ['LEADER'], ['3DFACE'], ['SOLID'], ['POINT'], ['XLINE'], ['MULTILEADER'], ['MLINE'], ['TOLERANCE'], ['HATCH'], ['SPLINE'], ['TEXT'], ['MTEXT'], ['ELLIPSE'], ['LWPOLYLINE'], ['INSERT']])('%s without any data is listed, draws no nonsense, and leaves its neighbours alone', (type) => {
+    const design = read(file(line('walls') + groups([0, type], [5, 'E1'], [8, 'odd']) + line('roof')));
+    expect(design.parts.map((p) => p.category)).toEqual(['walls', 'odd', 'roof']);
+    expect([...design.geometry.points].every(Number.isFinite)).toBe(true);
+    const drawn = svgOf(design, 0);
+    expect(drawn).not.toMatch(/NaN|Infinity|undefined/);
+    expect(drawn.match(/M1 -2L4 -6/g)).toHaveLength(2);
+  });
 });
 
 describe('looks', () => {
@@ -291,4 +299,50 @@ test('what the writer writes is what the reader reads', () => {
   expect(design.parts[3]?.lettering?.runs[0]?.text).toBe('Größe ⌀');
   expect(design.lineTypes).toEqual({ dash: [3, -1] });
   expect(read(drawFraming(framings[0]!.framing)).parts).toHaveLength(191);
+});
+
+describe('lines that run beside one another, and frames of tolerances', () => {
+  const corner = (x: number, y: number, mx: number, my: number, ...offsets: number[]): (readonly [number, Value])[] =>
+    [[11, x], [21, y], [31, 0], [12, 1], [22, 0], [32, 0], [13, mx], [23, my], [33, 0], ...offsets.flatMap((o): (readonly [number, Value])[] => [[74, 2], [41, o], [41, 0], [75, 0]])];
+
+  test('each line of a multiline goes along the mitres', () => {
+    const { part, design } = only(file(groups([0, 'MLINE'], [5, '7'], [8, 'walls'], [2, 'CAVITY'], [70, 0], [71, 1], [72, 2], [73, 2], [10, 0], [20, 0], ...corner(0, 0, 0, 1, 0, -90), ...corner(1000, 0, 0, 1, 0, -90))));
+    expect(part).toMatchObject({ kind: 'multiline', subpaths: 2, props: { lines: 2, 'multiline style': 'CAVITY' }, box: [0, 0, 1000, 90] });
+    expect(pointsOf({ part, design })).toEqual([[0, 0], [1000, 0], [0, 90], [1000, 90]]);
+    expect(design.notes).toEqual([]);
+  });
+
+  test('a closed multiline comes round', () => {
+    const { part, design } = only(file(groups([0, 'MLINE'], [5, '7'], [8, '0'], [71, 3], ...corner(0, 0, 1, 1, 0), ...corner(100, 0, -1, 1, 0), ...corner(50, 80, 0, -1, 0))));
+    expect([part.subpaths, design.geometry.closed[part.firstSubpath]]).toEqual([1, 1]);
+  });
+
+  test('a frame of tolerances says its signs, and has a cell around each', () => {
+    const { part } = only(file(groups([0, 'TOLERANCE'], [5, '8'], [8, '0'], [3, 'STANDARD'], [1, '{\\Fgdt;j}%%v{\\Fgdt;n}0.2{\\Fgdt;m}%%vA%%vB%%v'], [10, 100], [20, 50], [11, 1], [21, 0])));
+    expect(part).toMatchObject({ kind: 'tolerance frame', subpaths: 16, lettering: { words: '⌖ | ⌀0.2Ⓜ | A | B' } });
+    expect(part.box?.[0]).toBeCloseTo(100, 6);
+    expect(((part.box?.[1] ?? 0) + (part.box?.[3] ?? 0)) / 2).toBeCloseTo(-50, 6);
+  });
+});
+
+describe('viewports', () => {
+  const layer = (handle: string, name: string): string => groups([0, 'LAYER'], [5, handle], [2, name], [70, 0], [62, 7]);
+  const tables = section('TABLES', groups([0, 'TABLE'], [2, 'LAYER']) + layer('A1', 'walls') + layer('A2', 'notes') + groups([0, 'ENDTAB']));
+  const port = (...more: (readonly [number, Value])[]): string => groups([0, 'VIEWPORT'], [5, 'B1'], [67, 1], [8, '0'], [10, 100], [20, 100], [40, 200], [41, 100], [68, 1], [69, 2], [90, 65536], [12, 0], [22, 0], [45, 100], ...more);
+
+  test('layers that one freezes are not seen through it', () => {
+    const design = read(file(line('walls') + line('notes') + port([331, 'A2']), tables));
+    expect(design.parts.find((p) => p.window)?.window?.without).toEqual(new Set(['notes']));
+    expect(svgOf(design, 1)).toContain('data-layer="walls"');
+    expect(svgOf(design, 1)).not.toContain('data-layer="notes"');
+  });
+
+  test('older files name them', () => expect(read(file(port([1001, 'ACAD'], [1000, 'MVIEW'], [1003, 'WALLS']), tables)).parts[0]?.window?.without).toEqual(new Set(['walls'])));
+
+  test('a border that is no rectangle is the outline of the entity that it names', () => {
+    const border = groups([0, 'LWPOLYLINE'], [5, 'C1'], [67, 1], [8, '0'], [90, 3], [70, 1], [10, 20], [20, 60], [10, 180], [20, 60], [10, 100], [20, 140]);
+    const design = read(file(line('walls') + border + port([340, 'c1']), tables));
+    expect(design.parts.find((p) => p.window)?.window).toMatchObject({ clip: [20, -140, 180, -60], outline: [20, -60, 180, -60, 100, -140] });
+    expect(svgOf(design, 1)).toContain('<clipPath id="w1"><path d="M20 -60L180 -60L100 -140Z"/>');
+  });
 });

@@ -41,6 +41,8 @@ class Reader {
   private readonly looks: Looks;
   private readonly notes = new ReaderNotes();
   private elements = 0;
+  /** Windows whose border is another entity: that one's handle. */
+  private readonly borders: { at: number; handle: string }[] = [];
   private readonly doc: DxfDocument;
   private readonly limits: Limits;
 
@@ -58,6 +60,7 @@ class Reader {
     sheets.forEach((sheet, k) => {
       if (sheet.block) this.entities(sheet.block.entities, () => k + 1, false, parts);
     });
+    this.giveBorders(parts);
     const { millimetres, name } = unitOf(doc.header);
     const pages: Page[] = [{ name: 'Model', box: extentOf(parts, 0), ...(millimetres ? { unitMillimetres: millimetres } : {}) }];
     sheets.forEach((sheet, k) => pages.push({ name: sheet.name, box: sheet.limits ? unite(sheet.limits, extentOf(parts, k + 1, sheet.limits)) ?? sheet.limits : extentOf(parts, k + 1) }));
@@ -129,6 +132,14 @@ class Reader {
     return [spans, at];
   }
 
+  private giveBorders(parts: Part[]): void {
+    for (const { at, handle } of this.borders) {
+      const part = parts[at], border = parts.find((p) => p.key === handle && p.page === part?.page);
+      if (!part?.window || !border?.subpaths || !border.box) continue;
+      parts[at] = { ...part, window: { ...part.window, clip: border.box, outline: Array.from(this.geometry.pointsOf(border.firstSubpath)) } };
+    }
+  }
+
   /** What an entity draws, unless its coordinates are no numbers or absurd. */
   private safely(draw: () => Drawn): { drawn: Drawn; firstSubpath: number; subpaths: number; box: Box | undefined } {
     const firstSubpath = this.geometry.subpathCount;
@@ -143,6 +154,7 @@ class Reader {
   }
 
   private add(span: Span, owner: Owner, { drawn, firstSubpath, subpaths, box }: ReturnType<Reader['safely']>, out: Part[], last?: number, parents: readonly string[] = noParents): void {
+    if (drawn.window && drawn.border && !owner.inBlock) this.borders.push({ at: out.length, handle: drawn.border });
     const words = drawn.lettering?.words ?? drawn.lettering?.runs.map((r) => r.text).join(' ');
     out.push(this.part(span, owner, {
       kind: drawn.kind, name: drawn.name ?? (words ? `“${words.length > 48 ? `${words.slice(0, 47)}…` : words}”`.replace(/\n/g, ' ') : drawn.kind),

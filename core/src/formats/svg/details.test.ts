@@ -10,7 +10,9 @@ import { enter, labelOf, looksGenerated, ungrouped } from './groups.ts';
 import { lengthOf } from './length.ts';
 import { originOf } from './origin.ts';
 import { nestedView, rootView } from './viewport.ts';
+import { readSvg } from './read.ts';
 import { viewTag } from './view.ts';
+import type { Design } from '../../model/design.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 const element = (text: string): XmlElement => parseXml(bytes(text), defaultLimits, 'http://www.w3.org/2000/svg').root;
@@ -194,4 +196,40 @@ describe('transforms of CSS', () => {
     ['a transform from a style sheet', '<rect class="a" width="10" height="10"/>', '.a { transform: translate(30px, 5px) rotate(0deg) }', [30, 5, 40, 15]],
     ['the style sheet wins over the attribute', '<rect class="a" width="10" height="10" transform="translate(99)"/>', '.a { transform: translate(30px, 5px) }', [30, 5, 40, 15]],
   ])('%s', (_, rect, css, wanted) => expect(box(rect, css)).toEqual(wanted));
+});
+
+describe('text along a path', () => {
+  const sign = (offset: string, d = 'M0 100H1000'): Design => readSvg(new TextEncoder().encode(`<svg viewBox="0 0 1000 1000"><defs><path id="way" d="${d}"/></defs><text font-size="20"><textPath href="#way" startOffset="${offset}">Ferry landing</textPath></text></svg>`), defaultLimits);
+  const boxOf = (d: Design): readonly number[] => d.parts[0]?.box ?? [];
+
+  test('stands where the path goes', () => {
+    const flat = boxOf(sign('0'));
+    expect(flat[0]).toBeLessThan(0);
+    expect(flat[1]).toBeCloseTo(100 - 15.6, 6);
+    expect(flat[2]).toBeGreaterThan(130);
+    expect(flat[2]).toBeLessThan(180);
+    // Half way along, and down instead of to the right.
+    expect(boxOf(sign('50%'))[0]).toBeCloseTo(500 - 15.6, 6);
+    const down = boxOf(sign('0', 'M300 0V900'));
+    expect(down[2]! - down[0]!).toBeLessThan(32);
+    expect(down[3]! - down[1]!).toBeGreaterThan(130);
+  });
+
+  test('another path is a change of the text', () => expect(sign('0').parts[0]?.props['along']).not.toEqual(sign('0', 'M0 120H1000').parts[0]?.props['along']));
+  test('a path that is not there leaves the words', () => expect(readSvg(new TextEncoder().encode('<svg><text x="5" y="9"><textPath href="#gone">Ferry</textPath></text></svg>'), defaultLimits).parts[0]).toMatchObject({ lettering: { runs: [{ text: 'Ferry' }] } }));
+});
+
+describe('what definitions hold', () => {
+  test('their shapes, in their own coordinates, and nothing of them on the page', () => {
+    const { definitions, parts, pages } = readSvg(new TextEncoder().encode('<svg><symbol id="s" overflow="visible"><circle r="5"/><g transform="translate(10 0)"><rect width="4" height="4"/></g><text>N</text></symbol><use href="#s" x="100" y="100"/></svg>'), defaultLimits);
+    expect(parts).toHaveLength(1);
+    expect(definitions[0]?.inside?.map((p) => [p.kind, p.box?.[0]])).toEqual([['circle', -5], ['rectangle', 10], ['text', 0]]);
+    expect(pages[0]!.box[0]).toBeGreaterThan(90);
+  });
+
+  test('definitions that place one another in a circle are cut, and counted once', () => {
+    const design = readSvg(new TextEncoder().encode('<svg><g id="a"><use href="#b"/><circle r="1"/></g><g id="b"><use href="#a"/></g><use href="#a"/></svg>'), defaultLimits);
+    expect(design.definitions.map((d) => d.key).sort()).toEqual(['a', 'b']);
+    expect(design.notes.filter((n) => n.includes('circle was cut'))).toHaveLength(1);
+  });
 });

@@ -15,7 +15,7 @@ import { lengthOf } from './length.ts';
 import { originOf } from './origin.ts';
 import { drawShape, shapeKinds, type Viewport } from './shapes.ts';
 import { initialStyle, rounded, Styler, visibleProps, type Style } from './style.ts';
-import { fontSizeOf, readLettering } from './text.ts';
+import { boxAlong, fontSizeOf, pathOf, readLettering } from './text.ts';
 import { nestedView, rootView } from './viewport.ts';
 
 export const SVG_NAMESPACE = 'http://www.w3.org/2000/svg';
@@ -26,6 +26,8 @@ const silent: ReadonlySet<string> = new Set([
   'script', 'metadata', 'title', 'desc', 'view', 'cursor', 'font', 'animate', 'animateTransform', 'animateMotion', 'set',
 ]);
 const containers: ReadonlySet<string> = new Set(['g', 'a', 'switch']);
+/** Definitions that hold shapes. */
+const holders: ReadonlySet<string> = new Set(['symbol', 'g', 'svg', 'clipPath', 'mask', 'pattern', 'marker']);
 
 interface Place {
   readonly matrix: Matrix;
@@ -47,7 +49,9 @@ export function readSvg(bytes: Uint8Array, limits: Limits): Design {
 
 class Reader {
   private readonly geometry: GeometryBuilder;
-  private readonly parts: Part[] = [];
+  private readonly onPage: Part[] = [];
+  /** Where parts go: onto the page, or into a definition. */
+  private parts = this.onPage;
   private readonly definitions: Definition[] = [];
   private readonly definitionIndex = new Map<XmlElement, number>();
   private readonly sheet = new StyleSheet();
@@ -58,6 +62,7 @@ class Reader {
   private readonly notes: string[];
   private placements = 0;
   private content: Box | undefined;
+  private outerView: Viewport = { width: 100, height: 100 };
   private readonly root: XmlElement;
   private readonly limits: Limits;
 
@@ -73,6 +78,7 @@ class Reader {
   read(bytes: Uint8Array): Design {
     this.survey(this.root);
     const { page, view, unitMillimetres, units } = rootView(this.root);
+    this.outerView = view;
     const outer: Place = { matrix: identity, style: this.styler.styleOf(this.root, initialStyle), view, grouping: ungrouped };
     this.walkChildren(this.root, outer);
     for (const target of this.table.described) if (!this.definitionIndex.has(target)) this.define(target);
@@ -162,8 +168,19 @@ class Reader {
 
   private text(e: XmlElement, place: Place): void {
     const lettering = readLettering(e, place.style, place.view.width, place.view.height);
-    const box = letteringBox(lettering, place.matrix);
-    this.add(e, place, 'text', { lettering, box, props: { 'font-size': rounded(fontSizeOf(place.style) * scaleOf(place.matrix)) } });
+    const path = pathOf(e), line = path && this.byId.get(referenceId(hrefOf(path) ?? '') ?? '');
+    const box = (path && line && this.boxAlong(path, line, lettering, place)) ?? letteringBox(lettering, place.matrix);
+    this.add(e, place, 'text', { lettering, box, props: { 'font-size': rounded(fontSizeOf(place.style) * scaleOf(place.matrix)), ...(path ? { along: this.table.describe(hrefOf(path) ?? '') } : {}) } });
+  }
+
+  /** Estimated bounds of words that follow a path. */
+  private boxAlong(path: XmlElement, line: XmlElement, lettering: Lettering, place: Place): Box | undefined {
+    if (!shapeKinds[line.name]) return undefined;
+    const builder = new GeometryBuilder(this.limits.points);
+    builder.setMatrix(multiply(place.matrix, this.moved(identity, this.styler.styleOf(line, initialStyle), place.view)));
+    drawShape(line, builder, place.view);
+    const { points } = builder.finish(), scale = scaleOf(place.matrix);
+    return boxAlong(points, lettering, scale, (whole) => lengthOf(path.attributes['startOffset'], whole / scale) * scale);
   }
 
   private framed(e: XmlElement, place: Place): void {
@@ -188,15 +205,22 @@ class Reader {
   private placement(e: XmlElement, place: Place): void {
     const href = hrefOf(e) ?? '';
     const target = href.startsWith('#') ? this.byId.get(referenceId(href) ?? '') : undefined;
-    const first = this.geometry.subpathCount;
-    if (!target) {
+    // What it holds comes before what this draws.
+    const definition = target && this.define(target), first = this.geometry.subpathCount;
+    if (!target || definition === undefined) {
       if (href.startsWith('#')) this.count('broken');
       this.add(e, place, 'placement', { first, props: { of: href.startsWith('#') ? 'missing definition' : `outside: ${href.slice(0, 200)}` } });
       return;
     }
     const at: Place = { ...place, matrix: multiply(place.matrix, [1, 0, 0, 1, lengthOf(e.attributes['x'], place.view.width), lengthOf(e.attributes['y'], place.view.height)]) };
+    if (this.parts !== this.onPage) {
+      // Within a definition it is enough to know what is placed where.
+      const [, , , , dx, dy] = at.matrix;
+      this.add(e, at, 'placement', { first, box: [dx, dy, dx, dy], definition });
+      return;
+    }
     const box = this.drawTarget(target, at, e, [target]);
-    this.add(e, at, 'placement', { first, box, definition: this.define(target) });
+    this.add(e, at, 'placement', { first, box, definition });
   }
 
   /** Draws a definition's shapes into the current part; gives the box of its words, which have no geometry. */
@@ -238,10 +262,28 @@ class Reader {
   private define(target: XmlElement): number {
     const known = this.definitionIndex.get(target);
     if (known !== undefined) return known;
-    const id = target.attributes['id'] ?? '';
-    this.definitions.push({ key: id, kind: target.name === 'g' ? 'group' : target.name, name: labelOf(target) ?? id, fingerprint: this.table.fingerprint(target), parts: countShapes(target) });
-    this.definitionIndex.set(target, this.definitions.length - 1);
-    return this.definitions.length - 1;
+    const id = target.attributes['id'] ?? '', index = this.definitions.length;
+    const definition: Definition = { key: id, kind: target.name === 'g' ? 'group' : target.name, name: labelOf(target) ?? id, fingerprint: this.table.fingerprint(target), parts: countShapes(target) };
+    this.definitions.push(definition);
+    this.definitionIndex.set(target, index);
+    const inside = holders.has(target.name) || shapeKinds[target.name] ? this.inside(target) : [];
+    if (inside.length) this.definitions[index] = { ...definition, inside };
+    return index;
+  }
+
+  /** The shapes of a definition as parts, in its own coordinates. */
+  private inside(target: XmlElement): readonly Part[] {
+    const { parts, content } = this, counts = new Map(this.tally), own: Part[] = [];
+    this.parts = own;
+    const place: Place = { matrix: identity, style: this.styler.styleOf(target, initialStyle), view: this.outerView, grouping: ungrouped };
+    if (shapeKinds[target.name]) this.walk(target, { ...place, style: initialStyle });
+    else this.walkChildren(target, place);
+    this.parts = parts;
+    this.content = content;
+    // What is met in it was counted where it is placed.
+    this.tally.clear();
+    for (const [what, n] of counts) this.tally.set(what, n);
+    return own;
   }
 
   private add(e: XmlElement, place: Place, kind: string, has: {

@@ -1,5 +1,7 @@
 /** Text elements (SVG 2 §11): the words, where each run begins, and an estimated box; there are no font metrics here. */
 import type { Lettering } from '../../model/design.ts';
+import type { Box } from '../../geometry/box.ts';
+import { ADVANCE } from '../../geometry/lettering.ts';
 import type { XmlElement } from '../xml/parse.ts';
 import { lengthOf } from './length.ts';
 import type { Style } from './style.ts';
@@ -46,4 +48,30 @@ export function readLettering(e: XmlElement, style: Style, viewWidth: number, vi
     weight: style['font-weight'] ?? '400',
     anchor: anchor === 'middle' || anchor === 'end' ? anchor : 'start',
   };
+}
+
+/** The `<textPath>` of a text, if its words follow a path. */
+export const pathOf = (e: XmlElement): XmlElement | undefined => e.children.find((c): c is XmlElement => typeof c !== 'string' && c.name === 'textPath');
+
+/** Estimated bounds of words along a line of points, all on the page; `offsetOf` gives where they begin, for the line's length. */
+export function boxAlong(points: ArrayLike<number>, l: Lettering, scale: number, offsetOf: (whole: number) => number): Box | undefined {
+  let whole = 0;
+  for (let i = 2; i + 1 < points.length; i += 2) whole += Math.hypot((points[i] as number) - (points[i - 2] as number), (points[i + 1] as number) - (points[i - 1] as number));
+  const size = l.size * scale, length = l.runs.reduce((n, r) => n + r.text.length, 0) * size * ADVANCE, offset = offsetOf(whole);
+  const from = offset - (l.anchor === 'middle' ? length / 2 : l.anchor === 'end' ? length : 0), to = from + length;
+  let along = 0, box: [number, number, number, number] | undefined;
+  const take = (x: number, y: number): void => {
+    box = box ? [Math.min(box[0], x), Math.min(box[1], y), Math.max(box[2], x), Math.max(box[3], y)] : [x, y, x, y];
+  };
+  for (let i = 2; i + 1 < points.length; i += 2) {
+    const x0 = points[i - 2] as number, y0 = points[i - 1] as number, dx = (points[i] as number) - x0, dy = (points[i + 1] as number) - y0, step = Math.hypot(dx, dy);
+    const a = Math.max(0, (from - along) / step), b = Math.min(1, (to - along) / step);
+    if (step > 0 && a <= b) {
+      take(x0 + a * dx, y0 + a * dy);
+      take(x0 + b * dx, y0 + b * dy);
+    }
+    along += step;
+  }
+  // Letters stand on either side of the line, depending on its turns.
+  return box && [box[0] - size * 0.78, box[1] - size * 0.78, box[2] + size * 0.78, box[3] + size * 0.78];
 }
