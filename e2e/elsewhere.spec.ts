@@ -82,3 +82,24 @@ test('what is new is there to be looked at while the comparison runs', async ({ 
   await expect(canvas).toHaveAttribute('aria-label', 'v1 and v2, Overlay');
   await expect(page.locator('.ov-canvas').getByRole('status')).toHaveCount(0);
 });
+
+test('a very large SVG drawing is drawn from its outlines, and compared so', async ({ page }) => {
+  test.slow();
+  await signIn(page, 'tobias');
+  const planks = (n: number, moved: number): string => `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 4000 4000">${Array.from({ length: n }, (_, i) => `<path d="M${(i % 260) * 15 + (i === moved ? 6 : 0)} ${Math.floor(i / 260) * 15}h${9 + (i % 4)}v9z" stroke="#224466" fill="none"/>`).join('')}</svg>`;
+  const id = await makeDrawing(page, planks(62_000, -1), 'planks.svg');
+  await ready(page);
+  await expect(page.locator('.ov-canvas')).toContainText('Drawn from its outlines');
+  await expect(page.getByRole('button', { name: 'Layers' })).toBeVisible();
+  const inked = (): Promise<number> => page.locator('canvas').evaluate((el) => {
+    const c = el as HTMLCanvasElement, { data } = c.getContext('2d')!.getImageData(c.width / 2 - 50, c.height / 2 - 50, 100, 100);
+    let dark = 0;
+    for (let i = 0; i < data.length; i += 4) dark += data[i]! < 200 ? 1 : 0;
+    return dark;
+  });
+  await expect.poll(inked).toBeGreaterThan(500);
+  await addVersion(page, id, planks(62_000, 31_000), 'planks.svg');
+  await page.goto(`/files/${id}?a=1&b=2`);
+  await ready(page);
+  await expect(page.getByRole('list', { name: 'Causes' })).toContainText('moved by (6, 0)');
+});

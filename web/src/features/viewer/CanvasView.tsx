@@ -145,7 +145,7 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
         {comparing && look === 'blink' && <span className={`ov-tag ${blinkA ? 'is-a' : 'is-b'}`}>{blinkA ? `A v${a.number}` : `B v${b.number}`}</span>}
         {listing && <Layers layers={layers} switched={switched} onSwitch={setSwitched} />}
         {props.waiting && <span className="ov-tag is-b" role="status">Comparing v{a.number} with v{b.number} …</span>}
-        {head?.reduced && <span className="ov-tag is-low">{head.reduced}</span>}
+        {head && (head.reduced ?? (b.format === 'svg' || undefined)) && <span className="ov-tag is-low">{head.reduced ?? 'Drawn from its outlines, because it is large: gradients, clips and pictures are simplified.'}</span>}
         {broken && <div className="ov-waiting" role="alert"><div>v{b.number} is kept and can be downloaded, but it is not shown here: {broken}</div></div>}
         {!broken && !sheetB && atB !== undefined && <div className="ov-waiting" role="status"><div>Drawing v{b.number} …</div></div>}
       </div>

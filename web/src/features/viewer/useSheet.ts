@@ -1,8 +1,10 @@
 import { useEffect, useState } from 'react';
 import type { SceneHead } from '@ovrel/core/scene';
-import type { Version } from '../../contract/api.ts';
+import useSWR from 'swr';
+import type { Version, VersionDetail } from '../../contract/api.ts';
 import type { SceneReport } from '../../workers/scene.ts';
 import type { Box } from './camera.ts';
+import { call } from '../api/client.ts';
 import { SceneRenderer } from './gl/renderer.ts';
 import type { Sheet } from './paint.ts';
 
@@ -16,10 +18,15 @@ export interface Loaded {
 /** Formats that no browser shows: Ovrel draws them from their parts. */
 export const drawnFromParts = (version: Version | undefined): boolean => version?.format === 'dxf';
 
+/** SVG drawings smaller than this never have so many parts that a browser is too slow for them, in bytes. */
+const SMALL_SVG = 1_500_000;
+
 /** Loads the picture of a version. `box` is the part of the design that it shows; for plain pictures their own size counts. */
 export function useSheet(version: Version | undefined, box: Box | undefined, page: number | undefined): Loaded {
-  const scene = drawnFromParts(version);
-  const image = useImage(scene ? undefined : version, box), drawn = useScene(scene ? version : undefined, page);
+  // Of a large drawing the server says how it is to be drawn.
+  const unsure = version?.format === 'svg' && version.size >= SMALL_SVG, { data: detail } = useSWR<VersionDetail, Error>(unsure ? `/versions/${version.id}` : null, (p: string) => call(p), { revalidateOnFocus: false });
+  const scene = drawnFromParts(version) || (unsure && detail?.look.scene === true), known = !unsure || detail !== undefined;
+  const image = useImage(scene || !known ? undefined : version, box), drawn = useScene(scene ? version : undefined, page);
   return scene ? drawn : image;
 }
 

@@ -118,6 +118,8 @@ function follow(a: Source, b: Source, parts: readonly number[]): (Located | null
 
 /** Formats that no browser shows: they are drawn from their parts. */
 const drawnFromParts: ReadonlySet<string> = new Set(['dxf']);
+/** SVG drawings of more parts than this are drawn so, too: a browser takes too long over each frame. */
+const MANY_PARTS = 60_000;
 
 function sceneBytes({ bytes, name }: Source, page: number): Uint8Array {
   const { design } = open(bytes, name);
@@ -139,7 +141,7 @@ function look({ bytes, name }: Source): Look {
     program: design?.origin.program ?? null, units: design?.origin.units ?? null,
     page: level === 'parts' && page ? { box: [...page.box], unitMillimetres: page.unitMillimetres ?? null } : null,
     pages: level === 'parts' ? design?.pages.map((p) => p.name) ?? [] : [],
-    scene: level === 'parts' && drawnFromParts.has(design?.format ?? ''),
+    scene: level === 'parts' && (drawnFromParts.has(design?.format ?? '') || (format?.id === 'svg' && (design?.parts.length ?? 0) > MANY_PARTS)),
     formatVersion: design?.origin.formatVersion ?? null,
     parts: level === 'parts' ? design?.parts.length ?? 0 : 0,
     lines: level === 'text' ? design?.parts.length ?? 0 : 0,
