@@ -139,6 +139,15 @@ test('what is seen is saved as a picture, the page as SVG', async ({ page }) => 
   expect(png.bytes.readUInt32BE(16)).toBeGreaterThan(800);
   const svg = await save('The page, as SVG');
   expect(svg.bytes.toString()).toContain('Gate 1200, opens seaward');
+  const pdf = await save('What is seen, as PDF');
+  expect(pdf.name).toBe('deck-framing.dxf v7.pdf');
+  expect(pdf.bytes.subarray(0, 5).toString()).toBe('%PDF-');
+  for (let i = 0; i < 5; i++) await page.getByRole('button', { name: 'Closer' }).click();
+  const seen = await save('What is seen, as SVG');
+  expect(seen.name).toBe('deck-framing v7.svg');
+  const [, , wide] = /viewBox="(\S+) (\S+) (\S+)/.exec(seen.bytes.toString())!.slice(1).map(Number), [, , whole] = /viewBox="(\S+) (\S+) (\S+)/.exec(svg.bytes.toString())!.slice(1).map(Number);
+  expect(wide! / whole!).toBeGreaterThan(0.2);
+  expect(wide! / whole!).toBeLessThan(0.6);
 });
 
 test('layouts are pages; a change on one is found there', async ({ page }) => {

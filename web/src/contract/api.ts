@@ -82,6 +82,12 @@ export const bringForwardSchema = z.object({ note: z.string().max(4000).default(
 /** Which page of a drawing, from 0: the model, then its layouts. */
 export const pageQuerySchema = z.object({ page: z.coerce.number().int().min(0).max(10_000).default(0) });
 
+const four = z.string().regex(/^-?[\d.]+(e[-+]?\d+)?(,-?[\d.]+(e[-+]?\d+)?){3}$/, 'Give the area as four numbers: left,top,right,bottom.').transform((text) => text.split(',').map(Number) as [number, number, number, number])
+  .refine(([x0, y0, x1, y1]) => x1 > x0 && y1 > y0, 'The area needs a width and a height.');
+export const viewQuerySchema = pageQuerySchema.extend({
+  box: four.optional().describe('Only this area, in page coordinates: left,top,right,bottom; for drawings that Ovrel draws from their parts'),
+  download: z.literal('yes').optional().describe('Answer as a file to be saved'),
+});
 export const compareQuerySchema = z.object({ a: id, b: id, tolerance: z.coerce.number().positive().max(1e9).optional().describe('Distance in design units within which places count as the same; chosen from the drawings by default') });
 export const comparisonResponseSchema = z.object({ comparison: comparisonSchema, picture: pictureSchema });
 export const whoSchema = z.object({

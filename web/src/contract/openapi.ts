@@ -86,7 +86,7 @@ export const operations: readonly Operation[] = [
   { method: 'get', path: '/versions/{versionId}', summary: 'One version and what was found by looking into it', answer: api.versionDetailSchema },
   { method: 'get', path: '/versions/{versionId}/content', summary: 'The bytes; ETag and single ranges', bytes: 'application/octet-stream' },
   { method: 'get', path: '/versions/{versionId}/scene', summary: 'A page of a drawing as arrays for a graphics processor, gzipped', query: api.pageQuerySchema, bytes: 'application/gzip' },
-  { method: 'get', path: '/versions/{versionId}/view', summary: 'A picture for display; nothing in it runs', query: api.pageQuerySchema, bytes: 'image/*' },
+  { method: 'get', path: '/versions/{versionId}/view', summary: 'A picture for display; nothing in it runs', query: api.viewQuerySchema, bytes: 'image/*' },
   { method: 'get', path: '/versions/{versionId}/thumbnail', summary: 'A small picture', query: z.object({ side: z.enum(['96', '320']).optional() }), bytes: 'image/png' },
   { method: 'post', path: '/versions/{versionId}/bring-forward', summary: 'Make an older version the newest; nothing is removed', body: api.bringForwardSchema, answer: api.versionSchema, status: 201 },
   { method: 'get', path: '/projects/{projectId}/archive', summary: 'A project or folder as a ZIP, as it is or as it was at a moment', query: api.archiveQuerySchema, bytes: 'application/zip' },

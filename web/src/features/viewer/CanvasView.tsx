@@ -12,7 +12,7 @@ import { layerList, Layers } from './Layers.tsx';
 import { legend, lookNames, looks, signOf, type Look } from './looks.ts';
 import type { Scene } from './paint.ts';
 import { useStage } from './stage.ts';
-import { printPicture, savePicture } from './export.ts';
+import { printPicture, savePdf, savePicture } from './export.ts';
 import { drawnFromParts, useSheet } from './useSheet.ts';
 import type { ViewerProps } from './Viewer.tsx';
 
@@ -94,6 +94,10 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
   }, [a0, a1, a2, a3, whole, viewWidth, size, stage]);
 
   const centre = (): readonly [number, number] => [(viewWidth ?? 0) / 2, (size?.height ?? 0) / 2];
+  const saveSeen = (at: number): void => {
+    const from = stage.toPage(0, 0), to = viewWidth && size && stage.toPage(viewWidth, size.height);
+    if (from && to) window.location.assign(`/api/v1/versions/${b.id}/view?page=${at}&box=${[...from, ...to].map((v) => Number(v.toPrecision(9))).join(',')}&download=yes`);
+  };
   const chooseLook = (next: Look): void => onLook(next);
   useKeys([
     { key: '+', says: 'Closer', run: () => stage.zoom(1.25, ...centre()) },
@@ -120,8 +124,10 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
         <Button size="sm" variant="outline-secondary" title="Key 0" onClick={() => whole && stage.fly(whole)}>Whole page</Button>
         <DropdownButton size="sm" variant="outline-secondary" align="end" title="Save …">
           <DropdownItem as="button" onClick={() => canvas.current && savePicture(canvas.current, `${props.file.name} v${b.number}`)}>What is seen, as PNG</DropdownItem>
+          <DropdownItem as="button" onClick={() => canvas.current && void savePdf(canvas.current, `${props.file.name} v${b.number}`)}>What is seen, as PDF</DropdownItem>
+          {drawnFromParts(b) && atB !== undefined && <DropdownItem as="button" onClick={() => saveSeen(atB)}>What is seen, as SVG</DropdownItem>}
           {drawnFromParts(b) && atB !== undefined && <DropdownItem href={`/api/v1/versions/${b.id}/view?page=${atB}`} download={`${props.file.name} v${b.number}.svg`}>The page, as SVG</DropdownItem>}
-          <DropdownItem as="button" onClick={() => canvas.current && printPicture(canvas.current, `${props.file.name} v${b.number}`)}>Print what is seen, or make a PDF of it</DropdownItem>
+          <DropdownItem as="button" onClick={() => canvas.current && printPicture(canvas.current, `${props.file.name} v${b.number}`)}>Print what is seen</DropdownItem>
         </DropdownButton>
       </div>
       <div className="ov-canvas" ref={frame}>

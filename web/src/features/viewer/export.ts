@@ -14,18 +14,28 @@ function onWhite(canvas: HTMLCanvasElement): HTMLCanvasElement {
   return copy;
 }
 
-export function savePicture(canvas: HTMLCanvasElement, name: string): void {
-  onWhite(canvas).toBlob((blob) => {
-    if (!blob) return;
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(blob);
-    link.download = `${name}.png`;
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-  }, 'image/png');
+function saveAs(blob: Blob, name: string): void {
+  const link = document.createElement('a');
+  link.href = URL.createObjectURL(blob);
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
 }
 
-/** Prints what is seen, alone on a sheet; the browser's dialog also makes a PDF of it. */
+export function savePicture(canvas: HTMLCanvasElement, name: string): void {
+  onWhite(canvas).toBlob((blob) => blob && saveAs(blob, `${name}.png`), 'image/png');
+}
+
+/** A page as wide as an A4 sheet is long, with the picture filling it. */
+export async function savePdf(canvas: HTMLCanvasElement, name: string): Promise<void> {
+  const { PDFDocument } = await import('pdf-lib'), document = await PDFDocument.create(), width = 842;
+  document.setTitle(name);
+  const picture = await document.embedPng(onWhite(canvas).toDataURL('image/png')), height = (width * picture.height) / picture.width;
+  document.addPage([width, height]).drawImage(picture, { x: 0, y: 0, width, height });
+  saveAs(new Blob([Uint8Array.from(await document.save())], { type: 'application/pdf' }), `${name}.pdf`);
+}
+
+/** Prints what is seen, alone on a sheet. */
 export function printPicture(canvas: HTMLCanvasElement, name: string): void {
   const frame = document.createElement('iframe');
   frame.style.cssText = 'position:fixed;width:0;height:0;border:0';

@@ -1,6 +1,6 @@
 /** What runs in a worker thread: pure functions from bytes to results. The types of both ends are here. */
 import { gzipSync, zstdCompressSync } from 'node:zlib';
-import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, stepsOf, svgOf, type Reference, packRecipe, pictureOf, sketchOf, unpack, viewTag, zlibEngine, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
+import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, stepsOf, svgOf, type Box, type Reference, packRecipe, pictureOf, sketchOf, unpack, viewTag, zlibEngine, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
 import type { Look } from '../../contract/look.ts';
 import { chunkHash, HASH_BYTES } from '../store/codec.ts';
 
@@ -15,7 +15,7 @@ export type Task =
   | { readonly kind: 'unpack'; readonly bytes: Uint8Array; readonly hints: readonly DeflateSettings[] }
   | { readonly kind: 'deflate'; readonly bytes: Uint8Array; readonly settings: DeflateSettings }
   | { readonly kind: 'scene'; readonly source: Source; readonly page: number }
-  | { readonly kind: 'drawing'; readonly source: Source; readonly page: number }
+  | { readonly kind: 'drawing'; readonly source: Source; readonly page: number; readonly box?: Box }
   | { readonly kind: 'changes'; readonly a: Source; readonly b: Source; readonly as: 'dxf' | 'svg' }
   | { readonly kind: 'crops'; readonly a: Source; readonly b: Source; readonly most: number }
   | { readonly kind: 'locate'; readonly source: Source; readonly at: { readonly page: string; readonly x: number; readonly y: number; readonly reach: number } | { readonly part: number } }
@@ -86,7 +86,7 @@ export function perform(task: Task): Results[Task['kind']] {
     case 'unpack': return unpackBytes(task.bytes, task.hints);
     case 'deflate': return deflateBytes(task.bytes, task.settings);
     case 'scene': return sceneBytes(task.source, task.page);
-    case 'drawing': return drawingBytes(task.source, task.page);
+    case 'drawing': return drawingBytes(task.source, task.page, task.box);
     case 'changes': return changedParts(task.a, task.b, task.as);
     case 'crops': return crops(task.a, task.b, task.most);
     case 'locate': return locate(task.source, task.at);
@@ -126,9 +126,9 @@ function sceneBytes({ bytes, name }: Source, page: number): Uint8Array {
   return design?.pages[page] && !design.sequential ? gzipSync(packScene(sceneOf(design, page)), { level: 3 }) : new Uint8Array();
 }
 
-function drawingBytes({ bytes, name }: Source, page: number): Uint8Array {
+function drawingBytes({ bytes, name }: Source, page: number, box: Box | undefined): Uint8Array {
   const { design } = open(bytes, name);
-  return design?.pages[page] && !design.sequential ? new TextEncoder().encode(svgOf(design, page)) : new Uint8Array();
+  return design?.pages[page] && !design.sequential ? new TextEncoder().encode(svgOf(design, page, box ? { box } : {})) : new Uint8Array();
 }
 
 function look({ bytes, name }: Source): Look {

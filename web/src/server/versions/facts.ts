@@ -1,6 +1,6 @@
 /** What is computed about contents: once, in worker threads, and kept. */
 import { zstdCompressSync, zstdDecompressSync } from 'node:zlib';
-import { BYTES_NOTE, bytesChange, ENGINE, extensionOf, formatById, HEAD_BYTES, type Comparison, type Reference } from '@ovrel/core';
+import { BYTES_NOTE, bytesChange, ENGINE, extensionOf, formatById, HEAD_BYTES, type Box, type Comparison, type Reference } from '@ovrel/core';
 import { lookSchema, type Look } from '../../contract/look.ts';
 import type { ComparisonResponse, Person } from '../../contract/api.ts';
 import { runTask, TooHeavy } from '../compute/pool.ts';
@@ -125,11 +125,11 @@ async function thumbnailFromParts(subject: Subject, side: number): Promise<Buffe
   return drawing.length ? drawThumbnail(drawing, 'svg', side) : undefined;
 }
 
-/** A page drawn from its parts, as an SVG drawing; empty where there is none. */
-export async function drawingOf(subject: Subject, page: number): Promise<Buffer> {
+/** A page, or an area of it, drawn from its parts as an SVG drawing; empty where there is none. */
+export async function drawingOf(subject: Subject, page: number, box?: Box): Promise<Buffer> {
   if (Number(subject.size) > config.readLimit) return Buffer.alloc(0);
   try {
-    return Buffer.from(await runTask({ kind: 'drawing', source: await sourceOf(subject), page }));
+    return Buffer.from(await runTask({ kind: 'drawing', source: await sourceOf(subject), page, ...(box ? { box } : {}) }));
   } catch (error) {
     if (error instanceof TooHeavy) return Buffer.alloc(0);
     throw error;

@@ -1,6 +1,8 @@
 /** Versions as pictures for the viewer. What a file carries (scripts, references) is switched off by policy. */
-import { ENGINE, formatById } from '@ovrel/core';
-import type { Person } from '../../contract/api.ts';
+import { ENGINE, formatById, type Box } from '@ovrel/core';
+import type { z } from 'zod';
+import type { Person, viewQuerySchema } from '../../contract/api.ts';
+import { contentDisposition } from '../http/disposition.ts';
 import { permitVersion } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { needsOf } from '../references/service.ts';
@@ -21,10 +23,10 @@ const safe = (type: string, etag: string): Record<string, string> => ({
 
 const noPicture = (sentence: string): Problem => new Problem(415, 'no-picture', sentence);
 
-export async function viewOf(by: Person, versionId: string, ifNoneMatch: string | null, page = 0): Promise<Response> {
+export async function viewOf(by: Person, versionId: string, ifNoneMatch: string | null, { page, box, download }: z.output<typeof viewQuerySchema> = { page: 0 }): Promise<Response> {
   await permitVersion(by, versionId);
   const row = await versionRow(versionId);
-  if (row.format === 'dxf') return drawnView(row, page, ifNoneMatch);
+  if (row.format === 'dxf') return drawnView(row, page, ifNoneMatch, box, download !== undefined);
   const format = row.format && shown.has(row.format) ? formatById(row.format) : undefined;
   if (!format) throw noPicture('This kind of file has no picture to show.');
   const etag = `"view-${row.hash.toString('hex')}"`;
@@ -38,12 +40,12 @@ export async function viewOf(by: Person, versionId: string, ifNoneMatch: string 
 }
 
 /** A page that no browser shows by itself, drawn from its parts. */
-async function drawnView(row: VersionRow, page: number, ifNoneMatch: string | null): Promise<Response> {
-  const etag = `"view-${ENGINE.replace('/', '-')}-${page}-${row.hash.toString('hex')}"`;
+async function drawnView(row: VersionRow, page: number, ifNoneMatch: string | null, box: Box | undefined, download: boolean): Promise<Response> {
+  const etag = `"view-${ENGINE.replace('/', '-')}-${page}${box ? `-${box.join('-')}` : ''}-${row.hash.toString('hex')}"`;
   if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });
-  const drawing = await drawingOf(row, page);
+  const drawing = await drawingOf(row, page, box);
   if (!drawing.length) throw noPicture((await lookAt(row)).problem ?? `This version has no page ${page + 1} that can be drawn.`);
-  return new Response(Uint8Array.from(drawing), { headers: safe('image/svg+xml; charset=utf-8', etag) });
+  return new Response(Uint8Array.from(drawing), { headers: { ...safe('image/svg+xml; charset=utf-8', etag), ...(download ? { 'content-disposition': contentDisposition(`${row.upload_name.replace(/\.[^.]+$/, '')} v${row.number}.svg`) } : {}) } });
 }
 
 /** A page as arrays for a graphics processor (core/src/draw/packed.ts), gzipped as a whole. */
