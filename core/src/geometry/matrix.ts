@@ -57,3 +57,11 @@ function transformFunction(name: string, v: number[]): Matrix | undefined {
       return undefined;
   }
 }
+
+/** Undoes a transform; undefined for one that flattens. */
+export function inverse(m: Matrix): Matrix | undefined {
+  const d = m[0] * m[3] - m[1] * m[2];
+  if (!(Math.abs(d) > 1e-12)) return undefined;
+  const [a, b, c, e] = [m[3] / d, -m[1] / d, -m[2] / d, m[0] / d];
+  return [a, b, c, e, -(a * m[4] + c * m[5]), -(b * m[4] + e * m[5])];
+}

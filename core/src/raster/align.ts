@@ -1,0 +1,382 @@
+/**
+ * Lays one picture over another. Candidates (as it is, resized, flipped, turned, shifted by phase correlation, turned and scaled by
+ * log-polar spectra: Reddy and Chatterji 1996) are scored by local correlation, the best is refined by Gauss–Newton steps
+ * (Lucas and Kanade 1981), from coarse to fine, and at last by patches at full size.
+ */
+import { applyX, applyY, identity, inverse, multiply, type Matrix } from '../geometry/matrix.ts';
+import { between, lightnessOf, Tones, words, type Bitmap, type Grey } from './bitmap.ts';
+import { logPolar, shifts, Spectrum, squared } from './fourier.ts';
+
+export interface Alignment {
+  /** From the corners of A's pixels to those of B's. */
+  readonly matrix: Matrix;
+  /** Median of local correlations of what lies over one another: 1 for the same. */
+  readonly fit: number;
+  /** False where the pictures have too little in common; the matrix then only makes A as large as B. */
+  readonly found: boolean;
+}
+
+/** Longest side of the pictures that candidates are tried on. */
+const COARSE = 320;
+const SQUARE = 256;
+/** A fit that needs no other tries. */
+const GOOD = 0.9;
+/** Shifts smaller than this at every corner are none, in pixels. */
+const STILL = 0.06;
+
+const shift = (x: number, y: number): Matrix => [1, 0, 0, 1, x, y];
+
+export function align(a: Bitmap, b: Bitmap): Alignment {
+  if (sameInPlace(a, b)) return { matrix: identity, fit: 1, found: true };
+  const step = Math.max(1, Math.ceil(Math.max(a.width, a.height, b.width, b.height) / COARSE)), ga = lightnessOf(a, step), gb = lightnessOf(b, step);
+  const scale = [1 / step, 0, 0, 1 / step, 0, 0] as const, back = [step, 0, 0, step, 0, 0] as const;
+  const coarse = (m: Matrix): Matrix => multiply(scale, multiply(m, back)), full = (m: Matrix): Matrix => multiply(back, multiply(m, scale));
+  const asLarge: Matrix = [b.width / a.width, 0, 0, b.height / a.height, 0, 0], resized = a.width !== b.width || a.height !== b.height;
+  const plain = [identity, ...(resized ? [asLarge] : [])].map(coarse);
+  const best = chosen(ga, gb, [() => plain, () => shifted(ga, gb, plain), () => flips(a, b).map(coarse), () => turned(ga, gb)]);
+  if (best.fit < 0.35) return { matrix: resized ? asLarge : identity, fit: best.fit, found: false };
+  let matrix = full(best.m);
+  for (let finer = step >> 1; finer >= 1 && Math.max(b.width, b.height) / finer <= 1600; finer >>= 1) {
+    const up = [1 / finer, 0, 0, 1 / finer, 0, 0] as const, down = [finer, 0, 0, finer, 0, 0] as const;
+    matrix = multiply(down, multiply(refined(lightnessOf(a, finer), lightnessOf(b, finer), multiply(up, multiply(matrix, down))), up));
+  }
+  matrix = byPatches(a, b, byPatches(a, b, matrix));
+  return { matrix: snapped(matrix, a, b, asLarge), fit: best.fit, found: true };
+}
+
+interface Fitted {
+  readonly m: Matrix;
+  readonly fit: number;
+}
+
+const better = (list: readonly Fitted[]): Fitted => list.reduce((p, q) => (q.fit > p.fit ? q : p));
+
+/** The best of several kinds of candidates; later kinds are not tried where an earlier one fits well. */
+function chosen(ga: Grey, gb: Grey, kinds: readonly (() => readonly Matrix[])[]): Fitted {
+  let best: Fitted = { m: identity, fit: 0 };
+  for (const kind of kinds) {
+    const scored = kind().map((m) => ({ m, fit: fitOf(ga, gb, m) })).sort((p, q) => q.fit - p.fit).slice(0, 3);
+    if (!scored.length) continue;
+    best = better([best, ...scored.map(({ m }) => refined(ga, gb, m)).map((m) => ({ m, fit: fitOf(ga, gb, m) }))]);
+    if (best.fit > GOOD) break;
+  }
+  return best;
+}
+
+/** True where enough of what has any detail is the same, pixel for pixel: then nothing was moved as a whole. */
+function sameInPlace(a: Bitmap, b: Bitmap): boolean {
+  if (a.width !== b.width || a.height !== b.height) return false;
+  const p = words(a), q = words(b), n = p.length, stride = Math.max(1, Math.floor(n / 60_000)) | 1;
+  let detailed = 0, same = 0, differing = 0;
+  for (let i = 1; i < n; i += stride) {
+    if (p[i] !== q[i]) differing++;
+    if (p[i] === p[i - 1]) continue;
+    detailed++;
+    if (p[i] === q[i] && p[i - 1] === q[i - 1]) same++;
+  }
+  return differing === 0 || (detailed > 200 && same > 0.3 * detailed);
+}
+
+function flips(a: Bitmap, b: Bitmap): Matrix[] {
+  const { width: w, height: h } = a, out: Matrix[] = [[-1, 0, 0, 1, w, 0], [1, 0, 0, -1, 0, h], [-1, 0, 0, -1, w, h]];
+  const sx = b.width / w, sy = b.height / h;
+  const upright = out.map((m) => multiply([sx, 0, 0, sy, 0, 0], m));
+  // Quarter turns, which exchange width and height.
+  const tx = b.width / h, ty = b.height / w, quarters: Matrix[] = [[0, 1, -1, 0, h, 0], [0, -1, 1, 0, 0, w], [0, 1, 1, 0, 0, 0], [0, -1, -1, 0, h, w]];
+  return [...upright, ...quarters.map((m) => multiply([tx, 0, 0, ty, 0, 0], m))];
+}
+
+/** Each of the matrices, followed by the shift that phase correlation finds. */
+function shifted(ga: Grey, gb: Grey, bases: readonly Matrix[]): Matrix[] {
+  const to = Spectrum.of(squared(within(gb, identity, SQUARE), SQUARE), SQUARE);
+  return bases.flatMap((base) => {
+    const from = Spectrum.of(squared(within(ga, base, SQUARE), SQUARE), SQUARE), k = Math.max(gb.width, gb.height, 1) / SQUARE;
+    return shifts(from, to, 2).map(({ dx, dy }) => multiply(shift(dx * k, dy * k), base));
+  });
+}
+
+/** A grey picture through a matrix, in a square that holds B's page. */
+function within(g: Grey, m: Matrix, size: number, longest = Math.max(g.width, g.height)): Grey {
+  const k = longest / size, out = new Float32Array(size * size), back = inverse(m);
+  let mean = 0;
+  for (const v of g.data) mean += v;
+  mean /= g.data.length || 1;
+  for (let y = 0; y < size; y++) {
+    for (let x = 0; x < size; x++) {
+      const px = (x + 0.5) * k, py = (y + 0.5) * k, v = back ? between(g, applyX(back, px, py) - 0.5, applyY(back, px, py) - 0.5) : NaN;
+      out[y * size + x] = Number.isNaN(v) ? mean : v;
+    }
+  }
+  return { width: size, height: size, data: out };
+}
+
+/** Turns and scalings from the spectra, each with its shift. */
+function turned(ga: Grey, gb: Grey): Matrix[] {
+  const longest = Math.max(ga.width, ga.height, gb.width, gb.height);
+  const a = Spectrum.of(squared(within(ga, identity, SQUARE, longest), SQUARE), SQUARE), to = within(gb, identity, SQUARE, longest), b = Spectrum.of(squared(to, SQUARE), SQUARE);
+  const pa = logPolar(a), pb = logPolar(b), k = longest / SQUARE, ends = Spectrum.of(squared(to, SQUARE), SQUARE);
+  return shifts(Spectrum.of(pa.square, SQUARE), Spectrum.of(pb.square, SQUARE), 3).flatMap(({ dx, dy }) => {
+    const angle = (Math.PI * dy) / SQUARE, s = pa.ratio ** -dx;
+    if (s < 0.3 || s > 3.3) return [];
+    return [angle, angle + Math.PI].flatMap((turn) => {
+      const cx = ga.width / 2, cy = ga.height / 2, c = Math.cos(turn) * s, n = Math.sin(turn) * s;
+      const about = multiply(shift(gb.width / 2, gb.height / 2), multiply([c, n, -n, c, 0, 0], shift(-cx, -cy)));
+      const from = Spectrum.of(squared(within(ga, about, SQUARE, longest), SQUARE), SQUARE);
+      return shifts(from, ends, 1).map((p) => multiply(shift(p.dx * k, p.dy * k), about));
+    });
+  });
+}
+
+const TILE = 12;
+
+/** Median of the correlations of tiles that have any detail; less where little of the pictures lies over one another. */
+export function fitOf(ga: Grey, gb: Grey, m: Matrix): number {
+  const back = inverse(m), fits: number[] = [];
+  if (!back) return 0;
+  let seen = 0, all = 0;
+  for (let ty = 0; ty + TILE <= gb.height; ty += TILE) {
+    for (let tx = 0; tx + TILE <= gb.width; tx += TILE) {
+      let n = 0, sa = 0, sb = 0, saa = 0, sbb = 0, sab = 0;
+      for (let y = ty; y < ty + TILE; y++) {
+        for (let x = tx; x < tx + TILE; x++) {
+          const v = between(ga, applyX(back, x + 0.5, y + 0.5) - 0.5, applyY(back, x + 0.5, y + 0.5) - 0.5), w = gb.data[y * gb.width + x] as number;
+          if (Number.isNaN(v)) continue;
+          n++;
+          sa += v;
+          sb += w;
+          saa += v * v;
+          sbb += w * w;
+          sab += v * w;
+        }
+      }
+      all++;
+      if (n < TILE * TILE * 0.7) continue;
+      seen++;
+      const va = saa / n - (sa / n) ** 2, vb = sbb / n - (sb / n) ** 2;
+      if (va < 0.5 && vb < 0.5) continue;
+      fits.push((sab / n - (sa * sb) / (n * n)) / Math.sqrt((va + 0.25) * (vb + 0.25)));
+    }
+  }
+  const corner = (x: number, y: number): [number, number] => [applyX(m, x, y), applyY(m, x, y)], [x0, y0] = corner(0, 0), [x1, y1] = corner(ga.width, 0), [x2, y2] = corner(0, ga.height);
+  const areaA = Math.abs((x1 - x0) * (y2 - y0) - (x2 - x0) * (y1 - y0)), areaB = gb.width * gb.height, covered = (seen / Math.max(1, all)) * areaB;
+  const share = covered / Math.max(1, Math.min(areaA, areaB));
+  if (fits.length < 3 || share < 0.2) return 0;
+  fits.sort((p, q) => p - q);
+  return (fits[fits.length >> 1] as number) * (0.8 + 0.2 * Math.min(1, share));
+}
+
+/** Gauss–Newton steps of a turn, a scaling and a shift, with robust weights; gain and offset of lightness are left free. */
+export function refined(ga: Grey, gb: Grey, start: Matrix, steps = 12): Matrix {
+  let m = start;
+  const { width: w, height: h } = gb, stride = Math.max(1, Math.floor(Math.sqrt((w * h) / 40_000)));
+  for (let n = 0; n < steps; n++) {
+    const back = inverse(m);
+    if (!back) return start;
+    const at = (x: number, y: number): number => between(ga, applyX(back, x, y) - 0.5, applyY(back, x, y) - 0.5);
+    const rows: number[] = [];
+    for (let y = 1; y < h - 1; y += stride) {
+      for (let x = 1; x < w - 1; x += stride) {
+        const px = x + 0.5, py = y + 0.5, v = at(px, py), gx = (at(px + 1, py) - at(px - 1, py)) / 2, gy = (at(px, py + 1) - at(px, py - 1)) / 2;
+        if (!Number.isNaN(v + gx + gy)) rows.push(px - w / 2, py - h / 2, v, gx, gy, gb.data[y * w + x] as number);
+      }
+    }
+    const count = rows.length / 6;
+    if (count < 40) return start;
+    let sv = 0, sw = 0, svv = 0, svw = 0;
+    for (let k = 0; k < rows.length; k += 6) {
+      const v = rows[k + 2] as number, t = rows[k + 5] as number;
+      sv += v;
+      sw += t;
+      svv += v * v;
+      svw += v * t;
+    }
+    const spread = svv / count - (sv / count) ** 2, gain = spread > 1e-6 ? Math.min(2, Math.max(0.5, (svw / count - (sv * sw) / (count * count)) / spread)) : 1, offset = sw / count - (gain * sv) / count;
+    const residuals: number[] = [];
+    for (let k = 0; k < rows.length; k += 6) residuals.push(Math.abs(gain * (rows[k + 2] as number) + offset - (rows[k + 5] as number)));
+    const sorted = Float64Array.from(residuals).sort(), bound = 4.7 * Math.max(0.05, 1.48 * (sorted[count >> 1] as number));
+    // Unknowns: shift x, shift y, turn, growth.
+    const system = Array.from({ length: 4 }, () => new Float64Array(5));
+    for (let k = 0, i = 0; k < rows.length; k += 6, i++) {
+      const r = residuals[i] as number;
+      if (r >= bound) continue;
+      const weight = (1 - (r / bound) ** 2) ** 2, x = rows[k] as number, y = rows[k + 1] as number, gx = gain * (rows[k + 3] as number), gy = gain * (rows[k + 4] as number);
+      const j = [gx, gy, gy * x - gx * y, gx * x + gy * y], e = gain * (rows[k + 2] as number) + offset - (rows[k + 5] as number);
+      for (let p = 0; p < 4; p++) {
+        const line = system[p] as Float64Array;
+        for (let q = 0; q < 4; q++) line[q] = (line[q] as number) + weight * (j[p] as number) * (j[q] as number);
+        line[4] = (line[4] as number) + weight * (j[p] as number) * e;
+      }
+    }
+    const solved = solve(system);
+    if (!solved) return m;
+    const [dx = 0, dy = 0, turn = 0, grow = 0] = solved.map((v) => Math.max(-20, Math.min(20, v))), c = 1 + grow;
+    m = multiply(multiply(shift(w / 2, h / 2), multiply([c, turn, -turn, c, dx, dy], shift(-w / 2, -h / 2))), m);
+    if (Math.abs(dx) + Math.abs(dy) + (Math.abs(turn) + Math.abs(grow)) * Math.max(w, h) < 0.003) break;
+  }
+  return m;
+}
+
+/** Gaussian elimination with pivots; undefined where there is no one solution. */
+function solve(rows: readonly Float64Array[]): number[] | undefined {
+  const n = rows.length, a = rows.map((r) => [...r]);
+  for (let k = 0; k < n; k++) {
+    let pivot = k;
+    for (let i = k + 1; i < n; i++) if (Math.abs(a[i]?.[k] as number) > Math.abs(a[pivot]?.[k] as number)) pivot = i;
+    [a[k], a[pivot]] = [a[pivot] as number[], a[k] as number[]];
+    const lead = a[k]?.[k] as number;
+    if (!(Math.abs(lead) > 1e-9)) return undefined;
+    for (let i = 0; i < n; i++) {
+      if (i === k) continue;
+      const by = (a[i]?.[k] as number) / lead;
+      for (let j = k; j <= n; j++) (a[i] as number[])[j] = (a[i]?.[j] as number) - by * (a[k]?.[j] as number);
+    }
+  }
+  return a.map((row, k) => (row[n] as number) / (row[k] as number));
+}
+
+const PATCH = 40;
+const COLUMNS = 9, ROWS = 7;
+
+const lightAt = ({ width, data }: Bitmap, x: number, y: number): number => {
+  const p = 4 * (y * width + x), { linear, lightness } = Tones, alpha = (data[p + 3] as number) / 255;
+  const light = 0.2126 * (linear[data[p] as number] as number) + 0.7152 * (linear[data[p + 1] as number] as number) + 0.0722 * (linear[data[p + 2] as number] as number);
+  return lightness[Math.round(4096 * (1 - alpha * (1 - light)))] as number;
+};
+
+/** A piece of a picture as lightness. */
+function piece(of: Bitmap, x0: number, y0: number, w: number, h: number): Grey {
+  const out = new Float32Array(w * h);
+  for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) out[y * w + x] = lightAt(of, Math.min(of.width - 1, Math.max(0, x0 + x)), Math.min(of.height - 1, Math.max(0, y0 + y)));
+  return { width: w, height: h, data: out };
+}
+
+/** Corrects a matrix by how small patches at full size lie, each with detail in both directions. */
+function byPatches(a: Bitmap, b: Bitmap, m: Matrix): Matrix {
+  const back = inverse(m), moves: { x: number; y: number; dx: number; dy: number; weight: number }[] = [];
+  // Where B is much smaller than A, its patches hold more than a piece of A of their size.
+  if (!back || Math.hypot(back[0], back[1]) > 1.6) return m;
+  for (let r = 0; r < ROWS; r++) {
+    for (let c = 0; c < COLUMNS; c++) {
+      const spot = detailIn(b, Math.floor((c * b.width) / COLUMNS), Math.floor((r * b.height) / ROWS), Math.floor(b.width / COLUMNS), Math.floor(b.height / ROWS));
+      const move = spot && patchMove(a, b, m, back, spot);
+      if (move) moves.push(move);
+    }
+  }
+  if (moves.length < 3) return m;
+  const cx = b.width / 2, cy = b.height / 2;
+  let weights = moves.map((v) => v.weight), fitted: number[] | undefined;
+  for (let n = 0; n < 6; n++) {
+    const system = Array.from({ length: 4 }, () => new Float64Array(5));
+    moves.forEach((v, k) => {
+      const x = v.x - cx, y = v.y - cy;
+      for (const [j, e] of [[[1, 0, -y, x], v.dx], [[0, 1, x, y], v.dy]] as const) {
+        for (let p = 0; p < 4; p++) {
+          const line = system[p] as Float64Array;
+          for (let q = 0; q < 4; q++) line[q] = (line[q] as number) + (weights[k] as number) * (j[p] as number) * (j[q] as number);
+          line[4] = (line[4] as number) + (weights[k] as number) * (j[p] as number) * e;
+        }
+      }
+    });
+    // Few patches, or all in one place, say nothing of turns.
+    for (const k of [2, 3]) (system[k] as Float64Array)[k] = ((system[k] as Float64Array)[k] as number) + 1e-6;
+    fitted = solve(system);
+    if (!fitted) return m;
+    const [dx = 0, dy = 0, turn = 0, grow = 0] = fitted;
+    const errors = moves.map((v) => Math.hypot(dx - turn * (v.y - cy) + grow * (v.x - cx) - v.dx, dy + turn * (v.x - cx) + grow * (v.y - cy) - v.dy)), sorted = [...errors].sort((p, q) => p - q), bound = 4 * Math.max(0.02, sorted[sorted.length >> 1] as number);
+    weights = moves.map((v, k) => ((errors[k] as number) < bound ? v.weight * (1 - ((errors[k] as number) / bound) ** 2) ** 2 : 0));
+  }
+  const [dx = 0, dy = 0, turn = 0, grow = 0] = fitted ?? [];
+  return multiply(multiply(shift(cx, cy), multiply([1 + grow, turn, -turn, 1 + grow, dx, dy], shift(-cx, -cy))), m);
+}
+
+/** The spot of a cell with most detail across both directions, by the smaller eigenvalue of its gradients. */
+function detailIn(b: Bitmap, x0: number, y0: number, w: number, h: number): { x: number; y: number; strength: number } | undefined {
+  let best: { x: number; y: number; strength: number } | undefined;
+  for (let ty = 0; ty < 4; ty++) {
+    for (let tx = 0; tx < 4; tx++) {
+      const x = Math.round(x0 + ((tx + 0.5) * w) / 4), y = Math.round(y0 + ((ty + 0.5) * h) / 4), half = PATCH >> 1;
+      if (x < half + 2 || y < half + 2 || x > b.width - half - 3 || y > b.height - half - 3) continue;
+      let xx = 0, yy = 0, xy = 0;
+      for (let py = y - half; py < y + half; py += 2) {
+        for (let px = x - half; px < x + half; px += 2) {
+          const gx = lightAt(b, px + 1, py) - lightAt(b, px - 1, py), gy = lightAt(b, px, py + 1) - lightAt(b, px, py - 1);
+          xx += gx * gx;
+          yy += gy * gy;
+          xy += gx * gy;
+        }
+      }
+      const strength = (xx + yy) / 2 - Math.sqrt(((xx - yy) / 2) ** 2 + xy * xy);
+      if (strength > (best?.strength ?? 400)) best = { x, y, strength };
+    }
+  }
+  return best;
+}
+
+function patchMove(a: Bitmap, b: Bitmap, m: Matrix, back: Matrix, spot: { x: number; y: number; strength: number }): { x: number; y: number; dx: number; dy: number; weight: number } | undefined {
+  const half = PATCH >> 1, x0 = spot.x - half, y0 = spot.y - half, target = piece(b, x0, y0, PATCH, PATCH);
+  const xs = [0, PATCH].flatMap((dx) => [0, PATCH].map((dy) => applyX(back, x0 + dx, y0 + dy))), ys = [0, PATCH].flatMap((dx) => [0, PATCH].map((dy) => applyY(back, x0 + dx, y0 + dy)));
+  const ax = Math.floor(Math.min(...xs)) - 4, ay = Math.floor(Math.min(...ys)) - 4, aw = Math.ceil(Math.max(...xs)) + 4 - ax, ah = Math.ceil(Math.max(...ys)) + 4 - ay;
+  if (ax < 0 || ay < 0 || ax + aw > a.width || ay + ah > a.height || aw * ah > 40_000) return undefined;
+  const source = piece(a, ax, ay, aw, ah), local = multiply(shift(-x0, -y0), multiply(m, shift(ax, ay)));
+  const start = multiply(local, identity), end = shiftOnly(source, target, start);
+  if (!end || Math.hypot(end[0], end[1]) > 3) return undefined;
+  return { x: spot.x, y: spot.y, dx: end[0], dy: end[1], weight: Math.sqrt(spot.strength) };
+}
+
+/** The shift that lays one piece over another, by Gauss–Newton steps; undefined where they are unlike. */
+function shiftOnly(source: Grey, target: Grey, m: Matrix): readonly [number, number] | undefined {
+  let dx = 0, dy = 0;
+  for (let n = 0; n < 8; n++) {
+    const back = inverse(multiply(shift(dx, dy), m));
+    if (!back) return undefined;
+    const at = (x: number, y: number): number => between(source, applyX(back, x, y) - 0.5, applyY(back, x, y) - 0.5);
+    let xx = 0, yy = 0, xy = 0, xe = 0, ye = 0, n0 = 0, sv = 0, st = 0, svv = 0, stt = 0, svt = 0;
+    const rows: number[] = [];
+    for (let y = 0; y < target.height; y++) {
+      for (let x = 0; x < target.width; x++) {
+        const v = at(x + 0.5, y + 0.5), gx = (at(x + 1.5, y + 0.5) - at(x - 0.5, y + 0.5)) / 2, gy = (at(x + 0.5, y + 1.5) - at(x + 0.5, y - 0.5)) / 2, t = target.data[y * target.width + x] as number;
+        if (Number.isNaN(v + gx + gy)) continue;
+        n0++;
+        sv += v;
+        st += t;
+        svv += v * v;
+        stt += t * t;
+        svt += v * t;
+        rows.push(v, gx, gy, t);
+      }
+    }
+    if (n0 < 200) return undefined;
+    const va = svv / n0 - (sv / n0) ** 2, vb = stt / n0 - (st / n0) ** 2, both = svt / n0 - (sv * st) / (n0 * n0);
+    if (va < 0.2 || both / Math.sqrt(va * (vb + 1e-6)) < 0.5) return undefined;
+    const gain = both / va, offset = st / n0 - (gain * sv) / n0;
+    for (let k = 0; k < rows.length; k += 4) {
+      const gx = gain * (rows[k + 1] as number), gy = gain * (rows[k + 2] as number), e = gain * (rows[k] as number) + offset - (rows[k + 3] as number);
+      xx += gx * gx;
+      yy += gy * gy;
+      xy += gx * gy;
+      xe += gx * e;
+      ye += gy * e;
+    }
+    const det = xx * yy - xy * xy;
+    if (!(det > 1e-6)) return undefined;
+    const sx = (yy * xe - xy * ye) / det, sy = (xx * ye - xy * xe) / det;
+    dx += sx;
+    dy += sy;
+    if (Math.abs(sx) + Math.abs(sy) < 0.002) break;
+  }
+  return [dx, dy];
+}
+
+/** Whole numbers and exact sizes where the matrix is as good as that. */
+function snapped(m: Matrix, a: Bitmap, b: Bitmap, asLarge: Matrix): Matrix {
+  const corners = [[0, 0], [a.width, 0], [0, a.height], [a.width, a.height]] as const;
+  const apart = (n: Matrix): number => Math.max(...corners.map(([x, y]) => Math.hypot(applyX(m, x, y) - applyX(n, x, y), applyY(m, x, y) - applyY(n, x, y))));
+  const cx = a.width / 2, cy = a.height / 2, dx = applyX(m, cx, cy) - cx, dy = applyY(m, cx, cy) - cy;
+  const whole: Matrix[] = [identity, shift(Math.round(dx), Math.round(dy))];
+  const exact = whole.find((n) => apart(n) < STILL);
+  if (exact) return exact;
+  const likely = [asLarge, ...flips(a, b)].find((n) => apart(n) < 0.35);
+  if (likely) return likely;
+  const straight = shift(dx, dy);
+  return apart(straight) < STILL ? straight : m;
+}

@@ -1,0 +1,74 @@
+/** Pictures as pixels: sRGB, 8 bits a channel, red, green, blue and opacity one after the other, rows from the top. */
+export interface Bitmap {
+  readonly width: number;
+  readonly height: number;
+  /** width × height × 4 bytes; colours are not multiplied by opacity. */
+  readonly data: Uint8ClampedArray | Uint8Array;
+}
+
+/** One number a pixel, rows from the top. */
+export interface Grey {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Float32Array;
+}
+
+/** The pixels as numbers of four bytes, for telling equal ones fast. Copies only where the bytes are not aligned. */
+export function words({ data }: Bitmap): Uint32Array {
+  return data.byteOffset % 4 ? new Uint32Array(Uint8Array.from(data).buffer) : new Uint32Array(data.buffer, data.byteOffset, data.length >> 2);
+}
+
+/** Perceived lightness (CIE L*, 0 to 100) of a colour on white, from tables. */
+export class Tones {
+  /** Linear light of an sRGB byte, 0 to 1 (IEC 61966-2-1). */
+  static readonly linear = Float32Array.from({ length: 256 }, (_, v) => (v <= 10.31475 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4));
+  /** L* of a luminance of k/4096. */
+  static readonly lightness = Float32Array.from({ length: 4097 }, (_, k) => (k / 4096 > 216 / 24389 ? 116 * Math.cbrt(k / 4096) - 16 : (24389 / 27) * (k / 4096)));
+}
+
+/**
+ * Lightness of a picture made smaller: each value is the mean of a square of `step` pixels. What is left at the right and
+ * lower edges is dropped. Transparent pixels count as white.
+ */
+export function lightnessOf(bitmap: Bitmap, step: number): Grey {
+  const { width, height, data } = bitmap, w = Math.max(1, Math.floor(width / step)), h = Math.max(1, Math.floor(height / step)), out = new Float32Array(w * h), { linear, lightness } = Tones;
+  const row = new Float32Array(w), cells = Math.min(step, width), rows = Math.min(step, height), scale = 4096 / (cells * rows);
+  for (let y = 0; y < h; y++) {
+    row.fill(0);
+    for (let dy = 0; dy < rows; dy++) {
+      let p = 4 * ((y * step + dy) * width);
+      for (let x = 0; x < w; x++) {
+        let sum = 0;
+        for (let dx = 0; dx < cells; dx++, p += 4) {
+          const alpha = data[p + 3] as number, light = 0.2126 * (linear[data[p] as number] as number) + 0.7152 * (linear[data[p + 1] as number] as number) + 0.0722 * (linear[data[p + 2] as number] as number);
+          sum += alpha === 255 ? light : 1 - (alpha / 255) * (1 - light);
+        }
+        row[x] = (row[x] as number) + sum;
+      }
+    }
+    for (let x = 0; x < w; x++) out[y * w + x] = lightness[Math.min(4096, Math.round((row[x] as number) * scale))] as number;
+  }
+  return { width: w, height: h, data: out };
+}
+
+/** Half as large, by the mean of four. */
+export function halved({ width, height, data }: Grey): Grey {
+  const w = Math.max(1, width >> 1), h = Math.max(1, height >> 1), out = new Float32Array(w * h);
+  for (let y = 0; y < h; y++) {
+    for (let x = 0; x < w; x++) {
+      const p = 2 * y * width + 2 * x, right = 2 * x + 1 < width ? 1 : 0, down = 2 * y + 1 < height ? width : 0;
+      out[y * w + x] = ((data[p] as number) + (data[p + right] as number) + (data[p + down] as number) + (data[p + down + right] as number)) / 4;
+    }
+  }
+  return { width: w, height: h, data: out };
+}
+
+/** Value between pixels; pixel centres stand at whole numbers. NaN outside. */
+export function between({ width, height, data }: Grey, x: number, y: number): number {
+  if (!(x >= 0 && y >= 0 && x <= width - 1 && y <= height - 1)) return NaN;
+  const x0 = Math.min(width - 2, Math.floor(x)), y0 = Math.min(height - 2, Math.floor(y));
+  if (x0 < 0 || y0 < 0) return data[Math.round(y) * width + Math.round(x)] as number;
+  const fx = x - x0, fy = y - y0, p = y0 * width + x0;
+  const top = (data[p] as number) + fx * ((data[p + 1] as number) - (data[p] as number)), bottom = (data[p + width] as number) + fx * ((data[p + width + 1] as number) - (data[p + width] as number));
+  return top + fy * (bottom - top);
+}

@@ -1,0 +1,51 @@
+/** Colours as people see them: CIELAB (D65) and the difference CIEDE2000 (Sharma, Wu and Dalal 2005). */
+import { Tones } from './bitmap.ts';
+
+const STEPS = 4096;
+/** Cube-root part of CIELAB, of k/4096. */
+const root = Float32Array.from({ length: STEPS + 1 }, (_, k) => (k / STEPS > 216 / 24389 ? Math.cbrt(k / STEPS) : ((24389 / 27) * (k / STEPS) + 16) / 116));
+
+const f = (t: number): number => {
+  const at = t * STEPS, k = at | 0;
+  if (k >= STEPS) return root[STEPS] as number;
+  return (root[k] as number) + (at - k) * ((root[k + 1] as number) - (root[k] as number));
+};
+
+/** Writes L*, a*, b* of linear red, green and blue (0 to 1) at `at`. */
+export function labInto(out: Float32Array, at: number, r: number, g: number, b: number): void {
+  const x = f((0.4124564 * r + 0.3575761 * g + 0.1804375 * b) / 0.95047), y = f(0.2126729 * r + 0.7151522 * g + 0.072175 * b), z = f((0.0193339 * r + 0.119192 * g + 0.9503041 * b) / 1.08883);
+  out[at] = 116 * y - 16;
+  out[at + 1] = 500 * (x - y);
+  out[at + 2] = 200 * (y - z);
+}
+
+/** L*, a*, b* of an sRGB colour. */
+export function labOf(r: number, g: number, b: number): Float32Array {
+  const out = new Float32Array(3), { linear } = Tones;
+  labInto(out, 0, linear[r] as number, linear[g] as number, linear[b] as number);
+  return out;
+}
+
+const POWER = 25 ** 7, degree = Math.PI / 180;
+
+/** CIEDE2000 of two colours; 1 is about what a person just notices. */
+export function deltaE(l1: number, a1: number, b1: number, l2: number, a2: number, b2: number): number {
+  const c1 = Math.sqrt(a1 * a1 + b1 * b1), c2 = Math.sqrt(a2 * a2 + b2 * b2), mean = (c1 + c2) / 2, m2 = mean * mean, m7 = m2 * m2 * m2 * mean;
+  const g = 0.5 * (1 - Math.sqrt(m7 / (m7 + POWER)));
+  const p1 = a1 * (1 + g), p2 = a2 * (1 + g), q1 = Math.sqrt(p1 * p1 + b1 * b1), q2 = Math.sqrt(p2 * p2 + b2 * b2);
+  const dl = l2 - l1, dc = q2 - q1, lm = (l1 + l2) / 2, cm = (q1 + q2) / 2, h1 = q1 === 0 ? 0 : Math.atan2(b1, p1), h2 = q2 === 0 ? 0 : Math.atan2(b2, p2);
+  let dh = h2 - h1, hm = (h1 + h2) / 2;
+  if (q1 * q2 === 0) {
+    dh = 0;
+    hm = h1 + h2;
+  } else if (Math.abs(dh) > Math.PI) {
+    hm += hm < 0 ? Math.PI : -Math.PI;
+    dh += dh > 0 ? -2 * Math.PI : 2 * Math.PI;
+  }
+  const big = 2 * Math.sqrt(q1 * q2) * Math.sin(dh / 2);
+  const t = 1 - 0.17 * Math.cos(hm - 30 * degree) + 0.24 * Math.cos(2 * hm) + 0.32 * Math.cos(3 * hm + 6 * degree) - 0.2 * Math.cos(4 * hm - 63 * degree);
+  const around = (((hm / degree + 360) % 360) - 275) / 25, c7 = cm ** 7, l50 = (lm - 50) * (lm - 50);
+  const rt = -2 * Math.sqrt(c7 / (c7 + POWER)) * Math.sin(60 * degree * Math.exp(-around * around));
+  const sl = 1 + (0.015 * l50) / Math.sqrt(20 + l50), sc = 1 + 0.045 * cm, sh = 1 + 0.015 * cm * t, x = dl / sl, y = dc / sc, z = big / sh;
+  return Math.sqrt(Math.max(0, x * x + y * y + z * z + rt * y * z));
+}

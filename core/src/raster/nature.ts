@@ -1,0 +1,107 @@
+/** What was done to a place of a picture, judged by how its pixels before and after hang together. */
+import type { Bitmap } from './bitmap.ts';
+import { labOf } from './lab.ts';
+import type { Region } from './regions.ts';
+
+export const natures = ['added', 'removed', 'moved', 'recoloured', 'brighter', 'darker', 'blurred', 'sharpened', 'repainted'] as const;
+export type Nature = (typeof natures)[number];
+
+/** Side of the sample that a region is judged by. */
+const SIDE = 48;
+
+interface Sample {
+  readonly light: Float32Array;
+  readonly green: Float32Array;
+  readonly blue: Float32Array;
+  readonly n: number;
+}
+
+/** Pixels spread over a box; `grow` takes in its surroundings. */
+function sample(of: Bitmap, box: Region['box']): Sample {
+  const [x0, y0, x1, y1] = box, w = Math.min(SIDE, Math.max(1, x1 - x0)), h = Math.min(SIDE, Math.max(1, y1 - y0)), n = w * h, light = new Float32Array(n), green = new Float32Array(n), blue = new Float32Array(n);
+  for (let y = 0; y < h; y++) {
+    for (let x = 0; x < w; x++) {
+      const px = Math.min(of.width - 1, Math.max(0, Math.floor(x0 + ((x + 0.5) * (x1 - x0)) / w))), py = Math.min(of.height - 1, Math.max(0, Math.floor(y0 + ((y + 0.5) * (y1 - y0)) / h))), p = 4 * (py * of.width + px);
+      const [l = 0, a = 0, b = 0] = (of.data[p + 3] as number) < 8 ? [100, 0, 0] : labOf(of.data[p] as number, of.data[p + 1] as number, of.data[p + 2] as number);
+      light[y * w + x] = l;
+      green[y * w + x] = a;
+      blue[y * w + x] = b;
+    }
+  }
+  return { light, green, blue, n };
+}
+
+const mean = (v: Float32Array): number => v.reduce((s, x) => s + x, 0) / v.length;
+const spread = (v: Float32Array): number => {
+  const m = mean(v);
+  return Math.sqrt(v.reduce((s, x) => s + (x - m) ** 2, 0) / v.length);
+};
+
+function correlation(p: Float32Array, q: Float32Array): number {
+  const mp = mean(p), mq = mean(q);
+  let pp = 0, qq = 0, pq = 0;
+  for (let i = 0; i < p.length; i++) {
+    pp += ((p[i] as number) - mp) ** 2;
+    qq += ((q[i] as number) - mq) ** 2;
+    pq += ((p[i] as number) - mp) * ((q[i] as number) - mq);
+  }
+  return pp * qq > 0 ? pq / Math.sqrt(pp * qq) : 0;
+}
+
+/** Mean step from pixel to pixel, at full size. */
+function sharpness(of: Bitmap, [x0, y0, x1, y1]: Region['box']): number {
+  let sum = 0, n = 0;
+  const step = Math.max(1, Math.floor(Math.sqrt(((x1 - x0) * (y1 - y0)) / 10_000)));
+  for (let y = y0; y < y1 - 1; y += step) {
+    for (let x = x0; x < x1 - 1; x += step) {
+      const p = 4 * (y * of.width + x);
+      sum += Math.abs((of.data[p + 1] as number) - (of.data[p + 5] as number)) + Math.abs((of.data[p + 1] as number) - (of.data[p + 1 + 4 * of.width] as number));
+      n++;
+    }
+  }
+  return n ? sum / n : 0;
+}
+
+const around = ([x0, y0, x1, y1]: Region['box'], by: number): Region['box'] => [x0 - by, y0 - by, x1 + by, y1 + by];
+
+/** How far the colours of a place are from those around it, in either picture. */
+function standsOut(of: Bitmap, box: Region['box']): number {
+  const inside = sample(of, box), ring = sample(of, around(box, Math.max(4, Math.round(Math.max(box[2] - box[0], box[3] - box[1]) * 0.3))));
+  return Math.hypot(mean(inside.light) - mean(ring.light), mean(inside.green) - mean(ring.green), mean(inside.blue) - mean(ring.blue)) + 0.7 * Math.abs(spread(inside.light) - spread(ring.light)) + 0.5 * spread(inside.light);
+}
+
+/** `a` lies over `b`: both have one size. */
+export function natureOf(a: Bitmap, b: Bitmap, region: Region): Nature {
+  const { box } = region, p = sample(a, box), q = sample(b, box), alike = correlation(p.light, q.light), before = spread(p.light), after = spread(q.light);
+  const light = mean(q.light) - mean(p.light), colour = Math.hypot(mean(q.green) - mean(p.green), mean(q.blue) - mean(p.blue));
+  const sharpA = sharpness(a, box), sharpB = sharpness(b, box);
+  if (alike > 0.85 && before > 1.5 && Math.abs(light) < 2.5 && colour < 3) {
+    if (sharpB < 0.75 * sharpA) return 'blurred';
+    if (sharpB > 1.33 * sharpA) return 'sharpened';
+  }
+  const flat = before < 1.5 && after < 1.5;
+  if ((alike > 0.85 && before > 1) || flat) {
+    if (colour > Math.max(3, Math.abs(light) * 0.6)) return 'recoloured';
+    if (Math.abs(light) > 1.5 && alike > 0.85 && !flat) return light > 0 ? 'brighter' : 'darker';
+  }
+  const outA = standsOut(a, box), outB = standsOut(b, box);
+  if (outB > 3 && outA < 0.4 * outB) return 'added';
+  if (outA > 3 && outB < 0.4 * outA) return 'removed';
+  return 'repainted';
+}
+
+/** Whether what stood in A at one region stands in B at the other; both boxes are about as large. */
+export function sameContent(a: Bitmap, from: Region['box'], b: Bitmap, to: Region['box']): boolean {
+  const w = from[2] - from[0], h = from[3] - from[1], tw = to[2] - to[0], th = to[3] - to[1];
+  if (Math.abs(w - tw) > 8 + 0.1 * w || Math.abs(h - th) > 8 + 0.1 * h || w < 8 || h < 8) return false;
+  // Boxes are known to a square only: a few places around are tried.
+  const p = sample(a, from);
+  if (spread(p.light) < 1) return false;
+  for (let dy = -4; dy <= 4; dy += 1) {
+    for (let dx = -4; dx <= 4; dx += 1) {
+      const q = sample(b, [to[0] + dx, to[1] + dy, to[0] + dx + w, to[1] + dy + h]);
+      if (q.n === p.n && correlation(p.light, q.light) > 0.93 && Math.hypot(mean(p.light) - mean(q.light), mean(p.green) - mean(q.green), mean(p.blue) - mean(q.blue)) < 4) return true;
+    }
+  }
+  return false;
+}

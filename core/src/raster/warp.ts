@@ -1,0 +1,91 @@
+/** One picture as another sees it: drawn anew through a matrix. */
+import { applyX, applyY, inverse, type Matrix } from '../geometry/matrix.ts';
+import type { Bitmap } from './bitmap.ts';
+
+export interface Warped {
+  readonly bitmap: Bitmap;
+  /** 1 for pixels that the picture covers; undefined where it covers all. */
+  readonly covered: Uint8Array | undefined;
+}
+
+/** True for matrices that only move by whole pixels, flip or turn by quarters: no colour is mixed. */
+export const isExact = (m: Matrix): boolean => m.every(Number.isInteger) && Math.abs(m[0] * m[3] - m[1] * m[2]) === 1;
+
+/** `to` gives the size of the page that is drawn on. Colours between pixels are mixed by a cubic (Keys 1981), smaller pictures by means. */
+export function warp(source: Bitmap, m: Matrix, to: { readonly width: number; readonly height: number }): Warped {
+  if (isExact(m)) return exact(source, m, to);
+  let from = source, matrix = m;
+  // Means of four before a picture is made much smaller, so that no pixel is passed over.
+  while (Math.hypot(matrix[0], matrix[1]) < 0.67 && Math.hypot(matrix[2], matrix[3]) < 0.67 && from.width > 1 && from.height > 1) {
+    from = half(from);
+    matrix = [matrix[0] * 2, matrix[1] * 2, matrix[2] * 2, matrix[3] * 2, matrix[4], matrix[5]];
+  }
+  return mixed(from, matrix, to);
+}
+
+function exact(source: Bitmap, m: Matrix, { width, height }: { readonly width: number; readonly height: number }): Warped {
+  const back = inverse(m) as Matrix, out = new Uint32Array(width * height), covered = new Uint8Array(width * height), from = source.data.byteOffset % 4 ? new Uint32Array(Uint8Array.from(source.data).buffer) : new Uint32Array(source.data.buffer, source.data.byteOffset, source.data.length >> 2);
+  let all = true;
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const sx = Math.floor(applyX(back, x + 0.5, y + 0.5)), sy = Math.floor(applyY(back, x + 0.5, y + 0.5));
+      if (sx < 0 || sy < 0 || sx >= source.width || sy >= source.height) {
+        all = false;
+        continue;
+      }
+      out[y * width + x] = from[sy * source.width + sx] as number;
+      covered[y * width + x] = 1;
+    }
+  }
+  return { bitmap: { width, height, data: new Uint8Array(out.buffer) }, covered: all ? undefined : covered };
+}
+
+/** Weights of the four pixels around, by the 64th of a pixel. */
+const weights = Float32Array.from({ length: 65 * 4 }, (_, k) => {
+  const t = Math.abs((k >> 2) / 64 + 1 - (k & 3));
+  return t <= 1 ? 1.5 * t ** 3 - 2.5 * t ** 2 + 1 : t < 2 ? -0.5 * t ** 3 + 2.5 * t ** 2 - 4 * t + 2 : 0;
+});
+
+function mixed(source: Bitmap, m: Matrix, { width, height }: { readonly width: number; readonly height: number }): Warped {
+  const back = inverse(m), out = new Uint8ClampedArray(width * height * 4), covered = new Uint8Array(width * height), { data, width: sw, height: sh } = source;
+  let all = true;
+  if (!back) return { bitmap: { width, height, data: out }, covered };
+  for (let y = 0; y < height; y++) {
+    for (let x = 0; x < width; x++) {
+      const px = back[0] * (x + 0.5) + back[2] * (y + 0.5) + back[4] - 0.5, py = back[1] * (x + 0.5) + back[3] * (y + 0.5) + back[5] - 0.5;
+      if (px < -0.5 || py < -0.5 || px > sw - 0.5 || py > sh - 0.5) {
+        all = false;
+        continue;
+      }
+      const x0 = Math.floor(px), y0 = Math.floor(py), wx = 4 * Math.round((px - x0) * 64), wy = 4 * Math.round((py - y0) * 64), at = 4 * (y * width + x);
+      let r = 0, g = 0, b = 0, o = 0;
+      for (let j = 0; j < 4; j++) {
+        const weightY = weights[wy + j] as number, row = Math.min(sh - 1, Math.max(0, y0 - 1 + j)) * sw;
+        for (let i = 0; i < 4; i++) {
+          const p = 4 * (row + Math.min(sw - 1, Math.max(0, x0 - 1 + i))), weight = weightY * (weights[wx + i] as number);
+          r += weight * (data[p] as number);
+          g += weight * (data[p + 1] as number);
+          b += weight * (data[p + 2] as number);
+          o += weight * (data[p + 3] as number);
+        }
+      }
+      out[at] = r;
+      out[at + 1] = g;
+      out[at + 2] = b;
+      out[at + 3] = o;
+      covered[y * width + x] = 1;
+    }
+  }
+  return { bitmap: { width, height, data: out }, covered: all ? undefined : covered };
+}
+
+function half({ width, height, data }: Bitmap): Bitmap {
+  const w = width >> 1, h = height >> 1, out = new Uint8Array(w * h * 4);
+  for (let y = 0; y < h; y++) {
+    for (let x = 0; x < w; x++) {
+      const p = 4 * (2 * y * width + 2 * x), q = p + 4 * width, at = 4 * (y * w + x);
+      for (let c = 0; c < 4; c++) out[at + c] = ((data[p + c] as number) + (data[p + 4 + c] as number) + (data[q + c] as number) + (data[q + 4 + c] as number) + 2) >> 2;
+    }
+  }
+  return { width: w, height: h, data: out };
+}
