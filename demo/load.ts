@@ -1,4 +1,5 @@
 /** Puts the demo project into an empty installation, through the same services that the interface uses. */
+import { photograph } from './drawings/photograph.ts';
 import { projectRoles } from '../web/src/contract/access.ts';
 import type { Person } from '../web/src/contract/api.ts';
 import { askFor, checkOut } from '../web/src/server/checkouts/service.ts';
@@ -100,6 +101,7 @@ async function tell(story: Story, step: Step, fileId: string | undefined, projec
 async function bytesOf(content: Exclude<Step['content'], { forward: number }>): Promise<Uint8Array> {
   if (typeof content === 'string') return new TextEncoder().encode(content);
   if (content instanceof Uint8Array) return content;
+  if ('shot' in content) return photograph(content.shot);
   const { drawThumbnail } = await import('../web/src/server/compute/thumbnail.ts');
   const png = await drawThumbnail(Buffer.from(content.pictureOf), 'svg', 840);
   if (!png) throw new Error('the demo poster could not be drawn');

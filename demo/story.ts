@@ -2,6 +2,7 @@
 import { boards, drawBoard } from './drawings/signs.ts';
 import { drawGangway, drawPlan, gangways, plans } from './drawings/plan.ts';
 import { drawFraming, framings } from './drawings/framing.ts';
+import type { Shot } from './drawings/photograph.ts';
 import { methodStatements, poster, shelterModel, steelSchedules, timberSchedules } from './documents.ts';
 import { realFiles } from './real/edits.ts';
 
@@ -12,7 +13,7 @@ export interface Step {
   readonly note: string;
   readonly title?: string;
   /** The content, or the number of the version that is brought forward. */
-  readonly content: string | Uint8Array | { readonly forward: number } | { readonly pictureOf: string };
+  readonly content: string | Uint8Array | { readonly forward: number } | { readonly pictureOf: string } | { readonly shot: Shot };
 }
 
 export interface Story {
@@ -49,6 +50,13 @@ export function stories(): Story[] {
     { folder: 'Graphics', name: 'season-poster.png', steps: [
       { who: 'Ines', at: '2026-10-08T12:00:00Z', note: 'Spring poster, first colours', content: { pictureOf: poster('Spring timetable', '#cfe3ea') } },
       { who: 'Ines', at: '2026-10-20T12:30:00Z', note: 'Warmer sky', content: { pictureOf: poster('Spring timetable', '#f3d9c4') } },
+    ] },
+    { folder: 'Graphics', name: 'old-landing.jpg', steps: [
+      { who: 'Ines', at: '2026-10-09T16:20:00Z', note: 'Taken from the slip, for the season poster', content: { shot: { quality: 92 } } },
+      { who: 'Ines', at: '2026-10-12T17:05:00Z', note: 'Made smaller for the mail', content: { shot: { quality: 72 } } },
+      { who: 'Ines', at: '2026-10-14T08:30:00Z', note: 'Lighter, it prints too dark', content: { shot: { quality: 92, brighter: 18 } } },
+      { who: 'Anselm', at: '2026-10-19T09:10:00Z', note: 'Boat taken out, as the harbour office asked', content: { shot: { quality: 92, brighter: 18, retouch: 'boat' } } },
+      { who: 'Anselm', at: '2026-10-22T15:40:00Z', note: 'A few more touches', content: { shot: { quality: 90, brighter: 18, retouch: 'everything', crop: [0, 40, 60, 80] } } },
     ] },
     { folder: 'Models', name: 'shelter.stl', steps: [
       { who: 'Anselm', at: '2026-10-09T09:00:00Z', note: 'Shelter, flat pitch', content: shelterModel(2900) },

@@ -85,6 +85,7 @@ const matrix: Readonly<Record<string, Asked>> = {
   'get /versions/{versionId}/thumbnail': { needs: 'see', path: (f) => `/versions/${f.newest('drawn')}/thumbnail` },
   'get /comparisons/report': { needs: 'see old versions', path: (f) => `/comparisons/report?a=${f.oldest}&b=${f.newest('old')}&as=csv` },
   'get /comparisons/who': { needs: 'see old versions', path: (f) => `/comparisons/who?a=${f.oldest}&b=${f.newest('old')}` },
+  'get /comparisons/difference': { needs: 'see old versions', path: (f) => `/comparisons/difference?a=${f.oldest}&b=${f.newest('old')}`, gives: [415] },
   'get /comparisons': { needs: 'see old versions', path: (f) => `/comparisons?a=${f.oldest}&b=${f.newest('old')}` },
   'post /versions/{versionId}/bring-forward': { needs: 'bring forward', path: (f) => `/versions/${f.oldest}/bring-forward`, body: () => ({ note: '' }) },
   'get /projects/{projectId}/archive': { needs: 'see', path: (f) => `/projects/${f.project}/archive` },

@@ -1,7 +1,7 @@
-import { compare, designJson, ENGINE, ReadError } from '@ovrel/core';
-import { openFile } from '@ovrel/core/node';
+import { designJson, ENGINE, ReadError } from '@ovrel/core';
+import { compareAny, isPicture, lookAtPicture, openFile } from '@ovrel/core/node';
 import { desk, deskUsage } from './desk/desk.ts';
-import { comparisonText, designText } from './text.ts';
+import { comparisonText, designText, pictureText } from './text.ts';
 
 const usage = `ovrel: look into drawings and documents, compare two of them, and work on a desk
 
@@ -31,7 +31,12 @@ async function run(argv: readonly string[]): Promise<number> {
 }
 
 async function read(path: string, json: boolean): Promise<number> {
-  const { name, bytes, opened } = await openFile(path);
+  const input = await openFile(path), { name, bytes, opened } = input;
+  if (isPicture(input)) {
+    const facts = await lookAtPicture(bytes, opened.format?.id ?? '');
+    await print(json ? JSON.stringify({ engine: ENGINE, file: name, bytes: bytes.length, ...facts }, null, 2) : pictureText(name, bytes.length, facts));
+    return 0;
+  }
   if (opened.problem) return fail(`${path} could not be read. ${opened.problem.sentence}`);
   if (!opened.design) return fail(`${path} could not be read: Ovrel has no reader for ${opened.format ? `a ${opened.format.title}` : 'this kind of file'}. It can still be kept and compared byte by byte.`);
   const design = designJson(opened.design, ENGINE, name, bytes.length);
@@ -42,13 +47,13 @@ async function read(path: string, json: boolean): Promise<number> {
 /** 2 where a side is damaged: the lesser comparison is still printed. */
 async function compareFiles(pathA: string, pathB: string, json: boolean, tolerance: number | undefined): Promise<number> {
   const [a, b] = [await openFile(pathA), await openFile(pathB)];
-  const { comparison } = compare(a, b, tolerance === undefined ? {} : { tolerance });
+  const { comparison } = await compareAny(a, b, tolerance === undefined ? {} : { tolerance });
   await print(json ? JSON.stringify(comparison, null, 2) : comparisonText(comparison));
   for (const [path, input] of [[pathA, a], [pathB, b]] as const) {
     if (input.opened.problem) console.error(`${path} could not be read part by part. ${input.opened.problem.sentence}`);
   }
   if (a.opened.problem ?? b.opened.problem) return 2;
-  return comparison.changes.length ? 1 : 0;
+  return comparison.changes.length || comparison.causes.length ? 1 : 0;
 }
 
 function fail(sentence: string): number {

@@ -1,5 +1,6 @@
 /** Results as text for people. */
 import { plural, type Comparison, type DesignJson } from '@ovrel/core';
+import type { PictureFacts } from '@ovrel/core/node';
 
 const marks = { added: '+', removed: '−', changed: '~', moved: '→' } as const;
 const LINES = 200;
@@ -28,5 +29,12 @@ export function designText(d: DesignJson): string {
     `layers: ${list(d.counts.byCategory)}`,
     ...(d.definitions.length ? [`definitions: ${d.definitions.map((x) => x.name || x.kind).join(', ')}`] : []),
     ...d.notes.map((n) => `note: ${n}`),
+  ].join('\n');
+}
+
+export function pictureText(name: string, bytes: number, f: PictureFacts): string {
+  return [
+    `${name}: ${f.format}, ${plural(bytes, 'byte')}`, `${f.width} × ${f.height} px, ${f.depth} bits a channel, ${f.colours}${f.transparent ? ', with transparency' : ''}`,
+    ...(f.density ? [`${f.density} pixels an inch`] : []), `colour profile: ${f.profile ?? 'none'}`, ...f.notes.map((n) => `note: ${n}`),
   ].join('\n');
 }

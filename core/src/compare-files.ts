@@ -9,7 +9,7 @@ import { compareDesigns, type CompareOptions } from './compare/compare.ts';
 import { summarise } from './compare/summary.ts';
 
 /** Results of another engine version are computed anew. */
-export const ENGINE = 'ovrel/2';
+export const ENGINE = 'ovrel/3';
 
 export const BYTES_NOTE = 'Compared as bytes: Ovrel has no reader for this kind of file, so it can say whether and where the content differs, but not what changed.';
 
@@ -45,7 +45,7 @@ export function compare(a: Input, b: Input, options: CompareOptions = {}): Compa
   };
 }
 
-function commonLevel(a: Input, b: Input): Comparison['level'] {
+function commonLevel(a: Input, b: Input): 'parts' | 'text' | 'bytes' {
   const levels = [a.opened.level, b.opened.level];
   if (levels.includes('bytes')) return 'bytes';
   if (levels.includes('text')) return 'text';
@@ -58,11 +58,11 @@ function asLevel(input: Input, level: 'parts' | 'text'): Design | undefined {
   return text.read?.(input.bytes, defaultLimits);
 }
 
-function sideOf({ name, bytes, opened }: Input): Side {
+export function sideOf({ name, bytes, opened }: Input): Side {
   return { name, bytes: bytes.length, format: opened.format?.id ?? null, level: opened.level, problem: opened.problem?.sentence ?? null, notes: [...(opened.design?.notes ?? [])] };
 }
 
-function levelNotes(a: Input, b: Input, level: Comparison['level']): string[] {
+function levelNotes(a: Input, b: Input, level: 'parts' | 'text' | 'bytes'): string[] {
   const notes: string[] = [];
   if (a.opened.problem) notes.push(`The older file could not be read part by part. ${a.opened.problem.sentence}`);
   if (b.opened.problem) notes.push(`The newer file could not be read part by part. ${b.opened.problem.sentence}`);

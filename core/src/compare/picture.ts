@@ -21,6 +21,11 @@ export const pictureSchema = z.object({
   outlines: z.record(z.string(), z.object({ a: outlineSchema.optional(), b: outlineSchema.optional() })).describe('By id of the change'),
   /** Changes whose outlines were left out because there are too many; their boxes are in the comparison. */
   omitted: z.number().int(),
+  /** Of pictures: how A lies over B, and what is known of the noise between them. */
+  laid: z.object({
+    matrix: z.array(z.number()).length(6).describe('From pixels of A to those of B'), found: z.boolean(), fit: z.number(), noise: z.number(),
+    columns: z.number().int(), rows: z.number().int(), sizeA: z.array(z.number().int()).length(2), sizeB: z.array(z.number().int()).length(2),
+  }).optional(),
 });
 
 export type Outline = z.infer<typeof outlineSchema>;

@@ -36,7 +36,7 @@ export const changeSchema = z.object({
 
 export const causeKinds = [
   'units', 'origin', 'page', 'definition', 'replaced', 'motion', 'stretch', 'scale', 'added', 'removed', 'text', 'reshaped', 'layer-renamed', 'layer-look', 'layer', 'relayered',
-  'style', 'formatting', 'property', 'measured', 'exploded', 'blocked', 'split', 'joined', 'rewritten', 'order', 'renumbered', 'lines',
+  'style', 'formatting', 'property', 'repainted', 'tone', 'sharpness', 'cropped', 'resampled', 'turned', 'flipped', 'recompressed', 'profile', 'measured', 'exploded', 'blocked', 'split', 'joined', 'rewritten', 'order', 'renumbered', 'lines',
 ] as const;
 
 export const causeSchema = z.object({
@@ -52,7 +52,7 @@ export const sideSchema = z.object({
   name: z.string(),
   bytes: z.number().int(),
   format: z.string().nullable(),
-  level: z.enum(['parts', 'text', 'bytes']),
+  level: z.enum(['parts', 'pixels', 'text', 'bytes']),
   problem: z.string().nullable().describe('Why the file could not be read as what it claims to be'),
   notes: z.array(z.string()),
 });
@@ -63,7 +63,7 @@ export const countsSchema = z.object({
 
 export const comparisonSchema = z.object({
   engine: z.string().describe('Name and version of the engine; results of different engines may differ'),
-  level: z.enum(['parts', 'text', 'bytes']).describe('How closely both files could be looked at'),
+  level: z.enum(['parts', 'pixels', 'text', 'bytes']).describe('How closely both files could be looked at'),
   unit: z.string().describe('Unit of boxes and lengths'),
   a: sideSchema,
   b: sideSchema,

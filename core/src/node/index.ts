@@ -18,3 +18,7 @@ export async function openFile(path: string): Promise<Input> {
   });
   return { name: basename(path), bytes, opened: open(bytes, path) };
 }
+
+export { compareAny, isPicture, type ComparedFiles } from './compare.ts';
+export { decodePicture, encodePng, lookAtPicture, profileName, type PictureFacts } from './pictures.ts';
+export { picturesCropped, type PictureCrop } from './picture-crops.ts';

@@ -40,7 +40,7 @@ export function align(a: Bitmap, b: Bitmap): Alignment {
     const up = [1 / finer, 0, 0, 1 / finer, 0, 0] as const, down = [finer, 0, 0, finer, 0, 0] as const;
     matrix = multiply(down, multiply(refined(lightnessOf(a, finer), lightnessOf(b, finer), multiply(up, multiply(matrix, down))), up));
   }
-  matrix = byPatches(a, b, byPatches(a, b, matrix));
+  matrix = byPatches(a, b, matrix);
   return { matrix: snapped(matrix, a, b, asLarge), fit: best.fit, found: true };
 }
 
@@ -234,7 +234,7 @@ function solve(rows: readonly Float64Array[]): number[] | undefined {
   return a.map((row, k) => (row[n] as number) / (row[k] as number));
 }
 
-const PATCH = 40;
+const PATCH = 32;
 const COLUMNS = 9, ROWS = 7;
 
 const lightAt = ({ width, data }: Bitmap, x: number, y: number): number => {

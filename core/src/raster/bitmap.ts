@@ -19,12 +19,12 @@ export function words({ data }: Bitmap): Uint32Array {
 }
 
 /** Perceived lightness (CIE L*, 0 to 100) of a colour on white, from tables. */
-export class Tones {
+export const Tones = {
   /** Linear light of an sRGB byte, 0 to 1 (IEC 61966-2-1). */
-  static readonly linear = Float32Array.from({ length: 256 }, (_, v) => (v <= 10.31475 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4));
+  linear: Float32Array.from({ length: 256 }, (_, v) => (v <= 10.31475 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4)),
   /** L* of a luminance of k/4096. */
-  static readonly lightness = Float32Array.from({ length: 4097 }, (_, k) => (k / 4096 > 216 / 24389 ? 116 * Math.cbrt(k / 4096) - 16 : (24389 / 27) * (k / 4096)));
-}
+  lightness: Float32Array.from({ length: 4097 }, (_, k) => (k / 4096 > 216 / 24389 ? 116 * Math.cbrt(k / 4096) - 16 : (24389 / 27) * (k / 4096))),
+} as const;
 
 /**
  * Lightness of a picture made smaller: each value is the mean of a square of `step` pixels. What is left at the right and

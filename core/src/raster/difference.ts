@@ -19,8 +19,10 @@ export interface DifferenceMap {
   readonly beyond: Float32Array;
   /** 0 where only one picture has anything, else 1. */
   readonly shared: Uint8Array;
-  /** Median of the noise, as CIEDE2000; 0 for pictures that are equal nearly everywhere. */
+  /** Noise that three quarters of the squares stay below, as CIEDE2000; 0 for pictures that are equal nearly everywhere. */
   readonly noise: number;
+  /** What half of them stay below. */
+  readonly median: number;
 }
 
 /** Differences below are not seen by people. */
@@ -92,16 +94,26 @@ export function differenceOf(a: Bitmap, b: Bitmap, covered: Uint8Array | undefin
     sums.fill(0);
   }
   for (let i = 0; i < plain.length; i++) plain[i] = shared[i] ? Math.sqrt((plain[i] as number) / 4) : 0;
-  const texture = beyondNoise(plain, busy, light, shared, columns, rows);
-  if (texture.noise < QUIET) return { columns, rows, plain, shared, beyond: beyondNoise(means, busy, light, shared, columns, rows).beyond.map((v, i) => Math.max(v, texture.beyond[i] as number)), noise: texture.noise };
+  const quantiles = spreadOf(plain, shared), common = { columns, rows, plain, shared, ...quantiles }, texture = beyondNoise(plain, busy, light, shared, columns, rows);
+  if (quantiles.noise < QUIET) {
+    const fine = beyondNoise(means, busy, light, shared, columns, rows);
+    return { ...common, beyond: fine.map((v, i) => Math.max(v, texture[i] as number)) };
+  }
   // Noise cancels out within larger squares, paint does not; but a texture that was smoothed keeps its mean.
-  const wide = windows(signed, columns, rows), { beyond } = beyondNoise(wide, busy, light, shared, columns, rows);
+  const wide = windows(signed, columns, rows), beyond = beyondNoise(wide, busy, light, shared, columns, rows);
   for (let i = 0; i < beyond.length; i++) {
     // Squares that only lie beside a change are not part of it.
     const own = (means[i] as number) < 0.4 * (wide[i] as number) ? 0 : beyond[i] as number;
-    beyond[i] = Math.max(own, (texture.beyond[i] as number) / TEXTURE);
+    beyond[i] = Math.max(own, (texture[i] as number) / TEXTURE);
   }
-  return { columns, rows, plain, shared, beyond, noise: texture.noise };
+  return { ...common, beyond };
+}
+
+function spreadOf(plain: Float32Array, shared: Uint8Array): { noise: number; median: number } {
+  const stride = Math.max(1, Math.floor(plain.length / 20_000)) | 1, list: number[] = [];
+  for (let i = 0; i < plain.length; i += stride) if (shared[i]) list.push(plain[i] as number);
+  const sorted = Float32Array.from(list).sort();
+  return { noise: sorted[Math.floor(0.75 * sorted.length)] ?? 0, median: sorted[sorted.length >> 1] ?? 0 };
 }
 
 /** Differences of the means of 2 × 2 squares; each square has the largest of the four that it is in. */
@@ -192,7 +204,7 @@ function localBounds(plain: Float32Array, shared: Uint8Array, columns: number, r
 }
 
 /** The usual differences of squares that are as busy and as light, and what goes beyond them. */
-function beyondNoise(plain: Float32Array, busy: Float32Array, light: Float32Array, shared: Uint8Array, columns: number, rows: number): { beyond: Float32Array; noise: number } {
+function beyondNoise(plain: Float32Array, busy: Float32Array, light: Float32Array, shared: Uint8Array, columns: number, rows: number): Float32Array {
   const kinds = LEVELS * LIGHTS, all = new Uint32Array(kinds), seen = new Uint32Array(kinds), lists: number[][] = Array.from({ length: kinds }, () => []), levels = new Uint8Array(plain.length);
   for (let i = 0; i < plain.length; i++) {
     const k = levelOf(busy[i] as number, light[i] as number);
@@ -204,7 +216,6 @@ function beyondNoise(plain: Float32Array, busy: Float32Array, light: Float32Arra
     if (shared[i] && (seen[k] = (seen[k] as number) + 1) % stride === 0) lists[k]?.push(plain[i] as number);
   }
   const bounds = new Float32Array(kinds), total = all.reduce((n, v) => n + v, 0);
-  let noise = 0;
   for (let l = 0; l < LIGHTS; l++) {
     let busier = Infinity;
     for (let k = LEVELS - 1; k >= 0; k--) {
@@ -213,7 +224,6 @@ function beyondNoise(plain: Float32Array, busy: Float32Array, light: Float32Arra
       // A calm place that differs more than busy ones was edited.
       if (known) busier = Math.min(busier, at(0.5) + REACH * Math.max(at(0.75) - at(0.5), at(0.5) - at(0.25)));
       bounds[l * LEVELS + k] = busier;
-      noise += known ? at(0.5) * n : 0;
     }
     // The busiest, too few for a level of their own, are as the next.
     for (let k = LEVELS - 1, last = Infinity; k >= 0; k--) {
@@ -237,5 +247,5 @@ function beyondNoise(plain: Float32Array, busy: Float32Array, light: Float32Arra
     // As many thresholds as it is times the bound.
     beyond[i] = bound > THRESHOLD ? (v / bound) * THRESHOLD : v;
   }
-  return { beyond, noise: total ? noise / total : 0 };
+  return beyond;
 }

@@ -1,3 +1,4 @@
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference -- the package has no types of its own
 /// <reference path="./fft.d.ts" />
 /** Two-dimensional Fourier transforms of squares whose side is a power of two, and phase correlation (Kuglin and Hines 1975). */
 import FFT from 'fft.js';

@@ -9,6 +9,9 @@ export type Nature = (typeof natures)[number];
 /** Side of the sample that a region is judged by. */
 const SIDE = 48;
 
+/** x and y of squares of 4 × 4 pixels, alternating. */
+export type Squares = readonly number[];
+
 interface Sample {
   readonly light: Float32Array;
   readonly green: Float32Array;
@@ -62,17 +65,36 @@ function sharpness(of: Bitmap, [x0, y0, x1, y1]: Region['box']): number {
   return n ? sum / n : 0;
 }
 
-const around = ([x0, y0, x1, y1]: Region['box'], by: number): Region['box'] => [x0 - by, y0 - by, x1 + by, y1 + by];
+/** Pixels of some squares. */
+function sampleOf(of: Bitmap, squares: Squares): Sample {
+  const n = 2 * squares.length, light = new Float32Array(n), green = new Float32Array(n), blue = new Float32Array(n);
+  for (let k = 0; k < n; k++) {
+    const s = 2 * (k >> 2), x = Math.min(of.width - 1, Math.max(0, (squares[s] as number) + (k & 1) * 2)), y = Math.min(of.height - 1, Math.max(0, (squares[s + 1] as number) + (k & 2))), p = 4 * (y * of.width + x);
+    const [l = 0, a = 0, b = 0] = (of.data[p + 3] as number) < 8 ? [100, 0, 0] : labOf(of.data[p] as number, of.data[p + 1] as number, of.data[p + 2] as number);
+    light[k] = l;
+    green[k] = a;
+    blue[k] = b;
+  }
+  return { light, green, blue, n };
+}
 
-/** How far the colours of a place are from those around it, in either picture. */
-function standsOut(of: Bitmap, box: Region['box']): number {
-  const inside = sample(of, box), ring = sample(of, around(box, Math.max(4, Math.round(Math.max(box[2] - box[0], box[3] - box[1]) * 0.3))));
-  return Math.hypot(mean(inside.light) - mean(ring.light), mean(inside.green) - mean(ring.green), mean(inside.blue) - mean(ring.blue)) + 0.7 * Math.abs(spread(inside.light) - spread(ring.light)) + 0.5 * spread(inside.light);
+/** Squares around a region that are not of it. */
+function ringOf({ width, height }: Bitmap, [x0, y0, x1, y1]: Region['box'], squares: Squares): Squares {
+  const own = new Set<string>(), by = Math.max(8, Math.round(Math.max(x1 - x0, y1 - y0) * 0.25)), out: number[] = [], step = Math.max(4, 4 * Math.round((Math.max(x1 - x0, y1 - y0) + 2 * by) / 4 / 28));
+  for (let k = 0; k < squares.length; k += 2) for (const dx of [-4, 0, 4]) for (const dy of [-4, 0, 4]) own.add(`${(squares[k] as number) + dx},${(squares[k + 1] as number) + dy}`);
+  for (let y = y0 - by; y < y1 + by; y += step) for (let x = x0 - by; x < x1 + by; x += step) if (x >= 0 && y >= 0 && x < width && y < height && !own.has(`${x - (x % 4)},${y - (y % 4)}`)) out.push(x, y);
+  return out;
+}
+
+/** How far the colours of a place are from those around it. */
+function standsOut(inside: Sample, ring: Sample): number {
+  if (!ring.n) return 0;
+  return Math.hypot(mean(inside.light) - mean(ring.light), mean(inside.green) - mean(ring.green), mean(inside.blue) - mean(ring.blue)) + 0.7 * Math.abs(spread(inside.light) - spread(ring.light));
 }
 
 /** `a` lies over `b`: both have one size. */
-export function natureOf(a: Bitmap, b: Bitmap, region: Region): Nature {
-  const { box } = region, p = sample(a, box), q = sample(b, box), alike = correlation(p.light, q.light), before = spread(p.light), after = spread(q.light);
+export function natureOf(a: Bitmap, b: Bitmap, region: Region, squares: Squares): Nature {
+  const { box } = region, p = sampleOf(a, squares), q = sampleOf(b, squares), alike = correlation(p.light, q.light), before = spread(p.light), after = spread(q.light);
   const light = mean(q.light) - mean(p.light), colour = Math.hypot(mean(q.green) - mean(p.green), mean(q.blue) - mean(p.blue));
   const sharpA = sharpness(a, box), sharpB = sharpness(b, box);
   if (alike > 0.85 && before > 1.5 && Math.abs(light) < 2.5 && colour < 3) {
@@ -84,9 +106,9 @@ export function natureOf(a: Bitmap, b: Bitmap, region: Region): Nature {
     if (colour > Math.max(3, Math.abs(light) * 0.6)) return 'recoloured';
     if (Math.abs(light) > 1.5 && alike > 0.85 && !flat) return light > 0 ? 'brighter' : 'darker';
   }
-  const outA = standsOut(a, box), outB = standsOut(b, box);
-  if (outB > 3 && outA < 0.4 * outB) return 'added';
-  if (outA > 3 && outB < 0.4 * outA) return 'removed';
+  const ring = ringOf(b, box, squares), outA = standsOut(p, sampleOf(a, ring)), outB = standsOut(q, sampleOf(b, ring));
+  if (outB > 4 && outA < 0.45 * outB) return 'added';
+  if (outA > 4 && outB < 0.45 * outA) return 'removed';
   return 'repainted';
 }
 

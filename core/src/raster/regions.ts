@@ -71,10 +71,8 @@ export function regionsOf(map: MapForRegions, size: { readonly width: number; re
 }
 
 /** One odd square proves nothing in a noisy picture; in a quiet one it does. */
-function enough({ cells, evidence }: { readonly cells: number; readonly evidence: number }, noise: number): boolean {
-  if (noise < 0.05) return true;
-  return (cells >= 3 && evidence >= 1.2) || evidence >= 3;
-}
+const enough = ({ cells, evidence }: { readonly cells: number; readonly evidence: number }, noise: number): boolean =>
+  noise < 0.05 || (noise < 0.5 ? cells >= 2 && evidence >= 2.5 : cells >= 3 && evidence >= 10);
 
 /** Marks grown by `by` squares on every side. */
 function spread(marked: Uint8Array, columns: number, rows: number, by: number): Uint8Array {

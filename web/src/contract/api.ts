@@ -89,6 +89,7 @@ export const viewQuerySchema = pageQuerySchema.extend({
   download: z.literal('yes').optional().describe('Answer as a file to be saved'),
 });
 export const compareQuerySchema = z.object({ a: id, b: id, tolerance: z.coerce.number().positive().max(1e9).optional().describe('Distance in design units within which places count as the same; chosen from the drawings by default') });
+export const pairQuerySchema = compareQuerySchema.omit({ tolerance: true });
 export const comparisonResponseSchema = z.object({ comparison: comparisonSchema, picture: pictureSchema });
 export const whoSchema = z.object({
   versions: z.array(z.object({ number: z.number().int(), by: byline })).describe('What was made on the way from A to B, oldest first'),

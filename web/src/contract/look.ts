@@ -2,7 +2,7 @@
 import { z } from 'zod';
 
 export const lookSchema = z.object({
-  level: z.enum(['parts', 'text', 'bytes']).describe('How closely the content can be looked at'),
+  level: z.enum(['parts', 'pixels', 'text', 'bytes']).describe('How closely the content can be looked at'),
   format: z.string().nullable(),
   formatTitle: z.string().nullable(),
   problem: z.string().nullable().describe('Why it could not be read as what its name or content promises'),
@@ -15,6 +15,7 @@ export const lookSchema = z.object({
   parts: z.number().int(),
   lines: z.number().int(),
   kinds: z.record(z.string(), z.number().int()),
+  picture: z.object({ width: z.number().int(), height: z.number().int(), depth: z.number().int(), density: z.number().nullable().describe('Pixels an inch'), profile: z.string().nullable(), colours: z.string(), transparent: z.boolean(), pages: z.number().int() }).nullable().describe('What the file says of a picture'),
   notes: z.array(z.string()),
   viewTag: z.object({ start: z.number().int(), end: z.number().int(), tag: z.string() }).nullable(),
 });

@@ -97,6 +97,7 @@ export const operations: readonly Operation[] = [
   { method: 'delete', path: '/jobs/{jobId}', summary: 'Cancel a job; what it did so far stays', answer: storage.jobSchema },
   { method: 'get', path: '/comparisons/report', summary: 'What changed between two versions, as a file', query: report.reportQuerySchema, bytes: 'application/octet-stream' },
   { method: 'get', path: '/comparisons/who', summary: 'Who made each change between two versions of one line', query: api.compareQuerySchema, answer: api.whoSchema },
+  { method: 'get', path: '/comparisons/difference', summary: 'How much each square of 4 × 4 pixels differs between two pictures: bytes of 0.4 (CIEDE2000), first as seen, then beyond noise', query: api.pairQuerySchema, bytes: 'application/octet-stream' },
   { method: 'get', path: '/comparisons', summary: 'What changed between two versions', query: api.compareQuerySchema, answer: api.comparisonResponseSchema },
 ];
 

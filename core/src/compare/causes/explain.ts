@@ -86,6 +86,8 @@ export class Open {
 const importance: Readonly<Record<CauseKind, number>> = {
   added: 10, removed: 10, replaced: 9.5, definition: 9, units: 9, motion: 8, stretch: 8, text: 8, lines: 8, scale: 7.5, reshaped: 7, page: 7, measured: 4, style: 5, 'layer-look': 5, origin: 6,
   'layer-renamed': 4, relayered: 4, layer: 3, formatting: 4, property: 4, exploded: 3, blocked: 3, split: 2, joined: 2, rewritten: 1.5, order: 1, renumbered: 0.5,
+  // Of pictures, which weigh their causes themselves.
+  repainted: 9, tone: 8, sharpness: 7, cropped: 8, resampled: 8, turned: 8, flipped: 8, recompressed: 2, profile: 4,
 };
 
 const explainers: readonly ((open: Open) => Found[])[] = [wholes, rewriting, definitionCauses, layerCauses, motions, texts, comings, properties];

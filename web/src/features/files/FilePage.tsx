@@ -27,6 +27,8 @@ import { useOther } from './useOther.ts';
 import { useWho } from './useWho.ts';
 import { refreshVersions, useRail, useVersion } from './versions.ts';
 import { WhatChanged } from './WhatChanged.tsx';
+import { THRESHOLD } from '@ovrel/core/regions';
+import { useDifference, usePlaces } from '../viewer/useDifference.ts';
 
 const Viewer = dynamic(() => import('../viewer/Viewer.tsx').then((m) => m.Viewer), { ssr: false, loading: () => <div className="ov-viewer" /> });
 
@@ -78,7 +80,9 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
   const [tolerance, setTolerance] = useState<number>();
   const compared = useSWR<ComparisonResponse, Error>(comparing ? `/comparisons?a=${a.id}&b=${b.id}${tolerance === undefined ? '' : `&tolerance=${tolerance}`}` : null, (p: string) => call(p), { revalidateOnFocus: false, shouldRetryOnError: false });
   const { ignore, setIgnore } = useIgnore();
-  const left = useMemo(() => (compared.data ? disregard(compared.data.comparison, ignore) : nothingLeft), [compared.data, ignore]);
+  const [threshold, setThreshold] = useState(THRESHOLD);
+  const difference = useDifference(a, b, comparing ? compared.data : undefined), places = usePlaces(compared.data, difference, threshold);
+  const left = useMemo(() => (compared.data && places ? disregard({ causes: compared.data.comparison.causes, changes: places }, ignore) : nothingLeft), [compared.data, places, ignore]);
   const who = useWho(a, b, tolerance, comparing ? compared.data : undefined);
   const shown = useFiltered(left.changes, left.causes, filter, who.of);
   const [drawing, setDrawing] = useState(false);
@@ -101,6 +105,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
     setSelected(undefined);
     setFilter(emptyFilter);
     setTolerance(undefined);
+    setThreshold(THRESHOLD);
     set(numbers);
   }, [set]);
   const step = (by: number): void => {
@@ -156,7 +161,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
     <main className="ov-file" onDragOver={(e) => { if (mayCheckIn && e.dataTransfer.types.includes('Files')) { e.preventDefault(); setOver(true); } }} onDragLeave={() => setOver(false)}
       onDrop={(e) => { e.preventDefault(); setOver(false); const dropped = e.dataTransfer.files[0]; if (mayCheckIn && dropped) setDialog({ kind: 'check-in', dropped }); }}>
       {comparing ? (
-        <WhatChanged a={a} b={b} newest={newest} otherName={other && (other.version.fileId === file.id ? `${other.name}, ${other.version.line}` : other.name)} who={who} onCompareWith={() => setDialog({ kind: 'compare-with' })} result={compared.data} problem={compared.error && sentenceOf(compared.error)} filter={filter} onFilter={setFilter} ignore={ignore} onIgnore={setIgnore} changes={left.changes} causes={left.causes} ignored={left.ignored} onTolerance={setTolerance} drawing={drawing} onDraw={() => setDrawing((x) => !x)} shown={shown} selected={selected} onSelect={setSelected}
+        <WhatChanged a={a} b={b} newest={newest} otherName={other && (other.version.fileId === file.id ? `${other.name}, ${other.version.line}` : other.name)} who={who} onCompareWith={() => setDialog({ kind: 'compare-with' })} result={compared.data} problem={compared.error && sentenceOf(compared.error)} filter={filter} onFilter={setFilter} ignore={ignore} onIgnore={setIgnore} changes={left.changes} causes={left.causes} ignored={left.ignored} threshold={difference && threshold} onThreshold={setThreshold} onTolerance={setTolerance} drawing={drawing} onDraw={() => setDrawing((x) => !x)} shown={shown} selected={selected} onSelect={setSelected}
           comments={comments} onComment={partOfB === undefined ? undefined : () => setTarget({ kind: 'place', at: { part: partOfB }, says: `About ${chosenChange?.part.kind ?? 'this part'} ${chosenChange?.part.name ?? ''}` })}
           onLeave={() => choose({ a: b.number })} onSwap={() => (other ? router.push(`/files/${a.fileId}?${lineQuery(columns.lines, a, file.id)}v=${a.number}&with=${b.id}`) : choose({ a: b.number, b: a.number }))} />
       ) : (
@@ -165,7 +170,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
           comments={comments} onNewest={() => choose({ a: newest.number, b: newest.number })} onCompareBefore={compareBefore} onCompareNewest={() => choose({ a: b.number, b: newest.number })} onCompareWith={() => setDialog({ kind: 'compare-with' })} problem={otherProblem && sentenceOf(otherProblem)}
           onCheckIn={() => setDialog({ kind: 'check-in' })} onBringForward={() => setDialog({ kind: 'bring-forward' })} onContinue={() => void goOn()} />
       )}
-      <Viewer file={file} a={a} b={b} comparing={comparing} failed={comparing && compared.error !== undefined} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} area={filter.area} drawing={drawing} onArea={(area) => { setDrawing(false); setFilter((f) => ({ ...f, area })); }} focus={comparing && filter.cause !== undefined} pins={pins} onPin={setComment} pointing={pointing} onPlace={onPlace} />
+      <Viewer file={file} difference={difference} a={a} b={b} comparing={comparing} failed={comparing && compared.error !== undefined} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} area={filter.area} drawing={drawing} onArea={(area) => { setDrawing(false); setFilter((f) => ({ ...f, area })); }} focus={comparing && filter.cause !== undefined} pins={pins} onPin={setComment} pointing={pointing} onPlace={onPlace} />
       <Rail fileId={file.id} line={line} lines={columns.lines} onLine={(next) => { setSelected(undefined); setFilter(emptyFilter); write(next ? `line=${next}` : ''); }} versions={marks} a={other ? b.number : a.number} b={b.number} onMarkers={choose} />
       {dialog?.kind === 'check-in' && <CheckInDialog file={file} newest={newest} holding={standing?.checkout?.by.id === rights.me.id} takenOver={standing?.takenOver ?? undefined} dropped={dialog.dropped} me={rights.me.id} references={references} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} onLookAt={(number) => { setDialog(undefined); void refreshVersions(file.id).then(() => choose({ a: number, b: number })); }} />}
       {dialog?.kind === 'compare-with' && <CompareWithDialog file={file} line={line} lines={columns.lines} version={b} onClose={() => setDialog(undefined)} onChosen={(id) => { setDialog(undefined); choose({ b: b.number, other: id }); }} />}

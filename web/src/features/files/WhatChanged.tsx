@@ -2,7 +2,9 @@
 
 import Link from 'next/link';
 import Button from 'react-bootstrap/Button';
-import type { Cause, Change } from '@ovrel/core/contract';
+import Form from 'react-bootstrap/Form';
+import { THRESHOLD } from '@ovrel/core/regions';
+import type { Cause, Change, Comparison } from '@ovrel/core/contract';
 import type { ComparisonResponse, Version } from '../../contract/api.ts';
 import type { Ignore } from '../../contract/preferences.ts';
 import { Said } from '../frame/Said.tsx';
@@ -38,6 +40,9 @@ interface Props {
   readonly comments: React.ReactNode;
   /** Comments on the chosen change; undefined where none is chosen, or its part is gone. */
   readonly onComment: (() => void) | undefined;
+  /** Of pictures: how much a place must differ to be listed; undefined for anything else. */
+  readonly threshold: number | undefined;
+  readonly onThreshold: (threshold: number) => void;
   readonly onTolerance: (tolerance: number | undefined) => void;
   readonly drawing: boolean;
   readonly onDraw: () => void;
@@ -47,11 +52,17 @@ interface Props {
 
 const reports = [['pdf', 'with pictures of before and after'], ['xlsx', 'a row a change, and the causes'], ['csv', 'a row a change'], ['json', 'for programs'], ['dxf', 'the changed parts alone, A and B on layers'], ['svg', 'the changed parts alone, A and B in groups']] as const;
 
-const levelNames = { parts: 'part by part', text: 'line by line', bytes: 'byte by byte' } as const;
+const levelNames = { parts: 'part by part', pixels: 'pixel by pixel', text: 'line by line', bytes: 'byte by byte' } as const;
+
+function sayCounts({ level, counts }: Comparison, shown: number): string {
+  if (level === 'bytes') return '';
+  if (level === 'pixels') return shown === 1 ? ': 1 place changed' : `: ${shown.toLocaleString('en')} places changed`;
+  return `: ${shown.toLocaleString('en')} changed, ${counts.unchanged.toLocaleString('en')} unchanged`;
+}
 
 export function WhatChanged(p: Props): React.ReactNode {
   const { a, b, result, filter } = p;
-  const comparison = result?.comparison, byParts = comparison?.level === 'parts';
+  const comparison = result?.comparison, byParts = comparison?.level === 'parts', caused = byParts || comparison?.level === 'pixels';
   const apart = b.number - a.number !== 1 || b.fileId !== a.fileId;
   const list = <ChangeList changes={p.shown} {...(apart ? { who: p.who } : {})} lines={comparison?.level === 'text'} selected={p.selected} onSelect={p.onSelect} />;
   return (
@@ -65,13 +76,14 @@ export function WhatChanged(p: Props): React.ReactNode {
       {!comparison && !p.problem && <p role="status">Comparing v{a.number} with v{b.number} …</p>}
       {comparison && (
         <>
-          {(!byParts || !p.causes.length) && <p className="ov-note" data-testid="summary">{p.ignored && !p.changes.length ? 'Nothing but what you ignore' : comparison.summary}</p>}
-          <p className="ov-quiet">Compared {levelNames[comparison.level]}{comparison.level === 'bytes' ? '' : `: ${p.changes.length.toLocaleString('en')} changed, ${comparison.counts.unchanged.toLocaleString('en')} unchanged`}. {a.size === b.size ? `Both ${saySize(a.size)}.` : `${saySize(a.size)}, then ${saySize(b.size)}.`}</p>
+          {(!caused || !p.causes.length) && <p className="ov-note" data-testid="summary">{p.ignored && !p.changes.length ? 'Nothing but what you ignore' : comparison.summary}</p>}
+          <p className="ov-quiet">Compared {levelNames[comparison.level]}{sayCounts(comparison, p.changes.length)}. {a.size === b.size ? `Both ${saySize(a.size)}.` : `${saySize(a.size)}, then ${saySize(b.size)}.`}</p>
           {comparison.notes.map((n) => <div className="ov-older" key={n}>{n}</div>)}
-          {byParts && p.causes.length > 0 && <CauseList causes={p.causes} open={filter.cause} onOpen={(cause) => p.onFilter({ ...filter, cause })}>{list}</CauseList>}
-          {comparison.changes.length > 0 && comparison.level !== 'bytes' && (
+          {caused && p.causes.length > 0 && <CauseList causes={p.causes} open={filter.cause} onOpen={(cause) => p.onFilter({ ...filter, cause })}>{list}</CauseList>}
+          {(comparison.changes.length > 0 || p.threshold !== undefined) && comparison.level !== 'bytes' && (
             <>
-              {byParts && <h2>Part by part</h2>}
+              {p.threshold !== undefined && <Threshold value={p.threshold} onChange={p.onThreshold} />}
+              {byParts ? <h2>Part by part</h2> : comparison.level === 'pixels' ? <h2>Place by place</h2> : null}
               <ChangeFilters changes={p.changes} unit={comparison.unit} who={p.who} filter={filter} onFilter={p.onFilter} ignore={p.ignore} onIgnore={p.onIgnore} ignored={p.ignored} tolerance={byParts ? comparison.tolerance : undefined} onTolerance={p.onTolerance} drawing={p.drawing} onDraw={p.onDraw} />
             </>
           )}
@@ -85,5 +97,15 @@ export function WhatChanged(p: Props): React.ReactNode {
       )}
       {p.comments}
     </section>
+  );
+}
+
+function Threshold({ value, onChange }: { value: number; onChange: (value: number) => void }): React.ReactNode {
+  return (
+    <div className="ov-threshold">
+      <Form.Label htmlFor="threshold">Differences of at least <span className="ov-mono">{value.toFixed(1)}</span></Form.Label>
+      <Form.Range id="threshold" min={0.8} max={20} step={0.1} value={value} onChange={(e) => onChange(Number(e.target.value))} />
+      <p className="ov-quiet">1 is about what an eye can just tell (CIEDE2000). {value === THRESHOLD ? '' : <Button variant="link" className="p-0 align-baseline" onClick={() => onChange(THRESHOLD)}>Back to {THRESHOLD}</Button>}</p>
+    </div>
   );
 }

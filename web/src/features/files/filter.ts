@@ -1,6 +1,6 @@
 /** Which changes and causes of a comparison are listed and drawn. */
 import { useMemo } from 'react';
-import type { Cause, Change, ChangeKind, Comparison } from '@ovrel/core/contract';
+import type { Cause, Change, ChangeKind } from '@ovrel/core/contract';
 import type { Toucher } from './useWho.ts';
 import type { Ignore } from '../../contract/preferences.ts';
 
@@ -43,7 +43,7 @@ export const passes = (change: Change, filter: Filter, touchers: readonly Pick<T
   (filter.area === undefined || touches(change.boxA, filter.area) || touches(change.boxB, filter.area));
 
 /** What is left when a person does not want to see some kinds of difference. */
-export function disregard({ changes, causes }: Pick<Comparison, 'changes' | 'causes'>, ignore: Ignore): { changes: readonly Change[]; causes: readonly Cause[]; ignored: number } {
+export function disregard({ changes, causes }: { readonly changes: readonly Change[]; readonly causes: readonly Cause[] }, ignore: Ignore): { changes: readonly Change[]; causes: readonly Cause[]; ignored: number } {
   if (!ignore.style && !ignore.formatting && !ignore.order && !ignore.numbering && ignore.below === null) return { changes, causes, ignored: 0 };
   const small = (change: Change): boolean => ignore.below !== null && change.size < ignore.below;
   const left = changes.flatMap((change): Change[] => {

@@ -9,14 +9,17 @@ import { useKeys } from '../frame/keys.tsx';
 import { fit, flyTo, type Box } from './camera.ts';
 import { sayMeasured, type Spot } from './measure.ts';
 import { layerList, Layers } from './Layers.tsx';
-import { legend, lookNames, looks, signOf, type Look } from './looks.ts';
+import { heatColour, HEAT_MOST, legend, lookNames, looksFor, signOf, type Look } from './looks.ts';
+import { Loupe } from './Loupe.tsx';
 import type { Scene } from './paint.ts';
 import { useStage } from './stage.ts';
 import { printPicture, savePdf, savePicture } from './export.ts';
 import { drawnFromParts, useSheet } from './useSheet.ts';
+import { differenceAt, useHeat } from './useDifference.ts';
 import type { ViewerProps } from './Viewer.tsx';
 
-const BLINK = 700;
+/** Milliseconds that blinking shows each side. */
+const paces = [['slow', 1400], ['even', 700], ['quick', 250]] as const;
 const noSwitches: ReadonlyMap<string, boolean> = new Map();
 const none: readonly Change[] = [];
 const noSpots: readonly Spot[] = [];
@@ -34,7 +37,12 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
   const { names, page, atA, atB } = pagesOf(comparing, detail, result, asked);
   const onlyPage = names.length > 1 ? page : undefined;
   const { sheet: sheetB, broken, head } = useSheet(b, pixels ? undefined : boxB, atB);
-  const { sheet: sheetA, head: headA } = useSheet(comparing ? a : undefined, pixels ? undefined : boxOf(result?.picture.pageA?.box), atA);
+  const [apart, setApart] = useState(false);
+  const laid = comparing && pixels ? result?.picture.laid : undefined, moved = laid !== undefined && !same(laid.matrix), overlaid = laid && !apart ? laid.matrix : undefined;
+  const { sheet: sheetA, head: headA } = useSheet(comparing ? a : undefined, pixels ? undefined : boxOf(result?.picture.pageA?.box), atA, overlaid);
+  const heat = useHeat(props.difference, comparing && look === 'heat');
+  const [pointer, setPointer] = useState<readonly [number, number]>(), [magnifying, setMagnifying] = useState(false), [pace, setPace] = useState<number>(700);
+  const looks = looksFor(laid !== undefined);
   const layers = useMemo(() => layerList([head, headA]), [head, headA]);
   const [switched, setSwitched] = useState<ReadonlyMap<string, boolean>>(noSwitches);
   const [listing, setListing] = useState(false);
@@ -59,7 +67,7 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
   };
   const here = comparing ? onPage(shown, onlyPage) : none;
   const scene: Scene = {
-    look, a: sheetA, b: sheetB, comparing, changes: here, outlines: result?.picture.outlines ?? {}, pixels, selected, pulse: 1, curtain, blinkA, switched, measure: measuring ? { points: spots, words: sayMeasured(spots, unit, millimetres) } : undefined, pins: onlyPage === undefined ? props.pins : props.pins.filter((p) => p.page === onlyPage), area: comparing ? props.area : undefined,
+    look, a: sheetA, b: sheetB, comparing, changes: here, outlines: result?.picture.outlines ?? {}, pixels, heat, selected, pulse: 1, curtain, blinkA, switched, measure: measuring ? { points: spots, words: sayMeasured(spots, unit, millimetres) } : undefined, pins: onlyPage === undefined ? props.pins : props.pins.filter((p) => p.page === onlyPage), area: comparing ? props.area : undefined,
   };
   const stage = useStage(canvas, size, scene, whole);
 
@@ -72,9 +80,9 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
   }, []);
   useEffect(() => {
     if (!comparing || look !== 'blink' || paused) return undefined;
-    const timer = setInterval(() => setBlinkA((x) => !x), BLINK);
+    const timer = setInterval(() => setBlinkA((x) => !x), pace);
     return () => clearInterval(timer);
-  }, [comparing, look, paused]);
+  }, [comparing, look, paused, pace]);
   const chosen = comparing ? shown.find((c) => c.id === selected) : undefined;
   useEffect(() => {
     if (chosen?.part.page) setPage(chosen.part.page);
@@ -102,6 +110,7 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
   useKeys([
     { key: '+', says: 'Closer', run: () => stage.zoom(1.25, ...centre()) },
     { key: '-', says: 'Further away', run: () => stage.zoom(0.8, ...centre()) },
+    ...(pixels ? [{ key: 'g', says: 'Magnify what is under the pointer', run: () => setMagnifying((x) => !x) }] : []),
     { key: 'd', says: 'Measure distances and areas', run: measure },
     { key: '0', says: 'Whole page', run: () => whole && stage.fly(whole) },
     ...(comparing ? looks.map((l, i) => ({ key: String(i + 1), says: lookNames[l], run: () => chooseLook(l) })) : []),
@@ -112,6 +121,9 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
       <div className="ov-bar">
         {comparing && looks.map((l, i) => <Button key={l} size="sm" variant="outline-secondary" active={look === l} aria-pressed={look === l} onClick={() => chooseLook(l)} title={`Key ${i + 1}`}>{lookNames[l]}</Button>)}
         {comparing && look === 'blink' && <Button size="sm" variant="outline-secondary" onClick={() => setPaused((x) => !x)}>{paused ? 'Go on' : 'Stop'}</Button>}
+        {comparing && look === 'blink' && <select className="form-select form-select-sm ov-pages" aria-label="Pace" value={pace} onChange={(e) => setPace(Number(e.target.value))}>{paces.map(([name, ms]) => <option key={name} value={ms}>{name}</option>)}</select>}
+        {moved && <Button size="sm" variant="outline-secondary" active={!apart} aria-pressed={!apart} onClick={() => setApart((x) => !x)} title="A is moved, turned and scaled so that it lies over B">Laid over</Button>}
+        {pixels && <Button size="sm" variant="outline-secondary" active={magnifying} aria-pressed={magnifying} onClick={() => setMagnifying((x) => !x)} title="Key g">Magnify</Button>}
         {names.length > 1 && <select className="form-select form-select-sm ov-pages" aria-label="Page" value={page} onChange={(e) => setPage(e.target.value)}>{names.map((n) => <option key={n}>{n}</option>)}</select>}
         {layers.length > 0 && <Button size="sm" variant="outline-secondary" active={listing} aria-expanded={listing} onClick={() => setListing((x) => !x)}>Layers</Button>}
         <Button size="sm" variant="outline-secondary" active={measuring} aria-pressed={measuring} onClick={measure} title="Key d">Measure</Button>
@@ -132,7 +144,8 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
       </div>
       <div className="ov-canvas" ref={frame}>
         <canvas ref={canvas} tabIndex={0} role="img" aria-label={comparing ? `v${a.number} and v${b.number}, ${lookNames[look]}` : `v${b.number}`} data-drawn={Boolean(sheetB)} data-ready={Boolean(!props.waiting && (sheetB || atB === undefined) && (!comparing || sheetA || atA === undefined) && (sheetA || sheetB))}
-          style={props.pointing || measuring ? { cursor: 'crosshair' } : undefined}
+          style={props.pointing || measuring || magnifying ? { cursor: 'crosshair' } : undefined}
+          onPointerMove={(e) => magnifying && setPointer(stage.toPage(e.nativeEvent.offsetX, e.nativeEvent.offsetY))}
           onClick={(e) => {
             const [px, py] = [e.nativeEvent.offsetX, e.nativeEvent.offsetY], place = stage.toPage(px, py);
             const spot = measuring && !stage.dragged() ? stage.snapped(px, py) : undefined;
@@ -149,6 +162,7 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
         {comparing && look === 'side' && <><span className="ov-tag is-a">A v{a.number}</span><span className="ov-tag is-b is-mid">B v{b.number}</span></>}
         {comparing && look === 'curtain' && <><span className="ov-tag is-a">A v{a.number}</span><span className="ov-tag is-b">B v{b.number}</span></>}
         {comparing && look === 'blink' && <span className={`ov-tag ${blinkA ? 'is-a' : 'is-b'}`}>{blinkA ? `A v${a.number}` : `B v${b.number}`}</span>}
+        {magnifying && pointer && <Loupe a={comparing ? sheetA : undefined} b={sheetB} at={pointer} />}
         {listing && <Layers layers={layers} switched={switched} onSwitch={setSwitched} />}
         {props.waiting && <span className="ov-tag is-b" role="status">Comparing v{a.number} with v{b.number} …</span>}
         {head && (head.reduced ?? (b.format === 'svg' || undefined)) && <span className="ov-tag is-low">{head.reduced ?? 'Drawn from its outlines, because it is large: gradients, clips and pictures are simplified.'}</span>}
@@ -157,12 +171,21 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
       </div>
       {comparing && (
         <div className="ov-legend" aria-label="Legend">
-          {pixels ? <span>{look === 'overlay' || look === 'only' ? 'White: equal in A and B. Darker or coloured: different pixels.' : 'Pictures are shown as they are; only their bytes were compared.'}</span>
-            : <>{legend.map(([kind, says]) => <span key={kind}><span className={`ov-sign ov-${kind}`}>{signOf[kind]}</span> {says}</span>)}{look === 'overlay' && <span className="ov-quiet">faint: untouched</span>}</>}
+          {look === 'heat' && <HeatLegend at={pointer && props.difference ? differenceAt(props.difference, ...pointer) : undefined} />}
+          {pixels && !laid && <span>{look === 'overlay' || look === 'only' ? 'White: equal in A and B. Darker or coloured: different pixels.' : 'Pictures are shown as they are; only their bytes were compared.'}</span>}
+          {pixels && laid && look === 'overlay' && <span><span className="ov-swatch" style={{ background: '#B45309' }} /> only A is dark here <span className="ov-swatch" style={{ background: '#0F766E' }} /> only B is</span>}
+          {(!pixels || laid) && <>{legend.map(([kind, says]) => <span key={kind}><span className={`ov-sign ov-${kind}`}>{signOf[kind]}</span> {says}</span>)}{look === 'overlay' && <span className="ov-quiet">{pixels ? '' : 'faint: untouched'}</span>}</>}
         </div>
       )}
     </>
   );
+}
+
+const same = (m: readonly number[]): boolean => [1, 0, 0, 1, 0, 0].every((v, k) => v === m[k]);
+
+function HeatLegend({ at }: { at: number | undefined }): React.ReactNode {
+  const stops = Array.from({ length: 24 }, (_, k) => `rgb(${heatColour((HEAT_MOST * k) / 23).join(' ')})`);
+  return <span className="ov-heat">0 <span style={{ background: `linear-gradient(90deg, ${stops.join(', ')})` }} /> {HEAT_MOST} and more (CIEDE2000){at === undefined ? '' : `, here ${at.toFixed(1)}`}</span>;
 }
 
 /** Pages of what is shown, by name; and where the chosen one stands in A and in B. */

@@ -9,6 +9,7 @@ import { CanvasView } from './CanvasView.tsx';
 import type { Look } from './looks.ts';
 import type { Pin } from './pins.ts';
 import { TextView } from './TextView.tsx';
+import type { Difference } from './useDifference.ts';
 
 export interface ViewerProps {
   readonly file: FileEntry;
@@ -18,6 +19,8 @@ export interface ViewerProps {
   /** The comparison cannot be made; why is said beside the viewer. */
   readonly failed: boolean;
   readonly detail: VersionDetail | undefined;
+  /** Of two pictures: how much their squares differ. */
+  readonly difference: Difference | undefined;
   readonly result: ComparisonResponse | undefined;
   readonly shown: readonly Change[];
   readonly selected: string | undefined;
@@ -41,8 +44,8 @@ export interface ViewerProps {
   readonly over: boolean;
 }
 
-/** Pictures that a browser shows. A drawing must also have been readable. */
-const pictures: ReadonlySet<string> = new Set(['png', 'jpeg', 'gif', 'webp', 'avif']);
+/** Pictures that a browser shows, or is shown as PNG. A drawing must also have been readable. */
+const pictures: ReadonlySet<string> = new Set(['png', 'jpeg', 'gif', 'webp', 'avif', 'tiff']);
 /** Larger texts are offered for download only. */
 const LONGEST_TEXT = 4_000_000;
 

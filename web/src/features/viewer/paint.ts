@@ -15,6 +15,8 @@ export interface Sheet {
   readonly renderer?: SceneRenderer;
   /** The part of the design that the image shows. */
   readonly box: Box;
+  /** From pixels of the image to the page, where it does not just fill its box. */
+  readonly matrix?: readonly number[] | undefined;
 }
 
 export interface Scene {
@@ -37,6 +39,8 @@ export interface Scene {
   readonly pins: readonly Pin[];
   /** Part of the page that the list is limited to. */
   readonly area?: Box | undefined;
+  /** Of pictures: how much each square of the page differs, as an image over B's page. */
+  readonly heat?: CanvasImageSource | undefined;
   /** Layers that a person switched; a change of it is a reason to draw anew. */
   readonly switched: ReadonlyMap<string, boolean>;
 }
@@ -87,11 +91,16 @@ export function paint(surface: Surface, scene: Scene, camera: Camera): void {
     const now = scene.blinkA ? scene.a : scene.b;
     if (now) sheet(surface, now, camera, 1, false);
     halo(c, scene, camera);
+  } else if (scene.look === 'heat') {
+    if (scene.b) paper(c, scene.b, camera);
+    if (scene.heat && scene.b) picture(surface, { image: scene.heat, box: scene.b.box }, camera, 1, false, false);
+    halo(c, scene, camera);
   } else {
     const faint = scene.look === 'overlay' ? 0.35 : 0;
     clipped(c, whole, () => {
       for (const one of [scene.a, scene.b]) if (one) paper(c, one, camera);
-      if (scene.pixels) difference(surface, scene, camera);
+      if (scene.pixels && faint) tinted(surface, scene, camera);
+      else if (scene.pixels) difference(surface, scene, camera);
       else if (scene.b && faint) sheet(surface, scene.b, camera, faint, true);
       changes(c, scene, camera, 'both');
     });
@@ -124,7 +133,7 @@ function sheet(surface: Surface, s: Sheet, m: Camera, alpha: number, grey: boole
   picture(surface, s, m, alpha, grey);
 }
 
-function picture(surface: Surface, s: Sheet, m: Camera, alpha: number, grey: boolean): void {
+function picture(surface: Surface, s: Sheet, m: Camera, alpha: number, grey: boolean, smooth = true): void {
   const { context: c, width, height, ratio, moving } = surface;
   if (s.renderer) {
     c.drawImage(s.renderer.render(m, width, height, ratio, moving, grey), 0, 0, width, height);
@@ -136,9 +145,38 @@ function picture(surface: Surface, s: Sheet, m: Camera, alpha: number, grey: boo
   c.globalAlpha = alpha;
   if (grey) c.filter = 'grayscale(1)';
   c.imageSmoothingQuality = 'high';
-  const { box } = s;
-  c.drawImage(s.image, box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale);
+  c.imageSmoothingEnabled = smooth && m.scale < 4;
+  const { box, matrix } = s;
+  if (matrix) {
+    c.transform(m.scale, 0, 0, m.scale, m.x, m.y);
+    c.transform(...(matrix as [number, number, number, number, number, number]));
+    c.drawImage(s.image, 0, 0);
+  } else c.drawImage(s.image, box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale);
   c.restore();
+}
+
+/** Both pictures as ink of one colour each, one over the other: what both have is dark, what one has alone keeps its colour. */
+function tinted(surface: Surface, scene: Scene, m: Camera): void {
+  const { context: c, width, height, ratio } = surface;
+  for (const [one, colour, mode] of [[scene.a, inkOf.removed, 'source-over'], [scene.b, inkOf.added, 'multiply']] as const) {
+    if (!one) continue;
+    const layer = new OffscreenCanvas(Math.max(1, Math.round(width * ratio)), Math.max(1, Math.round(height * ratio))), l = layer.getContext('2d') as unknown as CanvasRenderingContext2D;
+    l.setTransform(ratio, 0, 0, ratio, 0, 0);
+    l.fillStyle = PAPER;
+    l.fillRect(0, 0, width, height);
+    picture({ ...surface, context: l }, one, m, 1, true);
+    l.globalCompositeOperation = 'screen';
+    l.fillStyle = colour;
+    l.fillRect(0, 0, width, height);
+    c.save();
+    c.globalCompositeOperation = mode;
+    c.beginPath();
+    const { box } = scene.b ?? one;
+    c.rect(box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale);
+    c.clip();
+    c.drawImage(layer, 0, 0, width, height);
+    c.restore();
+  }
 }
 
 /** What differs between two pictures stays dark; what is equal goes white. */

@@ -22,15 +22,15 @@ export const drawnFromParts = (version: Version | undefined): boolean => version
 const SMALL_SVG = 1_500_000;
 
 /** Loads the picture of a version. `box` is the part of the design that it shows; for plain pictures their own size counts. */
-export function useSheet(version: Version | undefined, box: Box | undefined, page: number | undefined): Loaded {
+export function useSheet(version: Version | undefined, box: Box | undefined, page: number | undefined, matrix?: readonly number[]): Loaded {
   // Of a large drawing the server says how it is to be drawn.
   const unsure = version?.format === 'svg' && version.size >= SMALL_SVG, { data: detail } = useSWR<VersionDetail, Error>(unsure ? `/versions/${version.id}` : null, (p: string) => call(p), { revalidateOnFocus: false });
   const scene = drawnFromParts(version) || (unsure && detail?.look.scene === true), known = !unsure || detail !== undefined;
-  const image = useImage(scene || !known ? undefined : version, box), drawn = useScene(scene ? version : undefined, page);
+  const image = useImage(scene || !known ? undefined : version, box, matrix), drawn = useScene(scene ? version : undefined, page);
   return scene ? drawn : image;
 }
 
-function useImage(version: Version | undefined, box: Box | undefined): Loaded {
+function useImage(version: Version | undefined, box: Box | undefined, matrix: readonly number[] | undefined): Loaded {
   const [loaded, setLoaded] = useState<{ id: string; image: HTMLImageElement | undefined }>();
   const id = version?.id;
   useEffect(() => {
@@ -49,8 +49,8 @@ function useImage(version: Version | undefined, box: Box | undefined): Loaded {
   const [sheet, setSheet] = useState<Sheet>();
   const [x0, y0, x1, y1] = box ?? [];
   useEffect(() => {
-    setSheet(image && { image, box: x0 === undefined ? [0, 0, image.naturalWidth, image.naturalHeight] : [x0, y0 as number, x1 as number, y1 as number] });
-  }, [image, x0, y0, x1, y1]);
+    setSheet(image && { image, box: x0 === undefined ? [0, 0, image.naturalWidth, image.naturalHeight] : [x0, y0 as number, x1 as number, y1 as number], matrix });
+  }, [image, x0, y0, x1, y1, matrix]);
   const broken = loaded !== undefined && loaded.id === id && !loaded.image;
   return { sheet: id ? sheet : undefined, broken: broken ? 'your browser cannot draw it' : undefined };
 }

@@ -1,6 +1,7 @@
 /** What runs in a worker thread: pure functions from bytes to results. The types of both ends are here. */
 import { gzipSync, zstdCompressSync } from 'node:zlib';
-import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, stepsOf, svgOf, type Box, type Reference, packRecipe, pictureOf, sketchOf, unpack, viewTag, zlibEngine, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
+import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, ReadError, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, stepsOf, svgOf, type Box, type Reference, packRecipe, sketchOf, unpack, viewTag, zlibEngine, pictureFormats, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
+import type { PictureCrop } from '@ovrel/core/node';
 import type { Look } from '../../contract/look.ts';
 import { chunkHash, HASH_BYTES } from '../store/codec.ts';
 
@@ -15,9 +16,11 @@ export type Task =
   | { readonly kind: 'unpack'; readonly bytes: Uint8Array; readonly hints: readonly DeflateSettings[] }
   | { readonly kind: 'deflate'; readonly bytes: Uint8Array; readonly settings: DeflateSettings }
   | { readonly kind: 'scene'; readonly source: Source; readonly page: number }
+  | { readonly kind: 'png'; readonly source: Source }
   | { readonly kind: 'drawing'; readonly source: Source; readonly page: number; readonly box?: Box }
   | { readonly kind: 'changes'; readonly a: Source; readonly b: Source; readonly as: 'dxf' | 'svg' }
   | { readonly kind: 'crops'; readonly a: Source; readonly b: Source; readonly most: number }
+  | { readonly kind: 'picture-crops'; readonly a: Source; readonly b: Source; readonly comparison: Pick<Comparison, 'causes' | 'changes'>; readonly most: number }
   | { readonly kind: 'locate'; readonly source: Source; readonly at: { readonly page: string; readonly x: number; readonly y: number; readonly reach: number } | { readonly part: number } }
   | { readonly kind: 'follow'; readonly a: Source; readonly b: Source; readonly parts: readonly number[] }
   | { readonly kind: 'steps'; readonly chain: readonly Source[]; readonly tolerance?: number }
@@ -34,9 +37,14 @@ export interface ComparisonResult {
   readonly picture: Picture;
 }
 
+/** As it is kept: of pictures with the differences of their squares, in base64. */
+export interface KeptComparison extends ComparisonResult {
+  readonly map?: string;
+}
+
 export interface Results {
   look: Look;
-  /** Compressed JSON of a ComparisonResult, and its summary. */
+  /** Compressed JSON of a KeptComparison, and its summary. */
   compare: { value: Uint8Array; summary: string };
   /** The opened stream and the recipe that rebuilds the container from it; null where nothing could be opened. */
   unpack: { stream: Uint8Array; recipe: string; opened: number; closed: number; settings: readonly DeflateSettings[] } | null;
@@ -44,11 +52,14 @@ export interface Results {
   cut: Cut;
   /** A packed scene (core/src/draw/packed.ts), gzipped; empty where the content has no such page. */
   scene: Uint8Array;
+  /** The picture as PNG; null where it cannot be decoded. */
+  png: Uint8Array | null;
   /** The page as an SVG drawing, in UTF-8; empty where the content has no such page. */
   drawing: Uint8Array;
   /** The changed parts alone, as a drawing in UTF-8. */
   changes: Uint8Array;
   crops: Crop[];
+  'picture-crops': PictureCrop[];
   /** The part at a point, or of a number; null where there is none. */
   locate: Located | null;
   /** For each part that was asked for, where it is in B; null where it is gone. */
@@ -79,16 +90,18 @@ export const returned = (task: Task, result: Results[Task['kind']]): ArrayBuffer
 
 const engines: readonly Engine[] = [zlibEngine];
 
-export function perform(task: Task): Results[Task['kind']] {
+export function perform(task: Task): Results[Task['kind']] | Promise<Results[Task['kind']]> {
   switch (task.kind) {
     case 'look': return look(task.source);
     case 'compare': return compareSources(task.a, task.b, task.tolerance);
     case 'unpack': return unpackBytes(task.bytes, task.hints);
     case 'deflate': return deflateBytes(task.bytes, task.settings);
     case 'scene': return sceneBytes(task.source, task.page);
+    case 'png': return asPng(task.source);
     case 'drawing': return drawingBytes(task.source, task.page, task.box);
     case 'changes': return changedParts(task.a, task.b, task.as);
     case 'crops': return crops(task.a, task.b, task.most);
+    case 'picture-crops': return pictureCrops(task.a, task.b, task.comparison, task.most);
     case 'locate': return locate(task.source, task.at);
     case 'follow': return follow(task.a, task.b, task.parts);
     case 'steps': return steps(task.chain, task.tolerance);
@@ -131,8 +144,9 @@ function drawingBytes({ bytes, name }: Source, page: number, box: Box | undefine
   return design?.pages[page] && !design.sequential ? new TextEncoder().encode(svgOf(design, page, box ? { box } : {})) : new Uint8Array();
 }
 
-function look({ bytes, name }: Source): Look {
+async function look({ bytes, name }: Source): Promise<Look> {
   const { format, level, design, problem } = open(bytes, name);
+  if (format && pictureFormats.has(format.id)) return lookAtPixels(bytes, format);
   const page = design?.pages[0];
   const tag = level === 'parts' && format?.id === 'svg' && page ? viewTag(bytes, page.box) : undefined;
   const tally = (names: string[]): Record<string, number> => names.reduce<Record<string, number>>((out, n) => Object.assign(out, { [n]: (out[n] ?? 0) + 1 }), {});
@@ -146,10 +160,27 @@ function look({ bytes, name }: Source): Look {
     parts: level === 'parts' ? design?.parts.length ?? 0 : 0,
     lines: level === 'text' ? design?.parts.length ?? 0 : 0,
     kinds: level === 'parts' ? tally(design?.parts.map((p) => p.kind) ?? []) : {},
-    notes: [...(design?.notes ?? [])],
+    picture: null, notes: [...(design?.notes ?? [])],
     viewTag: tag ?? null,
   };
 }
+
+async function lookAtPixels(bytes: Uint8Array, format: NonNullable<ReturnType<typeof open>['format']>): Promise<Look> {
+  const { decodePicture, lookAtPicture } = await import('@ovrel/core/node');
+  const nothing = { format: format.id, formatTitle: format.title, program: null, units: null, page: null, pages: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, viewTag: null };
+  try {
+    const { width, height, depth, density, profile, colours, transparent, pages, notes } = await lookAtPicture(bytes, format.id), all = width * height <= DECODED ? (await decodePicture(bytes, format.id)).notes : notes;
+    return {
+      ...nothing, level: 'pixels', problem: null, units: 'px', page: { box: [0, 0, width, height], unitMillimetres: density ? 25.4 / density : null }, pages: ['Picture'],
+      picture: { width, height, depth, density: density ?? null, profile: profile ?? null, colours, transparent, pages }, notes: [...all],
+    };
+  } catch (error) {
+    return { ...nothing, level: 'bytes', problem: error instanceof Error ? error.message : String(error), picture: null, notes: [] };
+  }
+}
+
+/** Pixels up to which a picture is decoded only to see whether it is whole. */
+const DECODED = 60_000_000;
 
 function unpackBytes(bytes: Uint8Array, hints: readonly DeflateSettings[]): Results['unpack'] {
   const found = unpack(bytes, engines, hints);
@@ -206,8 +237,24 @@ function crops(a: Source, b: Source, most: number): Crop[] {
   return cropsOf(comparison, designA, designB, most);
 }
 
-function compareSources(a: Source, b: Source, tolerance: number | undefined): Results['compare'] {
-  const compared = comparedSources(a, b, tolerance);
-  const result: ComparisonResult = { comparison: compared.comparison, picture: pictureOf(compared) };
-  return { value: zstdCompressSync(JSON.stringify(result)), summary: compared.comparison.summary };
+async function asPng({ bytes, name }: Source): Promise<Uint8Array | null> {
+  const { decodePicture, encodePng } = await import('@ovrel/core/node');
+  try {
+    return await encodePng((await decodePicture(bytes, open(bytes, name).format?.id ?? '')).bitmap);
+  } catch (error) {
+    if (error instanceof ReadError) return null;
+    throw error;
+  }
+}
+
+async function pictureCrops(a: Source, b: Source, comparison: Pick<Comparison, 'causes' | 'changes'>, most: number): Promise<PictureCrop[]> {
+  const { picturesCropped } = await import('@ovrel/core/node'), of = ({ bytes, name }: Source): { bytes: Uint8Array; format: string } => ({ bytes, format: open(bytes, name).format?.id ?? '' });
+  return picturesCropped(of(a), of(b), comparison, most);
+}
+
+async function compareSources(a: Source, b: Source, tolerance: number | undefined): Promise<Results['compare']> {
+  const { compareAny } = await import('@ovrel/core/node');
+  const { comparison, picture, map } = await compareAny({ ...a, opened: open(a.bytes, a.name) }, { ...b, opened: open(b.bytes, b.name) }, tolerance === undefined ? {} : { tolerance });
+  const result: KeptComparison = { comparison, picture, ...(map ? { map: Buffer.from(map).toString('base64') } : {}) };
+  return { value: zstdCompressSync(JSON.stringify(result)), summary: comparison.summary };
 }

@@ -54,7 +54,7 @@ function cover(w: Writer, { comparison, a, b, file, project }: Report): void {
     w.text(`SHA-256 ${v.hash.toString('hex')}`, 7, QUIET);
   }
   w.gap(8);
-  w.text(`${n(counts.added)} only in B, ${n(counts.removed)} only in A, ${n(counts.changed)} changed, ${n(counts.moved)} moved, ${n(counts.unchanged)} unchanged. Compared ${{ parts: 'part by part', text: 'line by line', bytes: 'byte by byte' }[comparison.level]}.`, 10);
+  w.text(`${n(counts.added)} only in B, ${n(counts.removed)} only in A, ${n(counts.changed)} changed, ${n(counts.moved)} moved, ${n(counts.unchanged)} unchanged. Compared ${{ parts: 'part by part', pixels: 'pixel by pixel', text: 'line by line', bytes: 'byte by byte' }[comparison.level]}.`, 10);
   for (const note of comparison.notes) w.text(note, 9, QUIET);
   w.gap(10);
   w.text(comparison.causes.length ? 'Causes' : comparison.summary, 13, INK, true);
@@ -63,26 +63,40 @@ function cover(w: Writer, { comparison, a, b, file, project }: Report): void {
   w.text(`Made ${said(new Date())} UTC. Engine ${comparison.engine}. Only in A: dashed amber. Only in B: teal.`, 7, QUIET);
 }
 
-async function pictures(w: Writer, document: PDFDocument, { comparison, a, b }: Report): Promise<void> {
-  if (comparison.level !== 'parts') return;
-  const crops = await runTask({ kind: 'crops', a: await sourceOf(a), b: await sourceOf(b), most: PICTURED }).catch((error: unknown) => {
+/** The pictures of a cause, as PNG; null where that side has nothing there. */
+type Shown = { readonly cause: string; readonly sides: readonly (() => Promise<Uint8Array | undefined>)[]; readonly missing: readonly boolean[] };
+
+async function shownOf({ comparison, a, b }: Report): Promise<Shown[]> {
+  try {
+    if (comparison.level === 'pixels') {
+      const crops = await runTask({ kind: 'picture-crops', a: await sourceOf(a), b: await sourceOf(b), comparison: { causes: comparison.causes, changes: comparison.changes }, most: PICTURED });
+      return crops.map((crop) => ({ cause: crop.cause, sides: [crop.a, crop.b].map((png) => async () => Promise.resolve(png)), missing: [crop.a === undefined, crop.b === undefined] }));
+    }
+    if (comparison.level !== 'parts') return [];
+    const crops = await runTask({ kind: 'crops', a: await sourceOf(a), b: await sourceOf(b), most: PICTURED });
+    return crops.map((crop) => ({ cause: crop.cause, sides: [crop.a, crop.b].map((svg) => async () => (svg ? drawThumbnail(Buffer.from(svg), 'svg', 900) : Promise.resolve(undefined))), missing: [crop.a === null, crop.b === null] }));
+  } catch (error) {
     if (error instanceof TooHeavy) return [];
     throw error;
-  });
+  }
+}
+
+async function pictures(w: Writer, document: PDFDocument, report: Report): Promise<void> {
+  const { comparison } = report, crops = await shownOf(report);
   for (const [i, crop] of crops.entries()) {
     const cause = comparison.causes.find((c) => c.id === crop.cause);
-    if (!cause || !(crop.a ?? crop.b)) continue;
+    if (!cause || crop.missing.every(Boolean)) continue;
     const height = 230;
     w.need(height + 40);
     w.text(`${comparison.causes.indexOf(cause) + 1}   ${cause.sentence}`, 11, INK, true);
     const width = (A4[0] - 2 * MARGIN - 12) / 2, top = w.y;
-    for (const [k, svg] of [crop.a, crop.b].entries()) {
+    for (const [k, draw] of crop.sides.entries()) {
       const x = MARGIN + k * (width + 12);
       w.page.drawText(k ? 'B' : 'A', { x, y: top - 10, size: 8, font: w.bold, color: QUIET });
       w.page.drawRectangle({ x, y: top - height, width, height: height - 14, borderColor: HAIR, borderWidth: 0.5 });
-      const png = svg && await drawThumbnail(Buffer.from(svg), 'svg', 900);
+      const png = await draw();
       if (!png) {
-        w.page.drawText(svg === null ? 'not on this page' : 'could not be drawn', { x: x + 8, y: top - height / 2, size: 8, font: w.plain, color: QUIET });
+        w.page.drawText(crop.missing[k] ? 'not on this page' : 'could not be drawn', { x: x + 8, y: top - height / 2, size: 8, font: w.plain, color: QUIET });
         continue;
       }
       const image = await document.embedPng(png), scale = Math.min((width - 6) / image.width, (height - 20) / image.height);

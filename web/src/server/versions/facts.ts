@@ -1,11 +1,11 @@
 /** What is computed about contents: once, in worker threads, and kept. */
 import { zstdCompressSync, zstdDecompressSync } from 'node:zlib';
-import { BYTES_NOTE, bytesChange, ENGINE, extensionOf, formatById, HEAD_BYTES, type Box, type Comparison, type Reference } from '@ovrel/core';
+import { BYTES_NOTE, bytesChange, ENGINE, extensionOf, formatById, HEAD_BYTES, pictureFormats, type Box, type Comparison, type Reference } from '@ovrel/core';
 import { lookSchema, type Look } from '../../contract/look.ts';
 import type { ComparisonResponse, Person } from '../../contract/api.ts';
 import { runTask, TooHeavy } from '../compute/pool.ts';
 import { drawable, drawThumbnail } from '../compute/thumbnail.ts';
-import type { ComparisonResult, Source } from '../compute/tasks.ts';
+import type { ComparisonResult, KeptComparison, Source } from '../compute/tasks.ts';
 import { config } from '../config.ts';
 import { db, many, one } from '../db/pool.ts';
 import { enqueue } from '../jobs/queue.ts';
@@ -32,6 +32,9 @@ function once<T>(key: string, work: () => Promise<T>): Promise<T> {
 const nameFor = (subject: Subject): string => `file.${extensionOf(subject.upload_name)}`;
 
 export const sourceOf = async (subject: Subject): Promise<Source> => ({ bytes: Uint8Array.from(await readWhole(subject.content_id)), name: nameFor(subject) });
+
+/** Contents that a comparison looks into. */
+const looksInto = (subject: Subject): boolean => hasReader(subject) || (subject.format !== null && pictureFormats.has(subject.format));
 
 export const hasReader = (subject: Subject): boolean => subject.format !== null && formatById(subject.format)?.read !== undefined;
 
@@ -61,11 +64,11 @@ export async function lookAt(subject: Subject): Promise<Look> {
 
 async function computeLook(subject: Subject): Promise<Look> {
   const blind = (problem: string): Look => ({
-    level: 'bytes', format: subject.format, formatTitle: null, problem, program: null, units: null, page: null, pages: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, notes: [], viewTag: null,
+    level: 'bytes', format: subject.format, formatTitle: null, problem, program: null, units: null, page: null, pages: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, picture: null, notes: [], viewTag: null,
   });
   if (Number(subject.size) > config.readLimit) return blind(`The file is larger than ${Math.round(config.readLimit / 1024 ** 2)} MB, so Ovrel keeps it but does not look into it.`);
   try {
-    return await runTask({ kind: 'look', source: hasReader(subject) ? await sourceOf(subject) : await headOf(subject) });
+    return await runTask({ kind: 'look', source: looksInto(subject) ? await sourceOf(subject) : await headOf(subject) });
   } catch (error) {
     if (error instanceof TooHeavy) return blind(error.message);
     throw error;
@@ -136,6 +139,20 @@ export async function drawingOf(subject: Subject, page: number, box?: Box): Prom
   }
 }
 
+/** A picture that browsers do not show, as PNG; undefined where it cannot be decoded. */
+export async function decodedPng(subject: Subject): Promise<Buffer | undefined> {
+  const known = await knownFact(subject.content_id, 'png');
+  if (known) return known.length ? known : undefined;
+  return once(`png ${subject.content_id}`, async () => {
+    const png = Number(subject.size) > config.readLimit ? null : await runTask({ kind: 'png', source: await sourceOf(subject) }).catch((error: unknown) => {
+      if (error instanceof TooHeavy) return null;
+      throw error;
+    });
+    await keepFact(subject.content_id, 'png', png ? Buffer.from(png) : Buffer.alloc(0));
+    return png ? Buffer.from(png) : undefined;
+  });
+}
+
 /** A page as arrays for a graphics processor, gzipped; empty where there is none. */
 export async function sceneBytesOf(subject: Subject, page: number): Promise<Buffer> {
   const kind = `scene.${page}.${extensionOf(subject.upload_name)}`.slice(0, 60), known = await knownFact(subject.content_id, kind);
@@ -152,9 +169,15 @@ export async function compareVersions(by: Person, a: string, b: string, toleranc
   await Promise.all([permitVersion(by, a), permitVersion(by, b)]);
   const [rowA, rowB] = await Promise.all([versionRow(a), versionRow(b)]);
   const value = await comparisonValue(rowA, rowB, tolerance);
-  const result = JSON.parse(zstdDecompressSync(value).toString('utf8')) as ComparisonResult;
-  const { comparison } = result;
-  return { ...result, comparison: { ...comparison, a: { ...comparison.a, name: `v${rowA.number}` }, b: { ...comparison.b, name: `v${rowB.number}` } } };
+  const { comparison, picture } = JSON.parse(zstdDecompressSync(value).toString('utf8')) as ComparisonResult;
+  return { picture, comparison: { ...comparison, a: { ...comparison.a, name: `v${rowA.number}` }, b: { ...comparison.b, name: `v${rowB.number}` } } };
+}
+
+/** The differences of two pictures' squares, as the core packs them; undefined where they are no pictures. */
+export async function differenceMap(by: Person, a: string, b: string): Promise<Buffer | undefined> {
+  await Promise.all([permitVersion(by, a), permitVersion(by, b)]);
+  const [rowA, rowB] = await Promise.all([versionRow(a), versionRow(b)]), { map } = JSON.parse(zstdDecompressSync(await comparisonValue(rowA, rowB)).toString('utf8')) as KeptComparison;
+  return map === undefined ? undefined : Buffer.from(map, 'base64');
 }
 
 async function comparisonValue(a: Subject, b: Subject, tolerance?: number): Promise<Buffer> {
@@ -172,7 +195,7 @@ async function comparisonValue(a: Subject, b: Subject, tolerance?: number): Prom
 async function computeComparison(a: Subject, b: Subject, tolerance: number | undefined): Promise<{ value: Uint8Array; summary: string }> {
   const small = Math.max(Number(a.size), Number(b.size)) <= config.readLimit;
   try {
-    if (small && hasReader(a) && hasReader(b)) return await runTask({ kind: 'compare', a: await sourceOf(a), b: await sourceOf(b), ...(tolerance === undefined ? {} : { tolerance }) });
+    if (small && looksInto(a) && looksInto(b)) return await runTask({ kind: 'compare', a: await sourceOf(a), b: await sourceOf(b), ...(tolerance === undefined ? {} : { tolerance }) });
     if (small) return await compareStreams(a, b, [...(await problemNotes(a, b)), BYTES_NOTE]);
     return await compareStreams(a, b, [`One of the files is larger than ${Math.round(config.readLimit / 1024 ** 2)} MB, so only the bytes were compared.`]);
   } catch (error) {

@@ -7,7 +7,7 @@ import { permitVersion } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { needsOf } from '../references/service.ts';
 import { readContent, readWhole } from '../store/reader.ts';
-import { drawingOf, lookAt, sceneBytesOf, thumbnailSoon } from './facts.ts';
+import { decodedPng, drawingOf, lookAt, sceneBytesOf, thumbnailSoon } from './facts.ts';
 import { versionRow, type VersionRow } from './rows.ts';
 
 /** Nothing runs, nothing is fetched, and the picture cannot act as a page. */
@@ -15,6 +15,8 @@ const POLICY = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; sa
 
 /** Pictures that every browser shows as they are. */
 const shown: ReadonlySet<string> = new Set(['svg', 'png', 'jpeg', 'gif', 'webp', 'avif']);
+/** Pictures that are decoded for browsers. */
+const decoded: ReadonlySet<string> = new Set(['tiff']);
 
 const safe = (type: string, etag: string): Record<string, string> => ({
   'content-type': type, 'content-security-policy': POLICY, 'x-content-type-options': 'nosniff', etag,
@@ -27,6 +29,7 @@ export async function viewOf(by: Person, versionId: string, ifNoneMatch: string 
   await permitVersion(by, versionId);
   const row = await versionRow(versionId);
   if (row.format === 'dxf') return drawnView(row, page, ifNoneMatch, box, download !== undefined);
+  if (row.format && decoded.has(row.format)) return decodedView(row, ifNoneMatch);
   const format = row.format && shown.has(row.format) ? formatById(row.format) : undefined;
   if (!format) throw noPicture('This kind of file has no picture to show.');
   const etag = `"view-${row.hash.toString('hex')}"`;
@@ -37,6 +40,14 @@ export async function viewOf(by: Person, versionId: string, ifNoneMatch: string 
   const pictures = tag ? await picturesThen(by, versionId) : new Map<string, string>();
   const pieces = tag ? (pictures.size ? shownWith(pictures, tagged(row.content_id, tag)) : tagged(row.content_id, tag)) : readContent(row.content_id);
   return new Response(streamOf(pieces), { headers: safe(tag || format.id !== 'svg' ? format.mime : `${format.mime}; charset=utf-16`, etag) });
+}
+
+async function decodedView(row: VersionRow, ifNoneMatch: string | null): Promise<Response> {
+  const etag = `"view-${ENGINE.replace('/', '-')}-${row.hash.toString('hex')}"`;
+  if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });
+  const png = await decodedPng(row);
+  if (!png) throw noPicture((await lookAt(row)).problem ?? 'The picture cannot be decoded.');
+  return new Response(Uint8Array.from(png), { headers: safe('image/png', etag) });
 }
 
 /** A page that no browser shows by itself, drawn from its parts. */

@@ -1,0 +1,88 @@
+/** Decodes pictures, colour-managed and upright, into sRGB. */
+import sharp, { type OutputInfo } from 'sharp';
+import { ReadError } from '../model/problem.ts';
+import { MOST_PIXELS, type Picture } from '../raster/picture.ts';
+
+const orientations: Readonly<Record<number, string>> = { 2: 'mirrored', 3: 'upside down', 4: 'mirrored, upside down', 5: 'mirrored, lying', 6: 'lying', 7: 'mirrored, lying', 8: 'lying' };
+
+export interface PictureFacts extends Omit<Picture, 'bitmap'> {
+  readonly width: number;
+  readonly height: number;
+}
+
+const options = { limitInputPixels: MOST_PIXELS, unlimited: false, sequentialRead: true } as const;
+
+/** What the file says of the picture, without decoding it. Throws ReadError with a sentence. */
+export async function lookAtPicture(bytes: Uint8Array, format: string): Promise<PictureFacts> {
+  const meta = await sharp(bytes, { ...options, failOn: 'none', limitInputPixels: false }).metadata().catch((error: unknown) => {
+    throw new ReadError(`The picture cannot be read: ${reasonOf(error)}.`);
+  });
+  const width = meta.autoOrient.width, height = meta.autoOrient.height, notes: string[] = [];
+  if (width * height > MOST_PIXELS) throw new ReadError(`The picture has ${Math.round((width * height) / 1e6).toLocaleString('en')} megapixels, which is more than the ${MOST_PIXELS / 1e6} that Ovrel looks into.`);
+  if (meta.orientation && orientations[meta.orientation]) notes.push(`The file says that it was taken ${orientations[meta.orientation]}; it is shown upright.`);
+  const depth = meta.depth === 'ushort' || meta.depth === 'short' ? 16 : meta.depth === 'uint' || meta.depth === 'float' ? 32 : meta.bitsPerSample && meta.bitsPerSample > 8 ? meta.bitsPerSample : 8;
+  const pages = meta.pages ?? 1;
+  if (pages > 1) notes.push(`It has ${pages} ${format === 'tiff' ? 'pages' : 'frames'}; the first is shown.`);
+  const profile = meta.icc ? profileName(meta.icc) : undefined;
+  if (meta.icc && profile === undefined) notes.push('Its colour profile is damaged; the colours are taken for sRGB.');
+  return { width, height, format, depth, density: meta.density === 72 ? undefined : meta.density, profile, colours: meta.space ?? 'srgb', transparent: meta.hasAlpha ?? false, pages, notes };
+}
+
+/** Throws ReadError where nothing can be decoded; a damaged picture comes as far as it goes, with a note. */
+export async function decodePicture(bytes: Uint8Array, format: string): Promise<Picture> {
+  const { width: _w, height: _h, notes, ...facts } = await lookAtPicture(bytes, format);
+  let damage: string | undefined;
+  const whole = (failOn: 'error' | 'none'): Promise<{ data: Buffer; info: OutputInfo }> => sharp(bytes, { ...options, failOn }).autoOrient().toColourspace('srgb').ensureAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
+  const { data, info } = await whole('error').catch((error: unknown) => {
+    damage = reasonOf(error);
+    return whole('none');
+  }).catch(() => {
+    throw new ReadError(`The picture cannot be decoded: ${damage ?? 'its data are damaged'}.`);
+  });
+  const bitmap = { width: info.width, height: info.height, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
+  return { ...facts, transparent: facts.transparent && seesThrough(bitmap.data), bitmap, notes: damage === undefined ? notes : [...notes, `The picture is damaged (${damage}). ${lostRows(bitmap)}`] };
+}
+
+function seesThrough(data: Uint8Array): boolean {
+  for (let p = 3; p < data.length; p += 4) if (data[p] !== 255) return true;
+  return false;
+}
+
+const reasonOf = (error: unknown): string => {
+  const first = (error instanceof Error ? error.message : String(error)).split('\n').find(Boolean) ?? 'its data are damaged';
+  return /premature end|truncat|read error|unexpected end/i.test(first) ? 'the file ends too early' : /unsupported image format|corrupt header/i.test(first) ? 'its header is damaged' : first.replace(/^(Input (buffer|file)( has|: )?|\w+: )/i, '').replace(/\.$/, '').slice(0, 120) || 'its data are damaged';
+};
+
+/** How much at the lower end is one colour, as decoders fill what is missing. */
+function lostRows({ width, height, data }: Picture['bitmap']): string {
+  const words = data.byteOffset % 4 ? new Uint32Array(Uint8Array.from(data).buffer) : new Uint32Array(data.buffer, data.byteOffset, data.length >> 2), fill = words[words.length - 1];
+  let y = height - 1;
+  while (y >= 0 && words.subarray(y * width, (y + 1) * width).every((v) => v === fill)) y--;
+  const share = Math.round((100 * (height - 1 - y)) / height);
+  return share > 0 ? `About ${share} % at its lower end could not be decoded.` : 'Some of it may be wrong.';
+}
+
+/** Lossless, without what the file said of itself. */
+export const encodePng = async ({ data, width, height }: Picture['bitmap']): Promise<Uint8Array> => new Uint8Array(await sharp(data, { raw: { width, height, channels: 4 } }).png({ compressionLevel: 4 }).toBuffer());
+
+/** The name in an ICC profile (ISO 15076-1, tag “desc”); undefined for one that is damaged. */
+export function profileName(icc: Uint8Array): string | undefined {
+  const view = new DataView(icc.buffer, icc.byteOffset, icc.byteLength);
+  if (icc.length < 132 || view.getUint32(36) !== 0x61637370) return undefined;
+  const count = Math.min(100, view.getUint32(128));
+  for (let k = 0; k < count && 144 + 12 * k <= icc.length; k++) {
+    if (view.getUint32(132 + 12 * k) !== 0x64657363) continue;
+    const at = view.getUint32(136 + 12 * k), size = view.getUint32(140 + 12 * k);
+    if (at + size > icc.length || size < 12) return undefined;
+    const text = view.getUint32(at) === 0x6d6c7563 ? utf16(icc, view, at) : new TextDecoder('latin1').decode(icc.subarray(at + 12, at + 12 + Math.min(size - 12, view.getUint32(at + 8))));
+    return text?.split('\0')[0]?.trim().slice(0, 80) ?? 'without a name';
+  }
+  return 'without a name';
+}
+
+/** The first text of a multi-language list. */
+function utf16(icc: Uint8Array, view: DataView, at: number): string | undefined {
+  if (at + 28 > icc.length || !view.getUint32(at + 8)) return undefined;
+  const length = view.getUint32(at + 20), from = at + view.getUint32(at + 24);
+  return from + length <= icc.length ? new TextDecoder('utf-16be').decode(icc.subarray(from, from + length)) : undefined;
+}

@@ -1,0 +1,5 @@
+/** What a viewer needs of pictures' differences. */
+export { THRESHOLD, CELL } from './difference.ts';
+export { unpackMap } from './packed-map.ts';
+export { regionsOf, type MapForRegions, type Region } from './regions.ts';
+export { deltaE, labOf } from './lab.ts';

@@ -1,0 +1,26 @@
+/** A decoded picture and what its file says of it. */
+import type { Bitmap } from './bitmap.ts';
+
+export interface Picture {
+  readonly bitmap: Bitmap;
+  /** Id of the format: png, jpeg … */
+  readonly format: string;
+  /** Bits a channel in the file; comparing is done with 8. */
+  readonly depth: number;
+  /** Pixels an inch; undefined where the file does not say. */
+  readonly density: number | undefined;
+  /** Name of the colour profile; undefined for none. */
+  readonly profile: string | undefined;
+  /** Colour model of the file: srgb, b-w, cmyk … */
+  readonly colours: string;
+  readonly transparent: boolean;
+  /** Pages or frames in the file; the first is looked at. */
+  readonly pages: number;
+  readonly notes: readonly string[];
+}
+
+/** Pixels of the largest picture that is looked into. A pair of them takes about 1 GB while it is compared. */
+export const MOST_PIXELS = 110_000_000;
+
+/** Ids of the formats that are compared by pixels. */
+export const pictureFormats: ReadonlySet<string> = new Set(['png', 'jpeg', 'gif', 'webp', 'avif', 'tiff']);
