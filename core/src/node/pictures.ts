@@ -25,8 +25,11 @@ export async function lookAtPicture(bytes: Uint8Array, format: string): Promise<
   if (pages > 1) notes.push(`It has ${pages} ${format === 'tiff' ? 'pages' : 'frames'}; the first is shown.`);
   const profile = meta.icc ? profileName(meta.icc) : undefined;
   if (meta.icc && profile === undefined) notes.push('Its colour profile is damaged; the colours are taken for sRGB.');
-  return { width, height, format, depth, density: meta.density === 72 ? undefined : meta.density, profile, colours: meta.space ?? 'srgb', transparent: meta.hasAlpha ?? false, pages, notes };
+  return { width, height, format, depth, density: saidDensity(meta.density), profile, colours: meta.space ?? 'srgb', transparent: meta.hasAlpha ?? false, pages, notes };
 }
+
+/** Programs write 72, or a pixel a millimetre, where nobody said anything. */
+const saidDensity = (density: number | undefined): number | undefined => (density === undefined || density === 72 || density < 30 ? undefined : density);
 
 /** Throws ReadError where nothing can be decoded; a damaged picture comes as far as it goes, with a note. */
 export async function decodePicture(bytes: Uint8Array, format: string): Promise<Picture> {

@@ -7,6 +7,10 @@ import { applyX, applyY, identity, inverse, multiply, type Matrix } from '../geo
 import { between, lightnessOf, Tones, words, type Bitmap, type Grey } from './bitmap.ts';
 import { logPolar, shifts, Spectrum, squared } from './fourier.ts';
 
+/** Taken out of their object once: they are called for every pixel. */
+const { PI, abs, ceil, cos, floor, hypot, max, min, round, sin, sqrt } = Math;
+const { isNaN } = Number;
+
 export interface Alignment {
   /** From the corners of A's pixels to those of B's. */
   readonly matrix: Matrix;
@@ -28,7 +32,7 @@ const shift = (x: number, y: number): Matrix => [1, 0, 0, 1, x, y];
 
 export function align(a: Bitmap, b: Bitmap): Alignment {
   if (sameInPlace(a, b)) return { matrix: identity, fit: 1, found: true };
-  const step = Math.max(1, Math.ceil(Math.max(a.width, a.height, b.width, b.height) / COARSE)), ga = lightnessOf(a, step), gb = lightnessOf(b, step);
+  const step = max(1, ceil(max(a.width, a.height, b.width, b.height) / COARSE)), ga = lightnessOf(a, step), gb = lightnessOf(b, step);
   const scale = [1 / step, 0, 0, 1 / step, 0, 0] as const, back = [step, 0, 0, step, 0, 0] as const;
   const coarse = (m: Matrix): Matrix => multiply(scale, multiply(m, back)), full = (m: Matrix): Matrix => multiply(back, multiply(m, scale));
   const asLarge: Matrix = [b.width / a.width, 0, 0, b.height / a.height, 0, 0], resized = a.width !== b.width || a.height !== b.height;
@@ -36,7 +40,7 @@ export function align(a: Bitmap, b: Bitmap): Alignment {
   const best = chosen(ga, gb, [() => plain, () => shifted(ga, gb, plain), () => flips(a, b).map(coarse), () => turned(ga, gb)]);
   if (best.fit < 0.35) return { matrix: resized ? asLarge : identity, fit: best.fit, found: false };
   let matrix = full(best.m);
-  for (let finer = step >> 1; finer >= 1 && Math.max(b.width, b.height) / finer <= 1600; finer >>= 1) {
+  for (let finer = step >> 1; finer >= 1 && max(b.width, b.height) / finer <= 1600; finer >>= 1) {
     const up = [1 / finer, 0, 0, 1 / finer, 0, 0] as const, down = [finer, 0, 0, finer, 0, 0] as const;
     matrix = multiply(down, multiply(refined(lightnessOf(a, finer), lightnessOf(b, finer), multiply(up, multiply(matrix, down))), up));
   }
@@ -66,16 +70,25 @@ function chosen(ga: Grey, gb: Grey, kinds: readonly (() => readonly Matrix[])[])
 /** True where enough of what has any detail is the same, pixel for pixel: then nothing was moved as a whole. */
 function sameInPlace(a: Bitmap, b: Bitmap): boolean {
   if (a.width !== b.width || a.height !== b.height) return false;
-  const p = words(a), q = words(b), n = p.length, stride = Math.max(1, Math.floor(n / 60_000)) | 1;
-  let detailed = 0, same = 0, differing = 0;
+  const p = words(a), q = words(b), n = p.length, stride = max(1, floor(n / 60_000)) | 1;
+  let edges = 0, sameEdges = 0, detailed = 0, same = 0, differing = 0;
   for (let i = 1; i < n; i += stride) {
+    const equal = p[i] === q[i] && p[i - 1] === q[i - 1];
     if (p[i] !== q[i]) differing++;
     if (p[i] === p[i - 1]) continue;
     detailed++;
-    if (p[i] === q[i] && p[i - 1] === q[i - 1]) same++;
+    if (equal) same++;
+    // Clear edges tell most: what is nearly flat looks nearly the same wherever it lies.
+    if (apart(p[i] as number, p[i - 1] as number) < EDGE) continue;
+    edges++;
+    if (equal) sameEdges++;
   }
-  return differing === 0 || (detailed > 200 && same > 0.3 * detailed);
+  return differing === 0 || (edges > 200 && sameEdges > 0.3 * edges) || (detailed > 200 && same > 0.7 * detailed);
 }
+
+/** How far two colours are from one another, channels added up. */
+const apart = (p: number, q: number): number => abs((p & 255) - (q & 255)) + abs(((p >> 8) & 255) - ((q >> 8) & 255)) + abs(((p >> 16) & 255) - ((q >> 16) & 255));
+const EDGE = 24;
 
 function flips(a: Bitmap, b: Bitmap): Matrix[] {
   const { width: w, height: h } = a, out: Matrix[] = [[-1, 0, 0, 1, w, 0], [1, 0, 0, -1, 0, h], [-1, 0, 0, -1, w, h]];
@@ -90,13 +103,13 @@ function flips(a: Bitmap, b: Bitmap): Matrix[] {
 function shifted(ga: Grey, gb: Grey, bases: readonly Matrix[]): Matrix[] {
   const to = Spectrum.of(squared(within(gb, identity, SQUARE), SQUARE), SQUARE);
   return bases.flatMap((base) => {
-    const from = Spectrum.of(squared(within(ga, base, SQUARE), SQUARE), SQUARE), k = Math.max(gb.width, gb.height, 1) / SQUARE;
+    const from = Spectrum.of(squared(within(ga, base, SQUARE), SQUARE), SQUARE), k = max(gb.width, gb.height, 1) / SQUARE;
     return shifts(from, to, 2).map(({ dx, dy }) => multiply(shift(dx * k, dy * k), base));
   });
 }
 
 /** A grey picture through a matrix, in a square that holds B's page. */
-function within(g: Grey, m: Matrix, size: number, longest = Math.max(g.width, g.height)): Grey {
+function within(g: Grey, m: Matrix, size: number, longest = max(g.width, g.height)): Grey {
   const k = longest / size, out = new Float32Array(size * size), back = inverse(m);
   let mean = 0;
   for (const v of g.data) mean += v;
@@ -104,7 +117,7 @@ function within(g: Grey, m: Matrix, size: number, longest = Math.max(g.width, g.
   for (let y = 0; y < size; y++) {
     for (let x = 0; x < size; x++) {
       const px = (x + 0.5) * k, py = (y + 0.5) * k, v = back ? between(g, applyX(back, px, py) - 0.5, applyY(back, px, py) - 0.5) : NaN;
-      out[y * size + x] = Number.isNaN(v) ? mean : v;
+      out[y * size + x] = isNaN(v) ? mean : v;
     }
   }
   return { width: size, height: size, data: out };
@@ -112,14 +125,14 @@ function within(g: Grey, m: Matrix, size: number, longest = Math.max(g.width, g.
 
 /** Turns and scalings from the spectra, each with its shift. */
 function turned(ga: Grey, gb: Grey): Matrix[] {
-  const longest = Math.max(ga.width, ga.height, gb.width, gb.height);
+  const longest = max(ga.width, ga.height, gb.width, gb.height);
   const a = Spectrum.of(squared(within(ga, identity, SQUARE, longest), SQUARE), SQUARE), to = within(gb, identity, SQUARE, longest), b = Spectrum.of(squared(to, SQUARE), SQUARE);
   const pa = logPolar(a), pb = logPolar(b), k = longest / SQUARE, ends = Spectrum.of(squared(to, SQUARE), SQUARE);
   return shifts(Spectrum.of(pa.square, SQUARE), Spectrum.of(pb.square, SQUARE), 3).flatMap(({ dx, dy }) => {
-    const angle = (Math.PI * dy) / SQUARE, s = pa.ratio ** -dx;
+    const angle = (PI * dy) / SQUARE, s = pa.ratio ** -dx;
     if (s < 0.3 || s > 3.3) return [];
-    return [angle, angle + Math.PI].flatMap((turn) => {
-      const cx = ga.width / 2, cy = ga.height / 2, c = Math.cos(turn) * s, n = Math.sin(turn) * s;
+    return [angle, angle + PI].flatMap((turn) => {
+      const cx = ga.width / 2, cy = ga.height / 2, c = cos(turn) * s, n = sin(turn) * s;
       const about = multiply(shift(gb.width / 2, gb.height / 2), multiply([c, n, -n, c, 0, 0], shift(-cx, -cy)));
       const from = Spectrum.of(squared(within(ga, about, SQUARE, longest), SQUARE), SQUARE);
       return shifts(from, ends, 1).map((p) => multiply(shift(p.dx * k, p.dy * k), about));
@@ -128,6 +141,7 @@ function turned(ga: Grey, gb: Grey): Matrix[] {
 }
 
 const TILE = 12;
+const FEWEST = 10;
 
 /** Median of the correlations of tiles that have any detail; less where little of the pictures lies over one another. */
 export function fitOf(ga: Grey, gb: Grey, m: Matrix): number {
@@ -140,7 +154,7 @@ export function fitOf(ga: Grey, gb: Grey, m: Matrix): number {
       for (let y = ty; y < ty + TILE; y++) {
         for (let x = tx; x < tx + TILE; x++) {
           const v = between(ga, applyX(back, x + 0.5, y + 0.5) - 0.5, applyY(back, x + 0.5, y + 0.5) - 0.5), w = gb.data[y * gb.width + x] as number;
-          if (Number.isNaN(v)) continue;
+          if (isNaN(v)) continue;
           n++;
           sa += v;
           sb += w;
@@ -154,21 +168,22 @@ export function fitOf(ga: Grey, gb: Grey, m: Matrix): number {
       seen++;
       const va = saa / n - (sa / n) ** 2, vb = sbb / n - (sb / n) ** 2;
       if (va < 0.5 && vb < 0.5) continue;
-      fits.push((sab / n - (sa * sb) / (n * n)) / Math.sqrt((va + 0.25) * (vb + 0.25)));
+      fits.push((sab / n - (sa * sb) / (n * n)) / sqrt((va + 0.25) * (vb + 0.25)));
     }
   }
   const corner = (x: number, y: number): [number, number] => [applyX(m, x, y), applyY(m, x, y)], [x0, y0] = corner(0, 0), [x1, y1] = corner(ga.width, 0), [x2, y2] = corner(0, ga.height);
-  const areaA = Math.abs((x1 - x0) * (y2 - y0) - (x2 - x0) * (y1 - y0)), areaB = gb.width * gb.height, covered = (seen / Math.max(1, all)) * areaB;
-  const share = covered / Math.max(1, Math.min(areaA, areaB));
-  if (fits.length < 3 || share < 0.2) return 0;
+  const areaA = abs((x1 - x0) * (y2 - y0) - (x2 - x0) * (y1 - y0)), areaB = gb.width * gb.height, covered = (seen / max(1, all)) * areaB;
+  const share = covered / max(1, min(areaA, areaB));
+  // A few tiles fit in many ways.
+  if (fits.length < FEWEST || share < 0.2) return 0;
   fits.sort((p, q) => p - q);
-  return (fits[fits.length >> 1] as number) * (0.8 + 0.2 * Math.min(1, share));
+  return (fits[fits.length >> 1] as number) * (0.8 + 0.2 * min(1, share));
 }
 
 /** Gauss–Newton steps of a turn, a scaling and a shift, with robust weights; gain and offset of lightness are left free. */
 export function refined(ga: Grey, gb: Grey, start: Matrix, steps = 12): Matrix {
   let m = start;
-  const { width: w, height: h } = gb, stride = Math.max(1, Math.floor(Math.sqrt((w * h) / 40_000)));
+  const { width: w, height: h } = gb, stride = max(1, floor(sqrt((w * h) / 40_000)));
   for (let n = 0; n < steps; n++) {
     const back = inverse(m);
     if (!back) return start;
@@ -177,7 +192,7 @@ export function refined(ga: Grey, gb: Grey, start: Matrix, steps = 12): Matrix {
     for (let y = 1; y < h - 1; y += stride) {
       for (let x = 1; x < w - 1; x += stride) {
         const px = x + 0.5, py = y + 0.5, v = at(px, py), gx = (at(px + 1, py) - at(px - 1, py)) / 2, gy = (at(px, py + 1) - at(px, py - 1)) / 2;
-        if (!Number.isNaN(v + gx + gy)) rows.push(px - w / 2, py - h / 2, v, gx, gy, gb.data[y * w + x] as number);
+        if (!isNaN(v + gx + gy)) rows.push(px - w / 2, py - h / 2, v, gx, gy, gb.data[y * w + x] as number);
       }
     }
     const count = rows.length / 6;
@@ -190,10 +205,16 @@ export function refined(ga: Grey, gb: Grey, start: Matrix, steps = 12): Matrix {
       svv += v * v;
       svw += v * t;
     }
-    const spread = svv / count - (sv / count) ** 2, gain = spread > 1e-6 ? Math.min(2, Math.max(0.5, (svw / count - (sv * sw) / (count * count)) / spread)) : 1, offset = sw / count - (gain * sv) / count;
-    const residuals: number[] = [];
-    for (let k = 0; k < rows.length; k += 6) residuals.push(Math.abs(gain * (rows[k + 2] as number) + offset - (rows[k + 5] as number)));
-    const sorted = Float64Array.from(residuals).sort(), bound = 4.7 * Math.max(0.05, 1.48 * (sorted[count >> 1] as number));
+    const spread = svv / count - (sv / count) ** 2, gain = spread > 1e-6 ? min(2, max(0.5, (svw / count - (sv * sw) / (count * count)) / spread)) : 1, offset = sw / count - (gain * sv) / count;
+    // A residual over its gradient is how far a pixel is off; flat places say nothing of that.
+    const residuals: number[] = [], telling: number[] = [];
+    for (let k = 0; k < rows.length; k += 6) {
+      const slope = sqrt((rows[k + 3] as number) ** 2 + (rows[k + 4] as number) ** 2), off = abs(gain * (rows[k + 2] as number) + offset - (rows[k + 5] as number)) / (slope + 0.5);
+      residuals.push(off);
+      if (slope > 1.5) telling.push(off);
+    }
+    if (telling.length < 20) return m;
+    const sorted = Float64Array.from(telling).sort(), bound = 4.7 * max(0.2, 1.48 * (sorted[telling.length >> 1] as number));
     // Unknowns: shift x, shift y, turn, growth.
     const system = Array.from({ length: 4 }, () => new Float64Array(5));
     for (let k = 0, i = 0; k < rows.length; k += 6, i++) {
@@ -209,9 +230,9 @@ export function refined(ga: Grey, gb: Grey, start: Matrix, steps = 12): Matrix {
     }
     const solved = solve(system);
     if (!solved) return m;
-    const [dx = 0, dy = 0, turn = 0, grow = 0] = solved.map((v) => Math.max(-20, Math.min(20, v))), c = 1 + grow;
+    const [dx = 0, dy = 0, turn = 0, grow = 0] = solved.map((v) => max(-20, min(20, v))), c = 1 + grow;
     m = multiply(multiply(shift(w / 2, h / 2), multiply([c, turn, -turn, c, dx, dy], shift(-w / 2, -h / 2))), m);
-    if (Math.abs(dx) + Math.abs(dy) + (Math.abs(turn) + Math.abs(grow)) * Math.max(w, h) < 0.003) break;
+    if (abs(dx) + abs(dy) + (abs(turn) + abs(grow)) * max(w, h) < 0.003) break;
   }
   return m;
 }
@@ -221,10 +242,10 @@ function solve(rows: readonly Float64Array[]): number[] | undefined {
   const n = rows.length, a = rows.map((r) => [...r]);
   for (let k = 0; k < n; k++) {
     let pivot = k;
-    for (let i = k + 1; i < n; i++) if (Math.abs(a[i]?.[k] as number) > Math.abs(a[pivot]?.[k] as number)) pivot = i;
+    for (let i = k + 1; i < n; i++) if (abs(a[i]?.[k] as number) > abs(a[pivot]?.[k] as number)) pivot = i;
     [a[k], a[pivot]] = [a[pivot] as number[], a[k] as number[]];
     const lead = a[k]?.[k] as number;
-    if (!(Math.abs(lead) > 1e-9)) return undefined;
+    if (!(abs(lead) > 1e-9)) return undefined;
     for (let i = 0; i < n; i++) {
       if (i === k) continue;
       const by = (a[i]?.[k] as number) / lead;
@@ -240,13 +261,13 @@ const COLUMNS = 9, ROWS = 7;
 const lightAt = ({ width, data }: Bitmap, x: number, y: number): number => {
   const p = 4 * (y * width + x), { linear, lightness } = Tones, alpha = (data[p + 3] as number) / 255;
   const light = 0.2126 * (linear[data[p] as number] as number) + 0.7152 * (linear[data[p + 1] as number] as number) + 0.0722 * (linear[data[p + 2] as number] as number);
-  return lightness[Math.round(4096 * (1 - alpha * (1 - light)))] as number;
+  return lightness[round(4096 * (1 - alpha * (1 - light)))] as number;
 };
 
 /** A piece of a picture as lightness. */
 function piece(of: Bitmap, x0: number, y0: number, w: number, h: number): Grey {
   const out = new Float32Array(w * h);
-  for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) out[y * w + x] = lightAt(of, Math.min(of.width - 1, Math.max(0, x0 + x)), Math.min(of.height - 1, Math.max(0, y0 + y)));
+  for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) out[y * w + x] = lightAt(of, min(of.width - 1, max(0, x0 + x)), min(of.height - 1, max(0, y0 + y)));
   return { width: w, height: h, data: out };
 }
 
@@ -254,10 +275,10 @@ function piece(of: Bitmap, x0: number, y0: number, w: number, h: number): Grey {
 function byPatches(a: Bitmap, b: Bitmap, m: Matrix): Matrix {
   const back = inverse(m), moves: { x: number; y: number; dx: number; dy: number; weight: number }[] = [];
   // Where B is much smaller than A, its patches hold more than a piece of A of their size.
-  if (!back || Math.hypot(back[0], back[1]) > 1.6) return m;
+  if (!back || hypot(back[0], back[1]) > 1.6) return m;
   for (let r = 0; r < ROWS; r++) {
     for (let c = 0; c < COLUMNS; c++) {
-      const spot = detailIn(b, Math.floor((c * b.width) / COLUMNS), Math.floor((r * b.height) / ROWS), Math.floor(b.width / COLUMNS), Math.floor(b.height / ROWS));
+      const spot = detailIn(b, floor((c * b.width) / COLUMNS), floor((r * b.height) / ROWS), floor(b.width / COLUMNS), floor(b.height / ROWS));
       const move = spot && patchMove(a, b, m, back, spot);
       if (move) moves.push(move);
     }
@@ -282,7 +303,7 @@ function byPatches(a: Bitmap, b: Bitmap, m: Matrix): Matrix {
     fitted = solve(system);
     if (!fitted) return m;
     const [dx = 0, dy = 0, turn = 0, grow = 0] = fitted;
-    const errors = moves.map((v) => Math.hypot(dx - turn * (v.y - cy) + grow * (v.x - cx) - v.dx, dy + turn * (v.x - cx) + grow * (v.y - cy) - v.dy)), sorted = [...errors].sort((p, q) => p - q), bound = 4 * Math.max(0.02, sorted[sorted.length >> 1] as number);
+    const errors = moves.map((v) => hypot(dx - turn * (v.y - cy) + grow * (v.x - cx) - v.dx, dy + turn * (v.x - cx) + grow * (v.y - cy) - v.dy)), sorted = [...errors].sort((p, q) => p - q), bound = 4 * max(0.02, sorted[sorted.length >> 1] as number);
     weights = moves.map((v, k) => ((errors[k] as number) < bound ? v.weight * (1 - ((errors[k] as number) / bound) ** 2) ** 2 : 0));
   }
   const [dx = 0, dy = 0, turn = 0, grow = 0] = fitted ?? [];
@@ -294,7 +315,7 @@ function detailIn(b: Bitmap, x0: number, y0: number, w: number, h: number): { x:
   let best: { x: number; y: number; strength: number } | undefined;
   for (let ty = 0; ty < 4; ty++) {
     for (let tx = 0; tx < 4; tx++) {
-      const x = Math.round(x0 + ((tx + 0.5) * w) / 4), y = Math.round(y0 + ((ty + 0.5) * h) / 4), half = PATCH >> 1;
+      const x = round(x0 + ((tx + 0.5) * w) / 4), y = round(y0 + ((ty + 0.5) * h) / 4), half = PATCH >> 1;
       if (x < half + 2 || y < half + 2 || x > b.width - half - 3 || y > b.height - half - 3) continue;
       let xx = 0, yy = 0, xy = 0;
       for (let py = y - half; py < y + half; py += 2) {
@@ -305,7 +326,7 @@ function detailIn(b: Bitmap, x0: number, y0: number, w: number, h: number): { x:
           xy += gx * gy;
         }
       }
-      const strength = (xx + yy) / 2 - Math.sqrt(((xx - yy) / 2) ** 2 + xy * xy);
+      const strength = (xx + yy) / 2 - sqrt(((xx - yy) / 2) ** 2 + xy * xy);
       if (strength > (best?.strength ?? 400)) best = { x, y, strength };
     }
   }
@@ -315,12 +336,12 @@ function detailIn(b: Bitmap, x0: number, y0: number, w: number, h: number): { x:
 function patchMove(a: Bitmap, b: Bitmap, m: Matrix, back: Matrix, spot: { x: number; y: number; strength: number }): { x: number; y: number; dx: number; dy: number; weight: number } | undefined {
   const half = PATCH >> 1, x0 = spot.x - half, y0 = spot.y - half, target = piece(b, x0, y0, PATCH, PATCH);
   const xs = [0, PATCH].flatMap((dx) => [0, PATCH].map((dy) => applyX(back, x0 + dx, y0 + dy))), ys = [0, PATCH].flatMap((dx) => [0, PATCH].map((dy) => applyY(back, x0 + dx, y0 + dy)));
-  const ax = Math.floor(Math.min(...xs)) - 4, ay = Math.floor(Math.min(...ys)) - 4, aw = Math.ceil(Math.max(...xs)) + 4 - ax, ah = Math.ceil(Math.max(...ys)) + 4 - ay;
+  const ax = floor(min(...xs)) - 4, ay = floor(min(...ys)) - 4, aw = ceil(max(...xs)) + 4 - ax, ah = ceil(max(...ys)) + 4 - ay;
   if (ax < 0 || ay < 0 || ax + aw > a.width || ay + ah > a.height || aw * ah > 40_000) return undefined;
   const source = piece(a, ax, ay, aw, ah), local = multiply(shift(-x0, -y0), multiply(m, shift(ax, ay)));
   const start = multiply(local, identity), end = shiftOnly(source, target, start);
-  if (!end || Math.hypot(end[0], end[1]) > 3) return undefined;
-  return { x: spot.x, y: spot.y, dx: end[0], dy: end[1], weight: Math.sqrt(spot.strength) };
+  if (!end || hypot(end[0], end[1]) > 3) return undefined;
+  return { x: spot.x, y: spot.y, dx: end[0], dy: end[1], weight: sqrt(spot.strength) };
 }
 
 /** The shift that lays one piece over another, by Gauss–Newton steps; undefined where they are unlike. */
@@ -335,7 +356,7 @@ function shiftOnly(source: Grey, target: Grey, m: Matrix): readonly [number, num
     for (let y = 0; y < target.height; y++) {
       for (let x = 0; x < target.width; x++) {
         const v = at(x + 0.5, y + 0.5), gx = (at(x + 1.5, y + 0.5) - at(x - 0.5, y + 0.5)) / 2, gy = (at(x + 0.5, y + 1.5) - at(x + 0.5, y - 0.5)) / 2, t = target.data[y * target.width + x] as number;
-        if (Number.isNaN(v + gx + gy)) continue;
+        if (isNaN(v + gx + gy)) continue;
         n0++;
         sv += v;
         st += t;
@@ -347,7 +368,7 @@ function shiftOnly(source: Grey, target: Grey, m: Matrix): readonly [number, num
     }
     if (n0 < 200) return undefined;
     const va = svv / n0 - (sv / n0) ** 2, vb = stt / n0 - (st / n0) ** 2, both = svt / n0 - (sv * st) / (n0 * n0);
-    if (va < 0.2 || both / Math.sqrt(va * (vb + 1e-6)) < 0.5) return undefined;
+    if (va < 0.2 || both / sqrt(va * (vb + 1e-6)) < 0.5) return undefined;
     const gain = both / va, offset = st / n0 - (gain * sv) / n0;
     for (let k = 0; k < rows.length; k += 4) {
       const gx = gain * (rows[k + 1] as number), gy = gain * (rows[k + 2] as number), e = gain * (rows[k] as number) + offset - (rows[k + 3] as number);
@@ -362,7 +383,7 @@ function shiftOnly(source: Grey, target: Grey, m: Matrix): readonly [number, num
     const sx = (yy * xe - xy * ye) / det, sy = (xx * ye - xy * xe) / det;
     dx += sx;
     dy += sy;
-    if (Math.abs(sx) + Math.abs(sy) < 0.002) break;
+    if (abs(sx) + abs(sy) < 0.002) break;
   }
   return [dx, dy];
 }
@@ -370,13 +391,13 @@ function shiftOnly(source: Grey, target: Grey, m: Matrix): readonly [number, num
 /** Whole numbers and exact sizes where the matrix is as good as that. */
 function snapped(m: Matrix, a: Bitmap, b: Bitmap, asLarge: Matrix): Matrix {
   const corners = [[0, 0], [a.width, 0], [0, a.height], [a.width, a.height]] as const;
-  const apart = (n: Matrix): number => Math.max(...corners.map(([x, y]) => Math.hypot(applyX(m, x, y) - applyX(n, x, y), applyY(m, x, y) - applyY(n, x, y))));
+  const farthest = (n: Matrix): number => max(...corners.map(([x, y]) => hypot(applyX(m, x, y) - applyX(n, x, y), applyY(m, x, y) - applyY(n, x, y))));
   const cx = a.width / 2, cy = a.height / 2, dx = applyX(m, cx, cy) - cx, dy = applyY(m, cx, cy) - cy;
-  const whole: Matrix[] = [identity, shift(Math.round(dx), Math.round(dy))];
-  const exact = whole.find((n) => apart(n) < STILL);
+  const whole: Matrix[] = [identity, shift(round(dx), round(dy))];
+  const exact = whole.find((n) => farthest(n) < STILL) ?? (hypot(dx, dy) < STILL && farthest(identity) < 5 * STILL ? identity : undefined);
   if (exact) return exact;
-  const likely = [asLarge, ...flips(a, b)].find((n) => apart(n) < 0.35);
+  const likely = [...(a.width === b.width && a.height === b.height ? [] : [asLarge]), ...flips(a, b)].find((n) => farthest(n) < 0.4 * max(1, hypot(m[0], m[1])));
   if (likely) return likely;
   const straight = shift(dx, dy);
-  return apart(straight) < STILL ? straight : m;
+  return farthest(straight) < STILL ? straight : m;
 }

@@ -11,6 +11,9 @@ import { regionsOf, type Region } from './regions.ts';
 import { toneBetween, type ToneChange } from './tone.ts';
 import { warp } from './warp.ts';
 
+/** Taken out of their object once: they are called for every pixel. */
+const { PI, abs, atan2, ceil, floor, hypot, log10, max, min, round, sqrt } = Math;
+
 export interface ComparedPictures {
   readonly changes: Change[];
   readonly causes: Cause[];
@@ -33,11 +36,11 @@ export function comparePictures(a: Picture, b: Picture): ComparedPictures {
   // Whatever changes all of a picture computes its pixels anew.
   const facts = [...whole, ...(whole.length && !lossy.has(b.format) ? [] : compression(a, b, alignment, map)), ...files(a, b)];
   const causes = [...facts.map(([kind, sentence, weight]) => ({ kind, sentence, weight, parts: 1, changes: [] as string[] })), ...groups(changes, b.bitmap)]
-    .sort((p, q) => q.weight - p.weight).map((c, n) => ({ id: `k${n + 1}`, ...c, weight: Math.round(c.weight * 100) / 100 }));
+    .sort((p, q) => q.weight - p.weight).map((c, n) => ({ id: `k${n + 1}`, ...c, weight: round(c.weight * 100) / 100 }));
   const tally = (kind: Change['kind']): number => changes.filter((c) => c.change.kind === kind).length;
   const notes = [
     ...(alignment.found ? [] : ['The two pictures have too little in common to be laid over one another; they are compared corner to corner.']),
-    ...(Math.max(a.depth, b.depth) > 8 ? ['Compared at 8 bits a channel.'] : []), ...(Math.max(a.pages, b.pages) > 1 ? ['Only the first page of each file was compared.'] : []),
+    ...(max(a.depth, b.depth) > 8 ? ['Compared at 8 bits a channel.'] : []), ...(max(a.pages, b.pages) > 1 ? ['Only the first page of each file was compared.'] : []),
   ];
   return {
     changes: changes.map((c) => c.change), causes, notes, alignment, map,
@@ -53,7 +56,7 @@ function squaresOf(labels: Int32Array, columns: number): Squares[] {
     if (k < 0 || k >= CLOSELY) continue;
     const list = (out[k] ??= []), n = (seen[k] = (seen[k] ?? 0) + 1);
     // Every one of the first, then ever fewer.
-    if (n <= 400 || n % Math.ceil(n / 400) === 0) list.push((i % columns) * CELL, Math.floor(i / columns) * CELL);
+    if (n <= 400 || n % ceil(n / 400) === 0) list.push((i % columns) * CELL, floor(i / columns) * CELL);
   }
   return out;
 }
@@ -62,11 +65,13 @@ interface Place {
   readonly change: Change;
   readonly nature: Nature;
   readonly region: Region;
+  readonly where: string;
 }
 
 /** Where all colours were changed, places that differ from that by less are no edits of their own. */
 const SLIGHT = 7;
 const followed: ReadonlySet<Nature> = new Set(['recoloured', 'brighter', 'darker', 'blurred', 'sharpened']);
+const MOVED = 16;
 /** Regions that are looked at closely for what was done to them; the others count as repainted. */
 const CLOSELY = 120;
 
@@ -75,9 +80,10 @@ function placesOf(a: Bitmap, b: Bitmap, found: readonly Region[], squares: reado
   const judged = found.map((region, k) => ({ region, nature: k < CLOSELY ? natureOf(a, b, region, squares[k] ?? []) : 'repainted' as const })).filter(({ region, nature }) => !toned || region.mean > SLIGHT || !followed.has(nature));
   const regions = judged.map((j) => j.region), natures = judged.map((j): Nature => j.nature), back = inverse(matrix), gone = new Set<number>(), out: Place[] = [];
   const from = new Map<number, number>();
-  regions.forEach((to, j) => {
-    if (j >= CLOSELY || natures[j] === 'removed') return;
-    const i = regions.findIndex((r, k) => k !== j && k < CLOSELY && !gone.has(k) && !from.has(k) && sameContent(a, r.box, b, to.box));
+  // Only the weightiest are looked for elsewhere: where there are many places, nothing was moved from one to another.
+  regions.slice(0, MOVED).forEach((to, j) => {
+    if (natures[j] === 'removed') return;
+    const i = regions.findIndex((r, k) => k !== j && k < MOVED && !gone.has(k) && !from.has(k) && sameContent(a, r.box, b, to.box));
     if (i < 0) return;
     gone.add(i);
     from.set(j, i);
@@ -85,16 +91,16 @@ function placesOf(a: Bitmap, b: Bitmap, found: readonly Region[], squares: reado
   regions.forEach((region, k) => {
     if (gone.has(k)) return;
     const source = regions[from.get(k) ?? -1], nature = source ? 'moved' : natures[k] as Nature, was = source?.box ?? region.box, id = `c${out.length + 1}`;
-    const part = { key: null, kind: 'place', name: whereOf(region.box, b), category: '', page: PICTURE_PAGE }, boxA = inA(was, back), colours = [meanColour(a, was), meanColour(b, region.box)] as const;
-    const kind = nature === 'added' ? 'added' : nature === 'removed' ? 'removed' : nature === 'moved' ? 'moved' : 'changed', moved = [Math.round(region.box[0] - was[0]), Math.round(region.box[1] - was[1])] as const;
+    const where = whereOf(region.box, b), part = { key: null, kind: 'place', name: `${out.length + 1}, ${where}`, category: '', page: PICTURE_PAGE }, boxA = inA(was, back), colours = [meanColour(a, was), meanColour(b, region.box)] as const;
+    const kind = nature === 'added' ? 'added' : nature === 'removed' ? 'removed' : nature === 'moved' ? 'moved' : 'changed', moved = [round(region.box[0] - was[0]), round(region.box[1] - was[1])] as const;
     out.push({
-      nature, region, change: {
+      nature, region, where, change: {
         id, kind, part, ...(kind === 'added' ? {} : { partA: part }), ...(kind === 'removed' ? {} : { partB: part }),
         what: [
           nature === 'moved' ? { aspect: 'placement', property: 'moved', from: `(${was[0]}, ${was[1]})`, to: `(${region.box[0]}, ${region.box[1]}), by (${moved.join(', ').replace(/-/g, '−')}) px` } : { aspect: 'image', property: words[nature], from: colours[0], to: colours[1] },
           { aspect: 'image', property: 'difference', from: '0', to: `${region.mean.toFixed(1)} on average, ${region.largest.toFixed(1)} at most, over ${region.area.toLocaleString('en')} px` },
         ],
-        boxA: kind === 'added' ? null : boxA, boxB: kind === 'removed' ? null : [...region.box], size: nature === 'moved' ? Math.hypot(...moved) : Math.hypot(region.box[2] - region.box[0], region.box[3] - region.box[1]),
+        boxA: kind === 'added' ? null : boxA, boxB: kind === 'removed' ? null : [...region.box], size: nature === 'moved' ? hypot(...moved) : hypot(region.box[2] - region.box[0], region.box[3] - region.box[1]),
       },
     });
   });
@@ -104,20 +110,20 @@ function placesOf(a: Bitmap, b: Bitmap, found: readonly Region[], squares: reado
 function inA(box: Region['box'], back: Matrix | undefined): Change['boxA'] {
   if (!back) return [...box];
   const xs = [box[0], box[2]].flatMap((x) => [box[1], box[3]].map((y) => applyX(back, x, y))), ys = [box[0], box[2]].flatMap((x) => [box[1], box[3]].map((y) => applyY(back, x, y)));
-  const round = (v: number): number => Math.round(v * 100) / 100;
-  return [round(Math.min(...xs)), round(Math.min(...ys)), round(Math.max(...xs)), round(Math.max(...ys))];
+  const cents = (v: number): number => round(v * 100) / 100;
+  return [cents(min(...xs)), cents(min(...ys)), cents(max(...xs)), cents(max(...ys))];
 }
 
 /** The mean colour as #rrggbb. */
 function meanColour(of: Bitmap, [x0, y0, x1, y1]: Region['box']): string {
-  const sum = [0, 0, 0], step = Math.max(1, Math.floor(Math.sqrt(((x1 - x0) * (y1 - y0)) / 4000)));
+  const sum = [0, 0, 0], step = max(1, floor(sqrt(((x1 - x0) * (y1 - y0)) / 4000)));
   let n = 0;
-  for (let y = Math.max(0, y0); y < Math.min(of.height, y1); y += step) {
-    for (let x = Math.max(0, x0); x < Math.min(of.width, x1); x += step, n++) {
+  for (let y = max(0, y0); y < min(of.height, y1); y += step) {
+    for (let x = max(0, x0); x < min(of.width, x1); x += step, n++) {
       for (let c = 0; c < 3; c++) sum[c] = (sum[c] as number) + (of.data[4 * (y * of.width + x) + c] as number);
     }
   }
-  return `#${sum.map((v) => Math.round(v / Math.max(1, n)).toString(16).padStart(2, '0')).join('')}`;
+  return `#${sum.map((v) => round(v / max(1, n)).toString(16).padStart(2, '0')).join('')}`;
 }
 
 const words: Readonly<Record<Nature, string>> = {
@@ -149,10 +155,10 @@ function groups(places: readonly Place[], { width, height }: Bitmap): Omit<Cause
   }
   return [...byNature.values()].map((list) => {
     const [first] = list as [Place], { nature, change } = first, area = list.reduce((n, p) => n + p.region.area, 0), share = area / (width * height);
-    const where = [...new Set(list.map((p) => p.change.part.name))], places = where.length > 2 ? '' : ` ${where.map(at).join(' and ')}`;
+    const where = [...new Set(list.map((p) => p.where))], places = where.length > 2 ? '' : ` ${where.map(at).join(' and ')}`;
     const by = nature === 'moved' ? change.what[0]?.to.replace(/^.*, by /, ' by ') ?? '' : '';
     const size = list.length === 1 ? `${first.region.box[2] - first.region.box[0]} × ${first.region.box[3] - first.region.box[1]} px` : plural(list.length, 'place');
-    return { kind: kinds[nature], sentence: `${sentences[nature]}${by}: ${size}${places}`, weight: 9 + Math.max(-3, Math.log10(share + 1e-6)) + Math.min(2, first.region.mean / 20), parts: list.length, changes: list.map((p) => p.change.id) };
+    return { kind: kinds[nature], sentence: `${sentences[nature]}${by}: ${size}${places}`, weight: 9 + max(-3, log10(share + 1e-6)) + min(2, first.region.mean / 20), parts: list.length, changes: list.map((p) => p.change.id) };
   });
 }
 
@@ -165,14 +171,14 @@ const sizeOf = ({ width, height }: Bitmap): string => `${width} × ${height}`;
 function geometry(a: Picture, b: Picture, { matrix: m, found }: Alignment): Fact[] {
   const from = a.bitmap, to = b.bitmap, out: Fact[] = [], resized = from.width !== to.width || from.height !== to.height;
   if (!found) return resized ? [['page', `Size ${sizeOf(from)} → ${sizeOf(to)} px`, 8]] : [];
-  const mirrored = m[0] * m[3] - m[1] * m[2] < 0, sx = Math.hypot(m[0], m[1]), sy = Math.hypot(m[2], m[3]), turn = (Math.atan2(m[1], m[0]) * 180) / Math.PI;
-  if (mirrored) out.push(['flipped', Math.abs(turn) > 135 ? 'Mirrored left to right' : Math.abs(turn) < 45 ? 'Mirrored top to bottom' : 'Mirrored across a diagonal', 8.5]);
-  else if (Math.abs(turn) > 0.03) out.push(['turned', `Turned by ${n(Math.abs(turn))}° ${turn > 0 ? 'clockwise' : 'anticlockwise'}`, 8.5]);
-  const scaled = Math.abs(sx - 1) > 0.0015 || Math.abs(sy - 1) > 0.0015;
-  if (scaled) out.push(['resampled', Math.abs(sx / sy - 1) < 0.01 ? `Resampled to ${n(sx * 100, 1)} %: ${sizeOf(from)} → ${sizeOf(to)} px` : `Stretched to ${n(sx * 100, 1)} % across and ${n(sy * 100, 1)} % down: ${sizeOf(from)} → ${sizeOf(to)} px`, 8]);
+  const mirrored = m[0] * m[3] - m[1] * m[2] < 0, sx = hypot(m[0], m[1]), sy = hypot(m[2], m[3]), turn = (atan2(m[1], m[0]) * 180) / PI;
+  if (mirrored) out.push(['flipped', abs(turn) > 135 ? 'Mirrored left to right' : abs(turn) < 45 ? 'Mirrored top to bottom' : 'Mirrored across a diagonal', 8.5]);
+  else if (abs(turn) > 0.03) out.push(['turned', `Turned by ${n(abs(turn))}° ${turn > 0 ? 'clockwise' : 'anticlockwise'}`, 8.5]);
+  const scaled = abs(sx - 1) > 0.0015 || abs(sy - 1) > 0.0015;
+  if (scaled) out.push(['resampled', abs(sx / sy - 1) < 0.01 ? `Resampled to ${n(sx * 100, 1)} %: ${sizeOf(from)} → ${sizeOf(to)} px` : `Stretched to ${n(sx * 100, 1)} % across and ${n(sy * 100, 1)} % down: ${sizeOf(from)} → ${sizeOf(to)} px`, 8]);
   const corners = [[0, 0], [from.width, 0], [0, from.height], [from.width, from.height]] as const, xs = corners.map(([x, y]) => applyX(m, x, y)), ys = corners.map(([x, y]) => applyY(m, x, y));
-  const sides = [Math.min(...xs), Math.min(...ys), to.width - Math.max(...xs), to.height - Math.max(...ys)], names = ['left', 'top', 'right', 'bottom'];
-  const plain = !mirrored && Math.abs(turn) <= 0.03;
+  const sides = [min(...xs), min(...ys), to.width - max(...xs), to.height - max(...ys)], names = ['left', 'top', 'right', 'bottom'];
+  const plain = !mirrored && abs(turn) <= 0.03;
   if (plain && resized) {
     const cut = sides.flatMap((v, k) => (v < -0.75 ? [`${n(-v, 0)} px at the ${names[k]}`] : [])), grown = sides.flatMap((v, k) => (v > 0.75 ? [`${n(v, 0)} px at the ${names[k]}`] : []));
     if (cut.length) out.push(['cropped', `Cropped: ${sizeOf(from)} → ${sizeOf(to)} px, ${cut.join(', ')} cut off`, 8.5]);
@@ -183,13 +189,13 @@ function geometry(a: Picture, b: Picture, { matrix: m, found }: Alignment): Fact
 
 function tones({ lightness, contrast, saturation, hue, cast }: ToneChange): Fact[] {
   const out: Fact[] = [];
-  if (Math.abs(lightness) > 0.8) out.push(['tone', `${lightness > 0 ? 'Brighter' : 'Darker'} overall, lightness ${lightness > 0 ? '+' : '−'}${n(Math.abs(lightness), 1)} of 100`, 8]);
-  if (Math.abs(contrast - 1) > 0.05) out.push(['tone', `${contrast > 1 ? 'More' : 'Less'} contrast, × ${n(contrast)}`, 7.9]);
+  if (abs(lightness) > 0.8) out.push(['tone', `${lightness > 0 ? 'Brighter' : 'Darker'} overall, lightness ${lightness > 0 ? '+' : '−'}${n(abs(lightness), 1)} of 100`, 8]);
+  if (abs(contrast - 1) > 0.05) out.push(['tone', `${contrast > 1 ? 'More' : 'Less'} contrast, × ${n(contrast)}`, 7.9]);
   if (saturation < 0.12) out.push(['tone', 'Colours removed', 8.2]);
-  else if (Math.abs(saturation - 1) > 0.06) out.push(['tone', `Colours ${saturation > 1 ? 'stronger' : 'weaker'}, × ${n(saturation)}`, 7.8]);
-  if (Math.abs(hue) > 2 && saturation >= 0.12) out.push(['tone', `Hues turned by ${n(hue, 0)}°`, 7.9]);
+  else if (abs(saturation - 1) > 0.06) out.push(['tone', `Colours ${saturation > 1 ? 'stronger' : 'weaker'}, × ${n(saturation)}`, 7.8]);
+  if (abs(hue) > 2 && saturation >= 0.12) out.push(['tone', `Hues turned by ${n(hue, 0)}°`, 7.9]);
   const [red, yellow] = cast;
-  if (Math.hypot(red, yellow) > 1.2 && saturation >= 0.12) out.push(['tone', `Tinted: more ${Math.abs(red) > Math.abs(yellow) ? (red > 0 ? 'red' : 'green') : yellow > 0 ? 'yellow' : 'blue'}`, 7.5]);
+  if (hypot(red, yellow) > 1.2 && saturation >= 0.12) out.push(['tone', `Tinted: more ${abs(red) > abs(yellow) ? (red > 0 ? 'red' : 'green') : yellow > 0 ? 'yellow' : 'blue'}`, 7.5]);
   return out;
 }
 
@@ -199,22 +205,22 @@ const EDGES = 0.03;
 /** How strong edges are after ÷ before, in quiet squares. */
 function sharpness(a: Bitmap, b: Bitmap, map: DifferenceMap): Fact[] {
   if (map.median < 0.2) return [];
-  const steps: [number, number][] = [], step = Math.max(1, Math.floor((map.columns * map.rows) / 60_000));
+  const steps: [number, number][] = [], step = max(1, floor((map.columns * map.rows) / 60_000));
   const largest = (of: Bitmap, x: number, y: number): number => {
     let most = 0;
     for (let k = 0; k < 3; k++) {
       const p = 4 * ((y + k) * of.width + x + k) + 1;
-      most = Math.max(most, Math.abs((of.data[p] as number) - (of.data[p + 4] as number)), Math.abs((of.data[p] as number) - (of.data[p + 4 * of.width] as number)));
+      most = max(most, abs((of.data[p] as number) - (of.data[p + 4] as number)), abs((of.data[p] as number) - (of.data[p + 4 * of.width] as number)));
     }
     return most;
   };
   for (let i = 0; i < map.plain.length; i += step) {
     if (!map.shared[i] || (map.beyond[i] as number) >= THRESHOLD) continue;
-    const x = (i % map.columns) * CELL, y = Math.floor(i / map.columns) * CELL;
+    const x = (i % map.columns) * CELL, y = floor(i / map.columns) * CELL;
     if (x + CELL < b.width && y + CELL < b.height) steps.push([largest(a, x, y), largest(b, x, y)]);
   }
-  steps.sort((p, q) => Math.max(...q) - Math.max(...p));
-  const strongest = steps.slice(0, Math.max(20, Math.floor(EDGES * steps.length))), sum = (side: 0 | 1): number => strongest.reduce((all, pair) => all + pair[side], 0), ratio = sum(0) > 0 ? sum(1) / sum(0) : 1;
+  steps.sort((p, q) => max(...q) - max(...p));
+  const strongest = steps.slice(0, max(20, floor(EDGES * steps.length))), sum = (side: 0 | 1): number => strongest.reduce((all, pair) => all + pair[side], 0), ratio = sum(0) > 0 ? sum(1) / sum(0) : 1;
   if (ratio < 0.75) return [['sharpness', `Blurred overall: edges × ${n(ratio)}`, 7.5]];
   return ratio > 1.3 ? [['sharpness', `Sharpened overall: edges × ${n(ratio)}`, 7.5]] : [];
 }
@@ -230,7 +236,7 @@ function compression(a: Picture, b: Picture, alignment: Alignment, { median }: D
 /** What the files say of themselves. */
 function files(a: Picture, b: Picture): Fact[] {
   const out: Fact[] = [], dpi = (v: number | undefined): string => (v === undefined ? 'not given' : `${n(v, 1)} dpi`);
-  if ((a.density ?? 0) !== (b.density ?? 0) && Math.abs((a.density ?? 0) - (b.density ?? 0)) > 0.6) out.push(['page', `Resolution ${dpi(a.density)} → ${dpi(b.density)}`, 3]);
+  if ((a.density ?? 0) !== (b.density ?? 0) && abs((a.density ?? 0) - (b.density ?? 0)) > 0.6) out.push(['page', `Resolution ${dpi(a.density)} → ${dpi(b.density)}`, 3]);
   if (a.profile !== b.profile) out.push(['profile', `Colour profile ${a.profile ?? 'none'} → ${b.profile ?? 'none'}`, 4]);
   if (a.depth !== b.depth) out.push(['property', `${a.depth} → ${b.depth} bits a channel`, 3]);
   if (a.colours !== b.colours) out.push(['profile', `Colour model ${a.colours} → ${b.colours}`, 5]);

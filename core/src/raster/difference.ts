@@ -7,6 +7,10 @@ import { words, type Bitmap } from './bitmap.ts';
 import { deltaE, labInto } from './lab.ts';
 import type { Tone } from './tone.ts';
 
+/** Taken out of their object once: they are called for every pixel. */
+const { abs, ceil, floor, log2, max, min, round, sqrt } = Math;
+const { isNaN } = Number;
+
 export const CELL = 4;
 
 export interface DifferenceMap {
@@ -37,7 +41,7 @@ const TEXTURE = 1.7;
 
 /** A colour map `tone` makes A's colours into B's first. */
 export function differenceOf(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined, tone: Tone | undefined): DifferenceMap {
-  const { width, height } = b, columns = Math.max(1, Math.ceil(width / CELL)), rows = Math.max(1, Math.ceil(height / CELL));
+  const { width, height } = b, columns = max(1, ceil(width / CELL)), rows = max(1, ceil(height / CELL));
   const plain = new Float32Array(columns * rows), busy = new Float32Array(columns * rows), light = new Float32Array(columns * rows), shared = new Uint8Array(columns * rows).fill(1), wa = words(a), wb = words(b);
   const means = new Float32Array(columns * rows), signed = new Float32Array(6 * columns * rows), sums = new Float32Array(6 * columns), quads = 2 * columns, labA = new Float32Array(3 * quads), labB = new Float32Array(3 * quads);
   const top: [Float32Array, Float32Array] = [new Float32Array(quads), new Float32Array(quads)];
@@ -52,7 +56,7 @@ export function differenceOf(a: Bitmap, b: Bitmap, covered: Uint8Array | undefin
         const cell = row * columns + (q >> 1), at = 3 * q;
         if (!equalQuads[q]) {
           const l1 = labA[at] as number, a1 = labA[at + 1] as number, b1 = labA[at + 2] as number, l2 = labB[at] as number, a2 = labB[at + 1] as number, b2 = labB[at + 2] as number;
-          const rough = Math.abs(l1 - l2) + Math.abs(a1 - a2) + Math.abs(b1 - b2);
+          const rough = abs(l1 - l2) + abs(a1 - a2) + abs(b1 - b2);
           const d = rough < 0.4 ? rough : deltaE(l1, a1, b1, l2, a2, b2), m = 6 * (q >> 1);
           plain[cell] = (plain[cell] as number) + d * d;
           sums[m] = (sums[m] as number) + l1;
@@ -71,13 +75,13 @@ export function differenceOf(a: Bitmap, b: Bitmap, covered: Uint8Array | undefin
         light[cell] = labB[at] as number;
         // How busy: steps of lightness to the neighbours, of the calmer picture.
         if (q > 0) {
-          const stepA = Math.abs((labA[at] as number) - (labA[at - 3] as number)), stepB = Math.abs((labB[at] as number) - (labB[at - 3] as number)), step = Math.min(stepA, stepB);
+          const stepA = abs((labA[at] as number) - (labA[at - 3] as number)), stepB = abs((labB[at] as number) - (labB[at - 3] as number)), step = min(stepA, stepB);
           if (step > (busy[cell] as number)) busy[cell] = step;
           if (q & 1 ? false : step > (busy[cell - 1] as number)) busy[cell - 1] = step;
         }
         const before = top[0][q] as number, beforeB = top[1][q] as number;
         if (y > 0) {
-          const step = Math.min(Math.abs((labA[at] as number) - before), Math.abs((labB[at] as number) - beforeB));
+          const step = min(abs((labA[at] as number) - before), abs((labB[at] as number) - beforeB));
           if (step > (busy[cell] as number)) busy[cell] = step;
           if (half === 0 && step > (busy[cell - columns] ?? Infinity)) busy[cell - columns] = step;
         }
@@ -85,7 +89,7 @@ export function differenceOf(a: Bitmap, b: Bitmap, covered: Uint8Array | undefin
         top[1][q] = labB[at] as number;
       }
     }
-    const n = Math.min(2, Math.ceil((height - row * CELL) / 2)) * 2;
+    const n = min(2, ceil((height - row * CELL) / 2)) * 2;
     for (let x = 0, m = 0; x < columns; x++, m += 6) {
       const i = row * columns + x, la = (sums[m] as number) / n, aa = (sums[m + 1] as number) / n, ba = (sums[m + 2] as number) / n, lb = (sums[m + 3] as number) / n, ab = (sums[m + 4] as number) / n, bb = (sums[m + 5] as number) / n;
       if (plain[i]) means[i] = deltaE(la, aa, ba, lb, ab, bb);
@@ -93,34 +97,34 @@ export function differenceOf(a: Bitmap, b: Bitmap, covered: Uint8Array | undefin
     }
     sums.fill(0);
   }
-  for (let i = 0; i < plain.length; i++) plain[i] = shared[i] ? Math.sqrt((plain[i] as number) / 4) : 0;
+  for (let i = 0; i < plain.length; i++) plain[i] = shared[i] ? sqrt((plain[i] as number) / 4) : 0;
   const quantiles = spreadOf(plain, shared), common = { columns, rows, plain, shared, ...quantiles }, texture = beyondNoise(plain, busy, light, shared, columns, rows);
   if (quantiles.noise < QUIET) {
     const fine = beyondNoise(means, busy, light, shared, columns, rows);
-    return { ...common, beyond: fine.map((v, i) => Math.max(v, texture[i] as number)) };
+    return { ...common, beyond: fine.map((v, i) => max(v, texture[i] as number)) };
   }
   // Noise cancels out within larger squares, paint does not; but a texture that was smoothed keeps its mean.
   const wide = windows(signed, columns, rows), beyond = beyondNoise(wide, busy, light, shared, columns, rows);
   for (let i = 0; i < beyond.length; i++) {
     // Squares that only lie beside a change are not part of it.
     const own = (means[i] as number) < 0.4 * (wide[i] as number) ? 0 : beyond[i] as number;
-    beyond[i] = Math.max(own, (texture[i] as number) / TEXTURE);
+    beyond[i] = max(own, (texture[i] as number) / TEXTURE);
   }
   return { ...common, beyond };
 }
 
 function spreadOf(plain: Float32Array, shared: Uint8Array): { noise: number; median: number } {
-  const stride = Math.max(1, Math.floor(plain.length / 20_000)) | 1, list: number[] = [];
+  const stride = max(1, floor(plain.length / 20_000)) | 1, list: number[] = [];
   for (let i = 0; i < plain.length; i += stride) if (shared[i]) list.push(plain[i] as number);
   const sorted = Float32Array.from(list).sort();
-  return { noise: sorted[Math.floor(0.75 * sorted.length)] ?? 0, median: sorted[sorted.length >> 1] ?? 0 };
+  return { noise: sorted[floor(0.75 * sorted.length)] ?? 0, median: sorted[sorted.length >> 1] ?? 0 };
 }
 
 /** Differences of the means of 2 × 2 squares; each square has the largest of the four that it is in. */
 function windows(signed: Float32Array, columns: number, rows: number): Float32Array {
   const out = new Float32Array(columns * rows);
-  for (let y = 0; y < Math.max(1, rows - 1); y++) {
-    for (let x = 0; x < Math.max(1, columns - 1); x++) {
+  for (let y = 0; y < max(1, rows - 1); y++) {
+    for (let x = 0; x < max(1, columns - 1); x++) {
       const i = y * columns + x, right = x + 1 < columns ? 1 : 0, down = y + 1 < rows ? columns : 0, four = [i, i + right, i + down, i + down + right];
       let l = 0, a = 0, b = 0, lb = 0, ab = 0, bb = 0;
       for (const k of four) {
@@ -131,7 +135,7 @@ function windows(signed: Float32Array, columns: number, rows: number): Float32Ar
         ab += signed[6 * k + 4] as number;
         bb += signed[6 * k + 5] as number;
       }
-      const d = Math.abs(l) + Math.abs(a) + Math.abs(b) < 0.4 ? 0 : deltaE((lb + l) / 4, (ab + a) / 4, (bb + b) / 4, lb / 4, ab / 4, bb / 4);
+      const d = abs(l) + abs(a) + abs(b) < 0.4 ? 0 : deltaE((lb + l) / 4, (ab + a) / 4, (bb + b) / 4, lb / 4, ab / 4, bb / 4);
       for (const k of four) if (d > (out[k] as number)) out[k] = d;
     }
   }
@@ -142,7 +146,7 @@ function windows(signed: Float32Array, columns: number, rows: number): Float32Ar
 function quadRow(a: Bitmap, b: Bitmap, wa: Uint32Array, wb: Uint32Array, y: number, covered: Uint8Array | undefined, labA: Float32Array, labB: Float32Array, equal: Uint8Array, shared: Uint8Array, cells: number, always: boolean): void {
   const { width, height } = b, down = y + 1 < height ? width : 0;
   for (let q = 0, x = 0; q < equal.length; q++, x += 2) {
-    const px = Math.min(x, width - 1), right = px + 1 < width ? 1 : 0, p = y * width + px, p1 = p + right, p2 = p + down, p3 = p2 + right;
+    const px = min(x, width - 1), right = px + 1 < width ? 1 : 0, p = y * width + px, p1 = p + right, p2 = p + down, p3 = p2 + right;
     if (covered && !(covered[p] && covered[p1] && covered[p2] && covered[p3])) shared[cells + (q >> 1)] = 0;
     const same = wa[p] === wb[p] && wa[p1] === wb[p1] && wa[p2] === wb[p2] && wa[p3] === wb[p3];
     equal[q] = same && !always ? 1 : 0;
@@ -170,7 +174,7 @@ function mean(d: Bitmap['data'], p: number, q: number, r: number, s: number, out
     blue = (d[p + 2] as number) + (d[q + 2] as number) + (d[r + 2] as number) + (d[s + 2] as number);
   } else {
     // On white, as the viewer shows it.
-    const on = (c: number): number => Math.round(((d[p + c] as number) * pa + (d[q + c] as number) * qa + (d[r + c] as number) * ra + (d[s + c] as number) * sa) / 255 + 1020 - pa - qa - ra - sa);
+    const on = (c: number): number => round(((d[p + c] as number) * pa + (d[q + c] as number) * qa + (d[r + c] as number) * ra + (d[s + c] as number) * sa) / 255 + 1020 - pa - qa - ra - sa);
     [red, green, blue] = [on(0), on(1), on(2)];
   }
   labInto(out, at, mixedLight[red] as number, mixedLight[green] as number, mixedLight[blue] as number);
@@ -178,26 +182,45 @@ function mean(d: Bitmap['data'], p: number, q: number, r: number, s: number, out
 
 /** Levels of business, times levels of lightness: dark colours are noisier. */
 const LIGHTS = 5;
-const levelOf = (busy: number, light: number): number => Math.min(LEVELS - 1, Math.floor(3 * Math.log2(1 + busy))) + LEVELS * Math.min(LIGHTS - 1, Math.floor(light / 20));
+const levelOf = (busy: number, light: number): number => min(LEVELS - 1, floor(3 * log2(1 + busy))) + LEVELS * min(LIGHTS - 1, floor(light / 20));
 /** Squares of each level that are looked at. */
 const SAMPLE = 4096;
 /** Fewer tell nothing: noise is then taken from busier squares, which have at least as much. */
 const FEW = 80;
+
+/** The bound of noise for each level of business. */
+function boundsBy(listOf: (level: number) => readonly number[], enough: (level: number) => boolean): Float32Array {
+  const out = new Float32Array(LEVELS).fill(NaN);
+  let busier = Infinity;
+  for (let k = LEVELS - 1; k >= 0; k--) {
+    const list = Float32Array.from(listOf(k)).sort(), at = (share: number): number => list[floor(share * list.length)] ?? 0;
+    // A calm place that differs more than busy ones was edited.
+    if (list.length >= FEW && enough(k)) busier = min(busier, at(0.5) + REACH * max(at(0.75) - at(0.5), at(0.5) - at(0.25)));
+    if (busier < Infinity) out[k] = busier;
+  }
+  // The busiest, too few for a level of their own, are as the next.
+  let known = 0;
+  for (let k = 0; k < LEVELS; k++) {
+    if (isNaN(out[k] as number)) out[k] = known * 1.5;
+    else known = out[k] as number;
+  }
+  return out;
+}
 
 /** Squares across a tile within which noise is taken to be alike. */
 const TILE = 24;
 
 /** The same bound, by place: for each tile of squares. */
 function localBounds(plain: Float32Array, shared: Uint8Array, columns: number, rows: number): Float32Array {
-  const across = Math.ceil(columns / TILE), down = Math.ceil(rows / TILE), out = new Float32Array(across * down), list = new Float32Array(TILE * TILE);
+  const across = ceil(columns / TILE), down = ceil(rows / TILE), out = new Float32Array(across * down), list = new Float32Array(TILE * TILE);
   for (let ty = 0; ty < down; ty++) {
     for (let tx = 0; tx < across; tx++) {
       let n = 0;
-      for (let y = ty * TILE; y < Math.min(rows, (ty + 1) * TILE); y++) {
-        for (let x = tx * TILE; x < Math.min(columns, (tx + 1) * TILE); x++) if (shared[y * columns + x]) list[n++] = plain[y * columns + x] as number;
+      for (let y = ty * TILE; y < min(rows, (ty + 1) * TILE); y++) {
+        for (let x = tx * TILE; x < min(columns, (tx + 1) * TILE); x++) if (shared[y * columns + x]) list[n++] = plain[y * columns + x] as number;
       }
-      const sorted = list.subarray(0, n).sort(), at = (share: number): number => sorted[Math.floor(share * n)] ?? 0;
-      out[ty * across + tx] = at(0.5) + REACH * Math.max(at(0.75) - at(0.5), at(0.5) - at(0.25));
+      const sorted = list.subarray(0, n).sort(), at = (share: number): number => sorted[floor(share * n)] ?? 0;
+      out[ty * across + tx] = at(0.5) + REACH * max(at(0.75) - at(0.5), at(0.5) - at(0.25));
     }
   }
   return out;
@@ -212,38 +235,22 @@ function beyondNoise(plain: Float32Array, busy: Float32Array, light: Float32Arra
     if (shared[i]) all[k] = (all[k] as number) + 1;
   }
   for (let i = 0; i < plain.length; i++) {
-    const k = levels[i] as number, stride = Math.max(1, Math.ceil((all[k] as number) / SAMPLE));
+    const k = levels[i] as number, stride = max(1, ceil((all[k] as number) / SAMPLE));
     if (shared[i] && (seen[k] = (seen[k] as number) + 1) % stride === 0) lists[k]?.push(plain[i] as number);
   }
   const bounds = new Float32Array(kinds), total = all.reduce((n, v) => n + v, 0);
+  const whole = boundsBy((k) => Array.from({ length: LIGHTS }, (_, l) => lists[l * LEVELS + k] ?? []).flat(), () => true);
   for (let l = 0; l < LIGHTS; l++) {
-    let busier = Infinity;
-    for (let k = LEVELS - 1; k >= 0; k--) {
-      const list = Float32Array.from(lists[l * LEVELS + k] ?? []).sort(), at = (share: number): number => list[Math.floor(share * list.length)] ?? 0, n = all[l * LEVELS + k] as number;
-      const known = list.length >= FEW && n >= 0.0005 * total;
-      // A calm place that differs more than busy ones was edited.
-      if (known) busier = Math.min(busier, at(0.5) + REACH * Math.max(at(0.75) - at(0.5), at(0.5) - at(0.25)));
-      bounds[l * LEVELS + k] = busier;
-    }
-    // The busiest, too few for a level of their own, are as the next.
-    for (let k = LEVELS - 1, last = Infinity; k >= 0; k--) {
-      const v = bounds[l * LEVELS + k] as number;
-      if (Number.isFinite(v)) last = Math.min(last, v);
-      else bounds[l * LEVELS + k] = NaN;
-    }
-    let known = 0;
-    for (let k = 0; k < LEVELS; k++) {
-      const v = bounds[l * LEVELS + k] as number;
-      if (Number.isNaN(v)) bounds[l * LEVELS + k] = known * 1.5;
-      else known = v;
-    }
+    const own = boundsBy((k) => lists[l * LEVELS + k] ?? [], (k) => (all[l * LEVELS + k] as number) >= 0.0005 * total);
+    // A lightness that only an edit has would otherwise explain itself.
+    for (let k = 0; k < LEVELS; k++) bounds[l * LEVELS + k] = min(own[k] || whole[k] || 0, 2 * (whole[k] ?? 0));
   }
-  const beyond = new Float32Array(plain.length), local = localBounds(plain, shared, columns, rows), across = Math.ceil(columns / TILE);
+  const beyond = new Float32Array(plain.length), local = localBounds(plain, shared, columns, rows), across = ceil(columns / TILE);
   for (let i = 0; i < plain.length; i++) {
     if (!shared[i]) continue;
-    const x = i % columns, general = bounds[levels[i] as number] as number, here = local[Math.floor((i - x) / columns / TILE) * across + Math.floor(x / TILE)] as number;
+    const x = i % columns, general = bounds[levels[i] as number] as number, here = local[floor((i - x) / columns / TILE) * across + floor(x / TILE)] as number;
     // What is usual here, but not so much that a large change explains itself.
-    const bound = Math.min(Math.max(here, general * 0.8), general * 2), v = plain[i] as number;
+    const bound = min(max(here, general * 0.8), general * 2), v = plain[i] as number;
     // As many thresholds as it is times the bound.
     beyond[i] = bound > THRESHOLD ? (v / bound) * THRESHOLD : v;
   }

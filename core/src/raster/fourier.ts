@@ -4,6 +4,9 @@
 import FFT from 'fft.js';
 import type { Grey } from './bitmap.ts';
 
+/** Taken out of their object once: they are called for every pixel. */
+const { PI, abs, cos, exp, floor, log, log1p, max, min, sin, sqrt } = Math;
+
 /** Complex values, real and imaginary part one after the other, rows from the top. */
 export class Spectrum {
   readonly size: number;
@@ -56,7 +59,7 @@ export function shifts(a: Spectrum, b: Spectrum, most = 1): Peak[] {
   const { size } = a, n = size * size, cross = new Float64Array(2 * n);
   for (let i = 0; i < n; i++) {
     const ar = a.values[2 * i] as number, ai = a.values[2 * i + 1] as number, br = b.values[2 * i] as number, bi = b.values[2 * i + 1] as number;
-    const re = br * ar + bi * ai, im = bi * ar - br * ai, length = Math.sqrt(re * re + im * im) + 1e-9;
+    const re = br * ar + bi * ai, im = bi * ar - br * ai, length = sqrt(re * re + im * im) + 1e-9;
     cross[2 * i] = re / length;
     cross[2 * i + 1] = im / length;
   }
@@ -67,12 +70,12 @@ export function shifts(a: Spectrum, b: Spectrum, most = 1): Peak[] {
     for (let y = 0; y < size; y++) {
       for (let x = 0; x < size; x++) {
         const v = values[2 * (y * size + x)] as number;
-        if (v > best && !taken.some(([tx, ty]) => Math.abs(tx - x) < 3 && Math.abs(ty - y) < 3)) [best, bx, by] = [v, x, y];
+        if (v > best && !taken.some(([tx, ty]) => abs(tx - x) < 3 && abs(ty - y) < 3)) [best, bx, by] = [v, x, y];
       }
     }
     taken.push([bx, by]);
     const part = (before: number, here: number, after: number): number => (after > before ? after / (after + here) : -before / (before + here)) || 0;
-    const dx = bx + part(Math.max(0, at(bx - 1, by)), best, Math.max(0, at(bx + 1, by))), dy = by + part(Math.max(0, at(bx, by - 1)), best, Math.max(0, at(bx, by + 1)));
+    const dx = bx + part(max(0, at(bx - 1, by)), best, max(0, at(bx + 1, by))), dy = by + part(max(0, at(bx, by - 1)), best, max(0, at(bx, by + 1)));
     out.push({ dx: dx > size / 2 ? dx - size : dx, dy: dy > size / 2 ? dy - size : dy, height: best });
   }
   return out;
@@ -80,29 +83,29 @@ export function shifts(a: Spectrum, b: Spectrum, most = 1): Peak[] {
 
 /** A grey picture in the middle of a square of its mean, faded out towards its edges, so that they are not seen as lines. */
 export function squared(grey: Grey, size: number): Float32Array {
-  const { width, height, data } = grey, out = new Float32Array(size * size), w = Math.min(width, size), h = Math.min(height, size), x0 = (size - w) >> 1, y0 = (size - h) >> 1;
+  const { width, height, data } = grey, out = new Float32Array(size * size), w = min(width, size), h = min(height, size), x0 = (size - w) >> 1, y0 = (size - h) >> 1;
   let mean = 0;
   for (const v of data) mean += v;
   mean /= data.length || 1;
-  const fade = (k: number, n: number): number => 0.5 - 0.5 * Math.cos((2 * Math.PI * (k + 0.5)) / n);
+  const fade = (k: number, n: number): number => 0.5 - 0.5 * cos((2 * PI * (k + 0.5)) / n);
   for (let y = 0; y < h; y++) for (let x = 0; x < w; x++) out[(y + y0) * size + x + x0] = ((data[y * width + x] as number) - mean) * fade(x, w) * fade(y, h);
   return out;
 }
 
 /** Strengths of frequencies by direction (rows, half a turn) and logarithm of their number (columns): turns and scalings become shifts. */
 export function logPolar(spectrum: Spectrum): { square: Float32Array; ratio: number } {
-  const { size, values } = spectrum, out = new Float32Array(size * size), most = size / 2, ratio = Math.exp(Math.log(most) / size);
+  const { size, values } = spectrum, out = new Float32Array(size * size), most = size / 2, ratio = exp(log(most) / size);
   const strength = (x: number, y: number): number => {
     const i = 2 * (((y + size) % size) * size + ((x + size) % size));
-    return Math.log1p(Math.sqrt((values[i] as number) ** 2 + (values[i + 1] as number) ** 2));
+    return log1p(sqrt((values[i] as number) ** 2 + (values[i + 1] as number) ** 2));
   };
   for (let row = 0; row < size; row++) {
-    const angle = (Math.PI * row) / size, c = Math.cos(angle), s = Math.sin(angle);
+    const angle = (PI * row) / size, c = cos(angle), s = sin(angle);
     for (let k = 0; k < size; k++) {
-      const r = ratio ** k, fx = r * c, fy = r * s, x = Math.floor(fx), y = Math.floor(fy), px = fx - x, py = fy - y;
+      const r = ratio ** k, fx = r * c, fy = r * s, x = floor(fx), y = floor(fy), px = fx - x, py = fy - y;
       const value = (strength(x, y) * (1 - px) + strength(x + 1, y) * px) * (1 - py) + (strength(x, y + 1) * (1 - px) + strength(x + 1, y + 1) * px) * py;
       // Low frequencies say little of shape.
-      out[row * size + k] = value * Math.sin((Math.PI * k) / size);
+      out[row * size + k] = value * sin((PI * k) / size);
     }
   }
   let mean = 0;

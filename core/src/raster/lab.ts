@@ -1,9 +1,12 @@
 /** Colours as people see them: CIELAB (D65) and the difference CIEDE2000 (Sharma, Wu and Dalal 2005). */
 import { Tones } from './bitmap.ts';
 
+/** Taken out of their object once: they are called for every pixel. */
+const { PI, abs, atan2, cbrt, cos, exp, max, sin, sqrt } = Math;
+
 const STEPS = 4096;
 /** Cube-root part of CIELAB, of k/4096. */
-const root = Float32Array.from({ length: STEPS + 1 }, (_, k) => (k / STEPS > 216 / 24389 ? Math.cbrt(k / STEPS) : ((24389 / 27) * (k / STEPS) + 16) / 116));
+const root = Float32Array.from({ length: STEPS + 1 }, (_, k) => (k / STEPS > 216 / 24389 ? cbrt(k / STEPS) : ((24389 / 27) * (k / STEPS) + 16) / 116));
 
 const f = (t: number): number => {
   const at = t * STEPS, k = at | 0;
@@ -26,26 +29,26 @@ export function labOf(r: number, g: number, b: number): Float32Array {
   return out;
 }
 
-const POWER = 25 ** 7, degree = Math.PI / 180;
+const POWER = 25 ** 7, degree = PI / 180;
 
 /** CIEDE2000 of two colours; 1 is about what a person just notices. */
 export function deltaE(l1: number, a1: number, b1: number, l2: number, a2: number, b2: number): number {
-  const c1 = Math.sqrt(a1 * a1 + b1 * b1), c2 = Math.sqrt(a2 * a2 + b2 * b2), mean = (c1 + c2) / 2, m2 = mean * mean, m7 = m2 * m2 * m2 * mean;
-  const g = 0.5 * (1 - Math.sqrt(m7 / (m7 + POWER)));
-  const p1 = a1 * (1 + g), p2 = a2 * (1 + g), q1 = Math.sqrt(p1 * p1 + b1 * b1), q2 = Math.sqrt(p2 * p2 + b2 * b2);
-  const dl = l2 - l1, dc = q2 - q1, lm = (l1 + l2) / 2, cm = (q1 + q2) / 2, h1 = q1 === 0 ? 0 : Math.atan2(b1, p1), h2 = q2 === 0 ? 0 : Math.atan2(b2, p2);
+  const c1 = sqrt(a1 * a1 + b1 * b1), c2 = sqrt(a2 * a2 + b2 * b2), mean = (c1 + c2) / 2, m2 = mean * mean, m7 = m2 * m2 * m2 * mean;
+  const g = 0.5 * (1 - sqrt(m7 / (m7 + POWER)));
+  const p1 = a1 * (1 + g), p2 = a2 * (1 + g), q1 = sqrt(p1 * p1 + b1 * b1), q2 = sqrt(p2 * p2 + b2 * b2);
+  const dl = l2 - l1, dc = q2 - q1, lm = (l1 + l2) / 2, cm = (q1 + q2) / 2, h1 = q1 === 0 ? 0 : atan2(b1, p1), h2 = q2 === 0 ? 0 : atan2(b2, p2);
   let dh = h2 - h1, hm = (h1 + h2) / 2;
   if (q1 * q2 === 0) {
     dh = 0;
     hm = h1 + h2;
-  } else if (Math.abs(dh) > Math.PI) {
-    hm += hm < 0 ? Math.PI : -Math.PI;
-    dh += dh > 0 ? -2 * Math.PI : 2 * Math.PI;
+  } else if (abs(dh) > PI) {
+    hm += hm < 0 ? PI : -PI;
+    dh += dh > 0 ? -2 * PI : 2 * PI;
   }
-  const big = 2 * Math.sqrt(q1 * q2) * Math.sin(dh / 2);
-  const t = 1 - 0.17 * Math.cos(hm - 30 * degree) + 0.24 * Math.cos(2 * hm) + 0.32 * Math.cos(3 * hm + 6 * degree) - 0.2 * Math.cos(4 * hm - 63 * degree);
+  const big = 2 * sqrt(q1 * q2) * sin(dh / 2);
+  const t = 1 - 0.17 * cos(hm - 30 * degree) + 0.24 * cos(2 * hm) + 0.32 * cos(3 * hm + 6 * degree) - 0.2 * cos(4 * hm - 63 * degree);
   const around = (((hm / degree + 360) % 360) - 275) / 25, c7 = cm ** 7, l50 = (lm - 50) * (lm - 50);
-  const rt = -2 * Math.sqrt(c7 / (c7 + POWER)) * Math.sin(60 * degree * Math.exp(-around * around));
-  const sl = 1 + (0.015 * l50) / Math.sqrt(20 + l50), sc = 1 + 0.045 * cm, sh = 1 + 0.015 * cm * t, x = dl / sl, y = dc / sc, z = big / sh;
-  return Math.sqrt(Math.max(0, x * x + y * y + z * z + rt * y * z));
+  const rt = -2 * sqrt(c7 / (c7 + POWER)) * sin(60 * degree * exp(-around * around));
+  const sl = 1 + (0.015 * l50) / sqrt(20 + l50), sc = 1 + 0.045 * cm, sh = 1 + 0.015 * cm * t, x = dl / sl, y = dc / sc, z = big / sh;
+  return sqrt(max(0, x * x + y * y + z * z + rt * y * z));
 }

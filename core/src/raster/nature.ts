@@ -3,11 +3,14 @@ import type { Bitmap } from './bitmap.ts';
 import { labOf } from './lab.ts';
 import type { Region } from './regions.ts';
 
+/** Taken out of their object once: they are called for every pixel. */
+const { abs, floor, hypot, max, min, round, sqrt } = Math;
+
 export const natures = ['added', 'removed', 'moved', 'recoloured', 'brighter', 'darker', 'blurred', 'sharpened', 'repainted'] as const;
 export type Nature = (typeof natures)[number];
 
 /** Side of the sample that a region is judged by. */
-const SIDE = 48;
+const SIDE = 24;
 
 /** x and y of squares of 4 × 4 pixels, alternating. */
 export type Squares = readonly number[];
@@ -21,10 +24,10 @@ interface Sample {
 
 /** Pixels spread over a box; `grow` takes in its surroundings. */
 function sample(of: Bitmap, box: Region['box']): Sample {
-  const [x0, y0, x1, y1] = box, w = Math.min(SIDE, Math.max(1, x1 - x0)), h = Math.min(SIDE, Math.max(1, y1 - y0)), n = w * h, light = new Float32Array(n), green = new Float32Array(n), blue = new Float32Array(n);
+  const [x0, y0, x1, y1] = box, w = min(SIDE, max(1, x1 - x0)), h = min(SIDE, max(1, y1 - y0)), n = w * h, light = new Float32Array(n), green = new Float32Array(n), blue = new Float32Array(n);
   for (let y = 0; y < h; y++) {
     for (let x = 0; x < w; x++) {
-      const px = Math.min(of.width - 1, Math.max(0, Math.floor(x0 + ((x + 0.5) * (x1 - x0)) / w))), py = Math.min(of.height - 1, Math.max(0, Math.floor(y0 + ((y + 0.5) * (y1 - y0)) / h))), p = 4 * (py * of.width + px);
+      const px = min(of.width - 1, max(0, floor(x0 + ((x + 0.5) * (x1 - x0)) / w))), py = min(of.height - 1, max(0, floor(y0 + ((y + 0.5) * (y1 - y0)) / h))), p = 4 * (py * of.width + px);
       const [l = 0, a = 0, b = 0] = (of.data[p + 3] as number) < 8 ? [100, 0, 0] : labOf(of.data[p] as number, of.data[p + 1] as number, of.data[p + 2] as number);
       light[y * w + x] = l;
       green[y * w + x] = a;
@@ -37,7 +40,7 @@ function sample(of: Bitmap, box: Region['box']): Sample {
 const mean = (v: Float32Array): number => v.reduce((s, x) => s + x, 0) / v.length;
 const spread = (v: Float32Array): number => {
   const m = mean(v);
-  return Math.sqrt(v.reduce((s, x) => s + (x - m) ** 2, 0) / v.length);
+  return sqrt(v.reduce((s, x) => s + (x - m) ** 2, 0) / v.length);
 };
 
 function correlation(p: Float32Array, q: Float32Array): number {
@@ -48,17 +51,17 @@ function correlation(p: Float32Array, q: Float32Array): number {
     qq += ((q[i] as number) - mq) ** 2;
     pq += ((p[i] as number) - mp) * ((q[i] as number) - mq);
   }
-  return pp * qq > 0 ? pq / Math.sqrt(pp * qq) : 0;
+  return pp * qq > 0 ? pq / sqrt(pp * qq) : 0;
 }
 
 /** Mean step from pixel to pixel, at full size. */
 function sharpness(of: Bitmap, [x0, y0, x1, y1]: Region['box']): number {
   let sum = 0, n = 0;
-  const step = Math.max(1, Math.floor(Math.sqrt(((x1 - x0) * (y1 - y0)) / 10_000)));
+  const step = max(1, floor(sqrt(((x1 - x0) * (y1 - y0)) / 10_000)));
   for (let y = y0; y < y1 - 1; y += step) {
     for (let x = x0; x < x1 - 1; x += step) {
       const p = 4 * (y * of.width + x);
-      sum += Math.abs((of.data[p + 1] as number) - (of.data[p + 5] as number)) + Math.abs((of.data[p + 1] as number) - (of.data[p + 1 + 4 * of.width] as number));
+      sum += abs((of.data[p + 1] as number) - (of.data[p + 5] as number)) + abs((of.data[p + 1] as number) - (of.data[p + 1 + 4 * of.width] as number));
       n++;
     }
   }
@@ -69,7 +72,7 @@ function sharpness(of: Bitmap, [x0, y0, x1, y1]: Region['box']): number {
 function sampleOf(of: Bitmap, squares: Squares): Sample {
   const n = 2 * squares.length, light = new Float32Array(n), green = new Float32Array(n), blue = new Float32Array(n);
   for (let k = 0; k < n; k++) {
-    const s = 2 * (k >> 2), x = Math.min(of.width - 1, Math.max(0, (squares[s] as number) + (k & 1) * 2)), y = Math.min(of.height - 1, Math.max(0, (squares[s + 1] as number) + (k & 2))), p = 4 * (y * of.width + x);
+    const s = 2 * (k >> 2), x = min(of.width - 1, max(0, (squares[s] as number) + (k & 1) * 2)), y = min(of.height - 1, max(0, (squares[s + 1] as number) + (k & 2))), p = 4 * (y * of.width + x);
     const [l = 0, a = 0, b = 0] = (of.data[p + 3] as number) < 8 ? [100, 0, 0] : labOf(of.data[p] as number, of.data[p + 1] as number, of.data[p + 2] as number);
     light[k] = l;
     green[k] = a;
@@ -80,7 +83,7 @@ function sampleOf(of: Bitmap, squares: Squares): Sample {
 
 /** Squares around a region that are not of it. */
 function ringOf({ width, height }: Bitmap, [x0, y0, x1, y1]: Region['box'], squares: Squares): Squares {
-  const own = new Set<string>(), by = Math.max(8, Math.round(Math.max(x1 - x0, y1 - y0) * 0.25)), out: number[] = [], step = Math.max(4, 4 * Math.round((Math.max(x1 - x0, y1 - y0) + 2 * by) / 4 / 28));
+  const own = new Set<string>(), by = max(8, round(max(x1 - x0, y1 - y0) * 0.25)), out: number[] = [], step = max(4, 4 * round((max(x1 - x0, y1 - y0) + 2 * by) / 4 / 28));
   for (let k = 0; k < squares.length; k += 2) for (const dx of [-4, 0, 4]) for (const dy of [-4, 0, 4]) own.add(`${(squares[k] as number) + dx},${(squares[k + 1] as number) + dy}`);
   for (let y = y0 - by; y < y1 + by; y += step) for (let x = x0 - by; x < x1 + by; x += step) if (x >= 0 && y >= 0 && x < width && y < height && !own.has(`${x - (x % 4)},${y - (y % 4)}`)) out.push(x, y);
   return out;
@@ -89,22 +92,22 @@ function ringOf({ width, height }: Bitmap, [x0, y0, x1, y1]: Region['box'], squa
 /** How far the colours of a place are from those around it. */
 function standsOut(inside: Sample, ring: Sample): number {
   if (!ring.n) return 0;
-  return Math.hypot(mean(inside.light) - mean(ring.light), mean(inside.green) - mean(ring.green), mean(inside.blue) - mean(ring.blue)) + 0.7 * Math.abs(spread(inside.light) - spread(ring.light));
+  return hypot(mean(inside.light) - mean(ring.light), mean(inside.green) - mean(ring.green), mean(inside.blue) - mean(ring.blue)) + 0.7 * abs(spread(inside.light) - spread(ring.light));
 }
 
 /** `a` lies over `b`: both have one size. */
 export function natureOf(a: Bitmap, b: Bitmap, region: Region, squares: Squares): Nature {
   const { box } = region, p = sampleOf(a, squares), q = sampleOf(b, squares), alike = correlation(p.light, q.light), before = spread(p.light), after = spread(q.light);
-  const light = mean(q.light) - mean(p.light), colour = Math.hypot(mean(q.green) - mean(p.green), mean(q.blue) - mean(p.blue));
+  const light = mean(q.light) - mean(p.light), colour = hypot(mean(q.green) - mean(p.green), mean(q.blue) - mean(p.blue));
   const sharpA = sharpness(a, box), sharpB = sharpness(b, box);
-  if (alike > 0.85 && before > 1.5 && Math.abs(light) < 2.5 && colour < 3) {
+  if (alike > 0.85 && before > 1.5 && abs(light) < 2.5 && colour < 3) {
     if (sharpB < 0.75 * sharpA) return 'blurred';
     if (sharpB > 1.33 * sharpA) return 'sharpened';
   }
   const flat = before < 1.5 && after < 1.5;
   if ((alike > 0.85 && before > 1) || flat) {
-    if (colour > Math.max(3, Math.abs(light) * 0.6)) return 'recoloured';
-    if (Math.abs(light) > 1.5 && alike > 0.85 && !flat) return light > 0 ? 'brighter' : 'darker';
+    if (colour > max(3, abs(light) * 0.6)) return 'recoloured';
+    if (abs(light) > 1.5 && alike > 0.85 && !flat) return light > 0 ? 'brighter' : 'darker';
   }
   const ring = ringOf(b, box, squares), outA = standsOut(p, sampleOf(a, ring)), outB = standsOut(q, sampleOf(b, ring));
   if (outB > 4 && outA < 0.45 * outB) return 'added';
@@ -115,14 +118,16 @@ export function natureOf(a: Bitmap, b: Bitmap, region: Region, squares: Squares)
 /** Whether what stood in A at one region stands in B at the other; both boxes are about as large. */
 export function sameContent(a: Bitmap, from: Region['box'], b: Bitmap, to: Region['box']): boolean {
   const w = from[2] - from[0], h = from[3] - from[1], tw = to[2] - to[0], th = to[3] - to[1];
-  if (Math.abs(w - tw) > 8 + 0.1 * w || Math.abs(h - th) > 8 + 0.1 * h || w < 8 || h < 8) return false;
-  // Boxes are known to a square only: a few places around are tried.
+  if (abs(w - tw) > 8 + 0.1 * w || abs(h - th) > 8 + 0.1 * h || w < 8 || h < 8) return false;
   const p = sample(a, from);
   if (spread(p.light) < 1) return false;
-  for (let dy = -4; dy <= 4; dy += 1) {
-    for (let dx = -4; dx <= 4; dx += 1) {
+  const near = (q: Sample, reach: number): boolean => hypot(mean(p.light) - mean(q.light), mean(p.green) - mean(q.green), mean(p.blue) - mean(q.blue)) < reach;
+  if (!near(sample(b, [to[0], to[1], to[0] + w, to[1] + h]), 12)) return false;
+  // Boxes are known to a square only: a few places around are tried.
+  for (let dy = -4; dy <= 4; dy++) {
+    for (let dx = -4; dx <= 4; dx++) {
       const q = sample(b, [to[0] + dx, to[1] + dy, to[0] + dx + w, to[1] + dy + h]);
-      if (q.n === p.n && correlation(p.light, q.light) > 0.93 && Math.hypot(mean(p.light) - mean(q.light), mean(p.green) - mean(q.green), mean(p.blue) - mean(q.blue)) < 4) return true;
+      if (q.n === p.n && correlation(p.light, q.light) > 0.93 && near(q, 4)) return true;
     }
   }
   return false;

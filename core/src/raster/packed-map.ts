@@ -2,14 +2,17 @@
 import type { DifferenceMap } from './difference.ts';
 import type { MapForRegions } from './regions.ts';
 
+/** Taken out of their object once: they are called for every pixel. */
+const { floor, min, round } = Math;
+
 const STEP = 0.4;
 
 export function packMap({ plain, beyond }: Pick<DifferenceMap, 'plain' | 'beyond'>): Uint8Array {
   const out = new Uint8Array(2 * plain.length);
   for (let i = 0; i < plain.length; i++) {
-    out[i] = Math.min(255, Math.round((plain[i] as number) / STEP));
+    out[i] = min(255, round((plain[i] as number) / STEP));
     // Rounded down, so that nothing passes a threshold that it did not reach.
-    out[plain.length + i] = Math.min(255, Math.floor((beyond[i] as number) / STEP + 1e-4));
+    out[plain.length + i] = min(255, floor((beyond[i] as number) / STEP + 1e-4));
   }
   return out;
 }

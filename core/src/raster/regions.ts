@@ -1,6 +1,9 @@
 /** Changed places: squares beyond a threshold that a person would take for one, ranked. Fast enough to run while a slider moves. */
 import { CELL, type DifferenceMap } from './difference.ts';
 
+/** Taken out of their object once: they are called for every pixel. */
+const { ceil, hypot, max, min, round } = Math;
+
 export interface Region {
   /** left, top, right, bottom in pixels. */
   readonly box: readonly [number, number, number, number];
@@ -29,8 +32,8 @@ const MOST = 400;
 export function regionsOf(map: MapForRegions, size: { readonly width: number; readonly height: number }, threshold: number): { regions: Region[]; labels: Int32Array } {
   const { columns, rows, beyond, plain } = map, marked = new Uint8Array(columns * rows), labels = new Int32Array(columns * rows).fill(-1);
   for (let i = 0; i < marked.length; i++) marked[i] = (beyond[i] as number) >= threshold ? 1 : 0;
-  const reach = Math.max(2, Math.min(10, Math.round(Math.hypot(size.width, size.height) / 100 / CELL)));
-  const near = spread(marked, columns, rows, Math.ceil(reach / 2));
+  const reach = max(2, min(10, round(hypot(size.width, size.height) / 100 / CELL)));
+  const near = spread(marked, columns, rows, ceil(reach / 2));
   const found: { x0: number; y0: number; x1: number; y1: number; cells: number; sum: number; largest: number; evidence: number }[] = [], stack: number[] = [];
   for (let start = 0; start < near.length; start++) {
     if (!near[start] || labels[start] !== -1) continue;
@@ -40,13 +43,13 @@ export function regionsOf(map: MapForRegions, size: { readonly width: number; re
     for (let i = stack.pop(); i !== undefined; i = stack.pop()) {
       const x = i % columns, y = (i - x) / columns;
       if (marked[i]) {
-        region.x0 = Math.min(region.x0, x);
-        region.x1 = Math.max(region.x1, x);
-        region.y0 = Math.min(region.y0, y);
-        region.y1 = Math.max(region.y1, y);
+        region.x0 = min(region.x0, x);
+        region.x1 = max(region.x1, x);
+        region.y0 = min(region.y0, y);
+        region.y1 = max(region.y1, y);
         region.cells++;
         region.sum += plain[i] as number;
-        region.largest = Math.max(region.largest, plain[i] as number);
+        region.largest = max(region.largest, plain[i] as number);
         region.evidence += (beyond[i] as number) / threshold - 1;
       }
       for (const j of [x > 0 ? i - 1 : -1, x + 1 < columns ? i + 1 : -1, i - columns, i + columns]) {
@@ -64,7 +67,7 @@ export function regionsOf(map: MapForRegions, size: { readonly width: number; re
   return {
     labels,
     regions: kept.map(({ r }) => ({
-      box: [r.x0 * CELL, r.y0 * CELL, Math.min(size.width, (r.x1 + 1) * CELL), Math.min(size.height, (r.y1 + 1) * CELL)],
+      box: [r.x0 * CELL, r.y0 * CELL, min(size.width, (r.x1 + 1) * CELL), min(size.height, (r.y1 + 1) * CELL)],
       area: r.cells * CELL * CELL, mean: r.sum / r.cells, largest: r.largest, evidence: r.evidence,
     })),
   };

@@ -2,6 +2,9 @@
 import { applyX, applyY, inverse, type Matrix } from '../geometry/matrix.ts';
 import type { Bitmap } from './bitmap.ts';
 
+/** Taken out of their object once: they are called for every pixel. */
+const { abs, floor, hypot, max, min, round } = Math;
+
 export interface Warped {
   readonly bitmap: Bitmap;
   /** 1 for pixels that the picture covers; undefined where it covers all. */
@@ -9,14 +12,14 @@ export interface Warped {
 }
 
 /** True for matrices that only move by whole pixels, flip or turn by quarters: no colour is mixed. */
-export const isExact = (m: Matrix): boolean => m.every(Number.isInteger) && Math.abs(m[0] * m[3] - m[1] * m[2]) === 1;
+export const isExact = (m: Matrix): boolean => m.every(Number.isInteger) && abs(m[0] * m[3] - m[1] * m[2]) === 1;
 
 /** `to` gives the size of the page that is drawn on. Colours between pixels are mixed by a cubic (Keys 1981), smaller pictures by means. */
 export function warp(source: Bitmap, m: Matrix, to: { readonly width: number; readonly height: number }): Warped {
   if (isExact(m)) return exact(source, m, to);
   let from = source, matrix = m;
   // Means of four before a picture is made much smaller, so that no pixel is passed over.
-  while (Math.hypot(matrix[0], matrix[1]) < 0.67 && Math.hypot(matrix[2], matrix[3]) < 0.67 && from.width > 1 && from.height > 1) {
+  while (hypot(matrix[0], matrix[1]) < 0.67 && hypot(matrix[2], matrix[3]) < 0.67 && from.width > 1 && from.height > 1) {
     from = half(from);
     matrix = [matrix[0] * 2, matrix[1] * 2, matrix[2] * 2, matrix[3] * 2, matrix[4], matrix[5]];
   }
@@ -28,7 +31,7 @@ function exact(source: Bitmap, m: Matrix, { width, height }: { readonly width: n
   let all = true;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
-      const sx = Math.floor(applyX(back, x + 0.5, y + 0.5)), sy = Math.floor(applyY(back, x + 0.5, y + 0.5));
+      const sx = floor(applyX(back, x + 0.5, y + 0.5)), sy = floor(applyY(back, x + 0.5, y + 0.5));
       if (sx < 0 || sy < 0 || sx >= source.width || sy >= source.height) {
         all = false;
         continue;
@@ -42,7 +45,7 @@ function exact(source: Bitmap, m: Matrix, { width, height }: { readonly width: n
 
 /** Weights of the four pixels around, by the 64th of a pixel. */
 const weights = Float32Array.from({ length: 65 * 4 }, (_, k) => {
-  const t = Math.abs((k >> 2) / 64 + 1 - (k & 3));
+  const t = abs((k >> 2) / 64 + 1 - (k & 3));
   return t <= 1 ? 1.5 * t ** 3 - 2.5 * t ** 2 + 1 : t < 2 ? -0.5 * t ** 3 + 2.5 * t ** 2 - 4 * t + 2 : 0;
 });
 
@@ -57,12 +60,12 @@ function mixed(source: Bitmap, m: Matrix, { width, height }: { readonly width: n
         all = false;
         continue;
       }
-      const x0 = Math.floor(px), y0 = Math.floor(py), wx = 4 * Math.round((px - x0) * 64), wy = 4 * Math.round((py - y0) * 64), at = 4 * (y * width + x);
+      const x0 = floor(px), y0 = floor(py), wx = 4 * round((px - x0) * 64), wy = 4 * round((py - y0) * 64), at = 4 * (y * width + x);
       let r = 0, g = 0, b = 0, o = 0;
       for (let j = 0; j < 4; j++) {
-        const weightY = weights[wy + j] as number, row = Math.min(sh - 1, Math.max(0, y0 - 1 + j)) * sw;
+        const weightY = weights[wy + j] as number, row = min(sh - 1, max(0, y0 - 1 + j)) * sw;
         for (let i = 0; i < 4; i++) {
-          const p = 4 * (row + Math.min(sw - 1, Math.max(0, x0 - 1 + i))), weight = weightY * (weights[wx + i] as number);
+          const p = 4 * (row + min(sw - 1, max(0, x0 - 1 + i))), weight = weightY * (weights[wx + i] as number);
           r += weight * (data[p] as number);
           g += weight * (data[p + 1] as number);
           b += weight * (data[p + 2] as number);

@@ -71,7 +71,8 @@ export function About(p: Props): React.ReactNode {
         <dt>Kind</dt><dd>{look?.formatTitle ?? v.format ?? 'unknown kind'}</dd>
         {look?.level === 'parts' && <><dt>Parts</dt><dd>{look.parts.toLocaleString('en')}</dd></>}
         {look?.level === 'text' && <><dt>Lines</dt><dd>{look.lines.toLocaleString('en')}</dd></>}
-        {look?.page && <><dt>Page</dt><dd>{sayPage(look.page)}</dd></>}
+        {look?.picture && <><dt>Pixels</dt><dd>{look.picture.width} × {look.picture.height} px, {look.picture.depth} bits a channel{look.picture.transparent ? ', transparent' : ''}</dd><dt>Resolution</dt><dd>{look.picture.density ? `${Math.round(look.picture.density * 10) / 10} dpi` : 'not given'}</dd><dt>Colours</dt><dd>{look.picture.colours}, profile {look.picture.profile ?? 'none'}</dd></>}
+        {look?.page && (!look.picture || look.page.unitMillimetres) && <><dt>Page</dt><dd>{sayPage(look.page)}</dd></>}
         {look?.formatVersion && <><dt>Version of the format</dt><dd>{look.formatVersion}</dd></>}
         {look?.program && <><dt>Written by</dt><dd>{look.program}</dd></>}
         <dt>Size</dt><dd>{v.size.toLocaleString('en')} bytes</dd>

@@ -14,7 +14,7 @@ import { Loupe } from './Loupe.tsx';
 import type { Scene } from './paint.ts';
 import { useStage } from './stage.ts';
 import { printPicture, savePdf, savePicture } from './export.ts';
-import { drawnFromParts, useSheet } from './useSheet.ts';
+import { drawnFromParts, throughBox, useSheet } from './useSheet.ts';
 import { differenceAt, useHeat } from './useDifference.ts';
 import type { ViewerProps } from './Viewer.tsx';
 
@@ -22,6 +22,8 @@ import type { ViewerProps } from './Viewer.tsx';
 const paces = [['slow', 1400], ['even', 700], ['quick', 250]] as const;
 const noSwitches: ReadonlyMap<string, boolean> = new Map();
 const none: readonly Change[] = [];
+/** Places of pictures are drawn as their boxes. */
+const noOutlines = {};
 const noSpots: readonly Spot[] = [];
 
 const onPage = (changes: readonly Change[], page: string | undefined): readonly Change[] => (page === undefined ? changes : changes.filter((c) => c.part.page === page));
@@ -65,9 +67,10 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
     setSpots(noSpots);
     setMeasuring((x) => !x);
   };
-  const here = comparing ? onPage(shown, onlyPage) : none;
+  const placed = useMemo(() => (overlaid ? shown.map((c) => (c.boxA ? { ...c, boxA: throughBox(overlaid, c.boxA[2], c.boxA[3], c.boxA[0], c.boxA[1]) as NonNullable<Change['boxA']> } : c)) : shown), [shown, overlaid]);
+  const here = comparing ? onPage(placed, onlyPage) : none;
   const scene: Scene = {
-    look, a: sheetA, b: sheetB, comparing, changes: here, outlines: result?.picture.outlines ?? {}, pixels, heat, selected, pulse: 1, curtain, blinkA, switched, measure: measuring ? { points: spots, words: sayMeasured(spots, unit, millimetres) } : undefined, pins: onlyPage === undefined ? props.pins : props.pins.filter((p) => p.page === onlyPage), area: comparing ? props.area : undefined,
+    look, a: sheetA, b: sheetB, comparing, changes: here, outlines: laid ? noOutlines : result?.picture.outlines ?? noOutlines, pixels, heat, selected, pulse: 1, curtain, blinkA, switched, measure: measuring ? { points: spots, words: sayMeasured(spots, unit, millimetres) } : undefined, pins: onlyPage === undefined ? props.pins : props.pins.filter((p) => p.page === onlyPage), area: comparing ? props.area : undefined,
   };
   const stage = useStage(canvas, size, scene, whole);
 
@@ -83,7 +86,7 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
     const timer = setInterval(() => setBlinkA((x) => !x), pace);
     return () => clearInterval(timer);
   }, [comparing, look, paused, pace]);
-  const chosen = comparing ? shown.find((c) => c.id === selected) : undefined;
+  const chosen = comparing ? placed.find((c) => c.id === selected) : undefined;
   useEffect(() => {
     if (chosen?.part.page) setPage(chosen.part.page);
   }, [chosen]);

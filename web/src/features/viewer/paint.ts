@@ -155,28 +155,51 @@ function picture(surface: Surface, s: Sheet, m: Camera, alpha: number, grey: boo
   c.restore();
 }
 
-/** Both pictures as ink of one colour each, one over the other: what both have is dark, what one has alone keeps its colour. */
+/** The picture in grey; what A has darker keeps A's colour, what B has darker B's. */
 function tinted(surface: Surface, scene: Scene, m: Camera): void {
-  const { context: c, width, height, ratio } = surface;
-  for (const [one, colour, mode] of [[scene.a, inkOf.removed, 'source-over'], [scene.b, inkOf.added, 'multiply']] as const) {
-    if (!one) continue;
-    const layer = new OffscreenCanvas(Math.max(1, Math.round(width * ratio)), Math.max(1, Math.round(height * ratio))), l = layer.getContext('2d') as unknown as CanvasRenderingContext2D;
-    l.setTransform(ratio, 0, 0, ratio, 0, 0);
+  const { context: c, width, height } = surface, { a, b } = scene;
+  if (!a || !b) return;
+  const greyA = layer(surface, (l) => picture({ ...surface, context: l }, a, m, 1, true)), greyB = layer(surface, (l) => picture({ ...surface, context: l }, b, m, 1, true));
+  const whole = layer(surface, (l) => {
+    l.drawImage(greyA, 0, 0, width, height);
+    l.globalCompositeOperation = 'lighten';
+    l.drawImage(greyB, 0, 0, width, height);
+    l.globalCompositeOperation = 'source-over';
+    l.fillStyle = 'rgb(255 255 255 / 0.4)';
+    l.fillRect(0, 0, width, height);
+    l.globalCompositeOperation = 'difference';
+    for (const [dark, light, colour] of [[greyA, greyB, inkOf.removed], [greyB, greyA, inkOf.added]] as const) l.drawImage(darker(surface, dark, light, colour), 0, 0, width, height);
+  });
+  const { box } = b;
+  clipped(c, [box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale], () => c.drawImage(whole, 0, 0, width, height));
+}
+
+function layer({ width, height, ratio }: Surface, draw: (context: CanvasRenderingContext2D) => void): OffscreenCanvas {
+  const canvas = new OffscreenCanvas(Math.max(1, Math.round(width * ratio)), Math.max(1, Math.round(height * ratio))), l = canvas.getContext('2d') as unknown as CanvasRenderingContext2D;
+  l.setTransform(ratio, 0, 0, ratio, 0, 0);
+  l.fillStyle = PAPER;
+  l.fillRect(0, 0, width, height);
+  draw(l);
+  return canvas;
+}
+
+/** How much darker one is than the other, times what has to be taken from white to leave a colour. */
+function darker(surface: Surface, dark: OffscreenCanvas, light: OffscreenCanvas, colour: string): OffscreenCanvas {
+  const { width, height } = surface;
+  return layer(surface, (l) => {
+    // Dark + (white − light), cut off at white, turned over: what light has more.
+    l.drawImage(dark, 0, 0, width, height);
+    l.globalCompositeOperation = 'lighter';
+    l.filter = 'invert(1)';
+    l.drawImage(light, 0, 0, width, height);
+    l.filter = 'none';
+    l.globalCompositeOperation = 'difference';
     l.fillStyle = PAPER;
     l.fillRect(0, 0, width, height);
-    picture({ ...surface, context: l }, one, m, 1, true);
-    l.globalCompositeOperation = 'screen';
-    l.fillStyle = colour;
+    l.globalCompositeOperation = 'multiply';
+    l.fillStyle = `#${(0xffffff - parseInt(colour.slice(1), 16)).toString(16).padStart(6, '0')}`;
     l.fillRect(0, 0, width, height);
-    c.save();
-    c.globalCompositeOperation = mode;
-    c.beginPath();
-    const { box } = scene.b ?? one;
-    c.rect(box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale);
-    c.clip();
-    c.drawImage(layer, 0, 0, width, height);
-    c.restore();
-  }
+  });
 }
 
 /** What differs between two pictures stays dark; what is equal goes white. */

@@ -49,10 +49,16 @@ function useImage(version: Version | undefined, box: Box | undefined, matrix: re
   const [sheet, setSheet] = useState<Sheet>();
   const [x0, y0, x1, y1] = box ?? [];
   useEffect(() => {
-    setSheet(image && { image, box: x0 === undefined ? [0, 0, image.naturalWidth, image.naturalHeight] : [x0, y0 as number, x1 as number, y1 as number], matrix });
+    setSheet(image && { image, box: matrix ? throughBox(matrix, image.naturalWidth, image.naturalHeight) : x0 === undefined ? [0, 0, image.naturalWidth, image.naturalHeight] : [x0, y0 as number, x1 as number, y1 as number], matrix });
   }, [image, x0, y0, x1, y1, matrix]);
   const broken = loaded !== undefined && loaded.id === id && !loaded.image;
   return { sheet: id ? sheet : undefined, broken: broken ? 'your browser cannot draw it' : undefined };
+}
+
+/** Bounds of a picture that is drawn through a matrix. */
+export function throughBox([a = 1, b = 0, c = 0, d = 1, e = 0, f = 0]: readonly number[], width: number, height: number, left = 0, top = 0): Box {
+  const xs = [left, width].flatMap((x) => [top, height].map((y) => a * x + c * y + e)), ys = [left, width].flatMap((x) => [top, height].map((y) => b * x + d * y + f));
+  return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
 }
 
 const nothing: Loaded = { sheet: undefined, broken: undefined };
