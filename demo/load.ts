@@ -1,5 +1,6 @@
 /** Puts the demo project into an empty installation, through the same services that the interface uses. */
 import { photograph } from './drawings/photograph.ts';
+import { plottedSheets } from './drawings/sheets.ts';
 import { projectRoles } from '../web/src/contract/access.ts';
 import type { Person } from '../web/src/contract/api.ts';
 import { askFor, checkOut } from '../web/src/server/checkouts/service.ts';
@@ -102,6 +103,7 @@ async function bytesOf(content: Exclude<Step['content'], { forward: number }>): 
   if (typeof content === 'string') return new TextEncoder().encode(content);
   if (content instanceof Uint8Array) return content;
   if ('shot' in content) return photograph(content.shot);
+  if ('sheets' in content) return plottedSheets(content.sheets);
   const { drawThumbnail } = await import('../web/src/server/compute/thumbnail.ts');
   const png = await drawThumbnail(Buffer.from(content.pictureOf), 'svg', 840);
   if (!png) throw new Error('the demo poster could not be drawn');

@@ -3,6 +3,7 @@ import { boards, drawBoard } from './drawings/signs.ts';
 import { drawGangway, drawPlan, gangways, plans } from './drawings/plan.ts';
 import { drawFraming, framings } from './drawings/framing.ts';
 import type { Shot } from './drawings/photograph.ts';
+import { issues, type Issue } from './drawings/sheets.ts';
 import { methodStatements, poster, shelterModel, steelSchedules, timberSchedules } from './documents.ts';
 import { realFiles } from './real/edits.ts';
 
@@ -13,7 +14,7 @@ export interface Step {
   readonly note: string;
   readonly title?: string;
   /** The content, or the number of the version that is brought forward. */
-  readonly content: string | Uint8Array | { readonly forward: number } | { readonly pictureOf: string } | { readonly shot: Shot };
+  readonly content: string | Uint8Array | { readonly forward: number } | { readonly pictureOf: string } | { readonly shot: Shot } | { readonly sheets: Issue };
 }
 
 export interface Story {
@@ -58,6 +59,7 @@ export function stories(): Story[] {
       { who: 'Anselm', at: '2026-10-19T09:10:00Z', note: 'Boat taken out, as the harbour office asked', content: { shot: { quality: 92, brighter: 18, retouch: 'boat' } } },
       { who: 'Anselm', at: '2026-10-22T15:40:00Z', note: 'A few more touches', content: { shot: { quality: 90, brighter: 18, retouch: 'everything', crop: [0, 40, 60, 80] } } },
     ] },
+    { folder: 'Drawings', name: 'landing-set.pdf', steps: issues.map((sheets, i) => ({ who: (['Tobias', 'Ines', 'Marit'] as const)[i] ?? 'Tobias', at: `${sheets.date}T15:30:00Z`, note: ['Nine sheets for the harbour office', 'Longer gangway with a landing plate; timber goes into its own list', 'For construction: signs to the front, paint on the steel'][i] ?? '', ...(i === 2 ? { title: 'For construction' } : {}), content: { sheets } })) },
     { folder: 'Models', name: 'shelter.stl', steps: [
       { who: 'Anselm', at: '2026-10-09T09:00:00Z', note: 'Shelter, flat pitch', content: shelterModel(2900) },
       { who: 'Anselm', at: '2026-10-21T09:30:00Z', note: 'Steeper roof for the snow load', content: shelterModel(3200) },

@@ -107,3 +107,28 @@ test('a picture that was cut off is shown as far as it goes, and says so', async
   await page.goto(`/files/${id}?a=1&b=2`);
   await expect(page.getByRole('region', { name: 'What changed' })).toContainText('B: The picture is damaged');
 });
+
+test('a set of sheets: pages are paired, what changed on each is listed and drawn', async ({ page }) => {
+  await openFile(page, 'landing-set.pdf');
+  await ready(page);
+  await expect(page.getByRole('region', { name: 'About this version' })).toContainText('PDF document');
+  await page.getByLabel('Page', { exact: true }).selectOption({ index: 3 });
+  await ready(page);
+  const dark = (): Promise<number> => page.locator('.ov-canvas > canvas').evaluate((el) => {
+    const c = el as HTMLCanvasElement, { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+    let n = 0;
+    for (let i = 0; i < data.length; i += 4) if (data[i + 3]! > 200 && data[i]! + data[i + 1]! + data[i + 2]! < 300) n++;
+    return n / (data.length / 4);
+  });
+  await expect.poll(dark).toBeGreaterThan(0.001);
+  await page.goto(`${new URL(page.url()).pathname}?a=1&b=2`);
+  await ready(page);
+  const causes = causesOf(page);
+  await expect(causes.filter({ hasText: /^Page “Page 5” added, with \d+ parts/ })).toHaveCount(1);
+  await expect(causes.filter({ hasText: /Timber|“Page 9 of A” removed/ }).first()).toBeVisible();
+  await expect(causes.filter({ hasText: '“P01” replaced by “P02” in 8 texts' })).toHaveCount(1);
+  await page.goto(`${new URL(page.url()).pathname}?a=2&b=3`);
+  await ready(page);
+  await expect(causes.filter({ hasText: /^Page “Page 3” was page \d/ })).toHaveCount(1);
+  await expect(causes.filter({ hasText: /“fabrication\.” |then painted/ }).first()).toBeVisible();
+});

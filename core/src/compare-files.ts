@@ -6,6 +6,7 @@ import type { Design } from './model/design.ts';
 import { defaultLimits } from './model/limits.ts';
 import { compareBytes } from './compare/bytes.ts';
 import { compareDesigns, type CompareOptions } from './compare/compare.ts';
+import { paged } from './compare/pages.ts';
 import { summarise } from './compare/summary.ts';
 
 /** Results of another engine version are computed anew. */
@@ -32,7 +33,9 @@ export function compare(a: Input, b: Input, options: CompareOptions = {}): Compa
   const level = commonLevel(a, b);
   const base = { engine: ENGINE, level, a: sideOf(a), b: sideOf(b) };
   const notes = levelNotes(a, b, level);
-  const designA = level === 'bytes' ? undefined : asLevel(a, level), designB = level === 'bytes' ? undefined : asLevel(b, level);
+  const ownA = level === 'bytes' ? undefined : asLevel(a, level), designB = level === 'bytes' ? undefined : asLevel(b, level);
+  // Documents have pages that are put in, taken out and moved.
+  const designA = ownA?.format === 'pdf' && designB?.format === 'pdf' ? paged(ownA, designB).a : ownA;
   if (!designA || !designB) {
     const { changes, unchanged } = compareBytes(a.bytes, b.bytes);
     const counts: Counts = { added: 0, removed: 0, changed: changes.length, moved: 0, unchanged };

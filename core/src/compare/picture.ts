@@ -59,7 +59,12 @@ export function pictureOf({ comparison, designA, designB, parts }: Drawn): Pictu
   return { pageA: pageOf(designA), pageB: pageOf(designB), pages: { a: pagesOf(designA), b: pagesOf(designB) }, outlines, omitted };
 }
 
-const pagesOf = (design: Design | undefined): Picture['pages']['a'] => (design && !design.sequential ? design.pages.map((p) => ({ name: p.name, box: [...p.box] })) : []);
+/** In the order of the design's own file. */
+const pagesOf = (design: Design | undefined): Picture['pages']['a'] => {
+  if (!design || design.sequential) return [];
+  const own = design.pages.some((p) => p.place !== undefined) ? design.pages.filter((p) => (p.place ?? 0) >= 0).sort((p, q) => (p.place ?? 0) - (q.place ?? 0)) : design.pages;
+  return own.map((p) => ({ name: p.name, box: [...p.box] }));
+};
 
 const pageOf = (design: Design | undefined): Picture['pageA'] => {
   const page = design?.pages[0];

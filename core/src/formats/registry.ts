@@ -2,10 +2,11 @@
 import type { Format } from '../model/format.ts';
 import { dxf } from './dxf/index.ts';
 import { keptFormats } from './kept/index.ts';
+import { pdf } from './pdf/index.ts';
 import { svg } from './svg/index.ts';
 import { text } from './text/index.ts';
 
-export const formats: readonly Format[] = [...keptFormats, dxf, svg, text];
+export const formats: readonly Format[] = [...keptFormats, dxf, pdf, svg, text];
 
 /** Bytes that are enough for `detect`. */
 export const HEAD_BYTES = 65_536;

@@ -2,6 +2,7 @@
 import { readFile, stat } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { open } from '../formats/open.ts';
+import { needsPdf, preparePdf } from './pdf.ts';
 import type { Input } from '../compare-files.ts';
 import { defaultLimits } from '../model/limits.ts';
 import { ReadError } from '../model/problem.ts';
@@ -16,9 +17,12 @@ export async function openFile(path: string): Promise<Input> {
   const bytes = await readFile(path).catch((error: NodeJS.ErrnoException) => {
     throw new ReadError(`${path} could not be read (${error.code ?? error.message}).`);
   });
+  if (needsPdf(bytes)) await preparePdf();
   return { name: basename(path), bytes, opened: open(bytes, path) };
 }
 
 export { compareAny, isPicture, type ComparedFiles } from './compare.ts';
 export { decodePicture, encodePng, lookAtPicture, profileName, type PictureFacts } from './pictures.ts';
 export { picturesCropped, type PictureCrop } from './picture-crops.ts';
+export { needsPdf, preparePdf } from './pdf.ts';
+export { drawPdfPage } from '../formats/pdf/draw.ts';

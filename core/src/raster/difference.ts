@@ -201,8 +201,8 @@ function boundsBy(listOf: (level: number) => readonly number[], enough: (level: 
   // The busiest, too few for a level of their own, are as the next.
   let known = 0;
   for (let k = 0; k < LEVELS; k++) {
-    if (isNaN(out[k] as number)) out[k] = known * 1.5;
-    else known = out[k] as number;
+    if (isNaN(out[k])) out[k] = known * 1.5;
+    else known = out[k] ?? 0;
   }
   return out;
 }

@@ -10,6 +10,7 @@ export const lookSchema = z.object({
   units: z.string().nullable(),
   page: z.object({ box: z.array(z.number()).length(4), unitMillimetres: z.number().nullable() }).nullable(),
   pages: z.array(z.string()).describe('Names of the pages: model and layouts of a drawing'),
+  pageBoxes: z.array(z.array(z.number()).length(4)).describe('Their bounds, in design units'),
   scene: z.boolean().describe('True where the page is drawn from its parts (GET …/scene) instead of shown as a picture'),
   formatVersion: z.string().nullable(),
   parts: z.number().int(),

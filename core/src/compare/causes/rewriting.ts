@@ -53,11 +53,16 @@ function numbering({ evidence: e }: Open): Found[] {
 /** Parts that stand elsewhere in the drawing order: all but the longest run that kept it. */
 function order({ evidence: e }: Open): Found[] {
   if (e.b.sequential) return [];
-  const sequence: number[] = [];
+  // Page by page: a page that went elsewhere keeps its own order.
+  const byPage = new Map<number, number[]>();
   e.pairing.toB.forEach((j) => {
-    if (j >= 0) sequence.push(j);
+    const page = e.b.parts[j]?.page;
+    if (page === undefined) return;
+    const sequence = byPage.get(page);
+    if (sequence) sequence.push(j);
+    else byPage.set(page, [j]);
   });
-  const out = sequence.length - longestRun(sequence);
+  const out = [...byPage.values()].reduce((sum, sequence) => sum + sequence.length - longestRun(sequence), 0);
   if (!out) return [];
   const nothing: readonly Facet[] = [];
   return [{ kind: 'order', sentence: `Drawing order changed: ${plural(out, 'part')} ${out === 1 ? 'stands' : 'stand'} elsewhere in it`, facets: nothing, parts: out, weight: e.b.format === 'svg' ? 1.2 : 0.6 }];

@@ -1,5 +1,6 @@
 /** What happened to the drawing as a whole: units, origin, scale, pages. */
 import { angleOf } from '../../geometry/matrix.ts';
+import type { Design } from '../../model/design.ts';
 import { plural } from '../../text/plural.ts';
 import { unitsExplain } from '../units.ts';
 import type { Found, Open } from './explain.ts';
@@ -33,16 +34,37 @@ function pages(open: Open): Found[] {
   if (a.sequential || b.sequential) return out;
   for (const [kind, mine, theirs, verb] of [['added', b, a, 'added'], ['removed', a, b, 'removed']] as const) {
     for (const page of mine.pages) {
-      if (mine.pages.length < 2 || theirs.pages.some((p) => p.name === page.name)) continue;
+      if (mine.pages.length < 2 || page.place === -1 || theirs.pages.some((p) => p.name === page.name && p.place !== -1)) continue;
       const facets = open.facets((c) => c.kind === kind && c.part.page === page.name);
       out.push(facets.length ? { kind: 'page', sentence: `Page ${quoted(page.name)} ${verb}, with ${plural(facets.length, 'part')}`, facets } : { kind: 'page', sentence: `Page ${quoted(page.name)} ${verb}, empty`, facets, weight: 1 });
     }
   }
+  out.push(...moved(a, b));
   const [onlyA, onlyB] = [a.pages[0], b.pages[0]];
   if (a.format === 'svg' && onlyA && onlyB && !e.registration) {
     const size = (p: typeof onlyA): string => `${sayNumber(p.box[2] - p.box[0])} × ${sayNumber(p.box[3] - p.box[1])}`;
     if (size(onlyA) !== size(onlyB) && !sameSize(onlyA.box, onlyB.box, e.tolerance)) out.push({ kind: 'page', sentence: `Page ${quoted(onlyB.name)}: ${size(onlyA)} → ${withUnit(size(onlyB), e.unit)}`, facets: [], parts: 0, weight: 6 });
   }
+  return out;
+}
+
+/** Pages that stand elsewhere in the row of those that stayed. */
+function moved(a: Design, b: Design): Found[] {
+  const order = b.pages.flatMap((page, j) => ((a.pages[j]?.place ?? -1) >= 0 && a.pages[j]?.name === page.name ? [{ name: page.name, was: a.pages[j]?.place ?? 0 }] : [])), stayed = new Set(longestRising(order.map((p) => p.was)));
+  return order.flatMap(({ name, was }): Found[] => (stayed.has(was) ? [] : [{ kind: 'page', sentence: `Page ${quoted(name)} was page ${was + 1}`, facets: [], parts: 0, weight: 6 }]));
+}
+
+/** The longest run of numbers that rise, others left out. */
+function longestRising(list: readonly number[]): number[] {
+  const ends: number[] = [], before: number[] = [];
+  list.forEach((v, i) => {
+    let k = ends.length;
+    while (k > 0 && (list[ends[k - 1] as number] as number) > v) k--;
+    before[i] = k > 0 ? ends[k - 1] as number : -1;
+    ends[k] = i;
+  });
+  const out: number[] = [];
+  for (let i = ends.at(-1) ?? -1; i >= 0; i = before[i] as number) out.unshift(list[i] as number);
   return out;
 }
 

@@ -158,7 +158,7 @@ function Peek({ fileId, line, stop: { version: v, sitting }, left }: { fileId: s
   const full = useVersion(fileId, line, v.number);
   return (
     <div className="ov-peek" style={{ left }} role="tooltip">
-      {full?.format && broken !== full.id && !['text', 'zip', 'pdf', 'glb', 'gzip'].includes(full.format) && <img src={`/api/v1/versions/${full.id}/thumbnail?side=320`} alt="" onError={() => setBroken(full.id)} />}
+      {full?.format && broken !== full.id && !['text', 'zip', 'glb', 'gzip'].includes(full.format) && <img src={`/api/v1/versions/${full.id}/thumbnail?side=320`} alt="" onError={() => setBroken(full.id)} />}
       <p><span className="ov-mono">v{v.number}</span> {v.title ? <strong>{v.title}</strong> : null} {v.by}</p>
       <p className="ov-quiet">{sayMoment(v.at)}, {sayAgo(v.at)}{sitting.length > 1 ? `; ${sitting.length} autosaves` : ''}</p>
       {full?.note && <p>{full.note}</p>}

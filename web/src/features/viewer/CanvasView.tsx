@@ -34,14 +34,15 @@ const boxOf = (box: readonly number[] | undefined): Box | undefined => (box?.len
 export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): React.ReactNode {
   const { a, b, comparing, detail, result, shown, selected, onSelect, look, onLook, onStepChange } = props;
   const pixels = comparing ? result?.comparison.level !== 'parts' : detail?.look.level !== 'parts';
-  const boxB = boxOf(comparing ? result?.picture.pageB?.box : detail?.look.page?.box);
   const [asked, setPage] = useState<string>();
   const { names, page, atA, atB } = pagesOf(comparing, detail, result, asked);
   const onlyPage = names.length > 1 ? page : undefined;
+  const boxB = boxOf(comparing ? (atB === undefined ? undefined : result?.picture.pages.b[atB]?.box) ?? result?.picture.pageB?.box : (atB === undefined ? undefined : detail?.look.pageBoxes[atB]) ?? detail?.look.page?.box);
+  const boxA = boxOf((atA === undefined ? undefined : result?.picture.pages.a[atA]?.box) ?? result?.picture.pageA?.box);
   const { sheet: sheetB, broken, head } = useSheet(b, pixels ? undefined : boxB, atB);
   const [apart, setApart] = useState(false);
   const laid = comparing && pixels ? result?.picture.laid : undefined, moved = laid !== undefined && !same(laid.matrix), overlaid = laid && !apart ? laid.matrix : undefined;
-  const { sheet: sheetA, head: headA } = useSheet(comparing ? a : undefined, pixels ? undefined : boxOf(result?.picture.pageA?.box), atA, overlaid);
+  const { sheet: sheetA, head: headA } = useSheet(comparing ? a : undefined, pixels ? undefined : boxA, atA, overlaid);
   const heat = useHeat(props.difference, comparing && look === 'heat');
   const [pointer, setPointer] = useState<readonly [number, number]>(), [magnifying, setMagnifying] = useState(false), [pace, setPace] = useState<number>(700);
   const looks = looksFor(laid !== undefined);

@@ -23,16 +23,17 @@ const SMALL_SVG = 1_500_000;
 
 /** Loads the picture of a version. `box` is the part of the design that it shows; for plain pictures their own size counts. */
 export function useSheet(version: Version | undefined, box: Box | undefined, page: number | undefined, matrix?: readonly number[]): Loaded {
+  const paged = version?.format === 'pdf';
   // Of a large drawing the server says how it is to be drawn.
   const unsure = version?.format === 'svg' && version.size >= SMALL_SVG, { data: detail } = useSWR<VersionDetail, Error>(unsure ? `/versions/${version.id}` : null, (p: string) => call(p), { revalidateOnFocus: false });
   const scene = drawnFromParts(version) || (unsure && detail?.look.scene === true), known = !unsure || detail !== undefined;
-  const image = useImage(scene || !known ? undefined : version, box, matrix), drawn = useScene(scene ? version : undefined, page);
+  const image = useImage(scene || !known || (paged && page === undefined) ? undefined : version, paged ? page : undefined, box, matrix), drawn = useScene(scene ? version : undefined, page);
   return scene ? drawn : image;
 }
 
-function useImage(version: Version | undefined, box: Box | undefined, matrix: readonly number[] | undefined): Loaded {
+function useImage(version: Version | undefined, page: number | undefined, box: Box | undefined, matrix: readonly number[] | undefined): Loaded {
   const [loaded, setLoaded] = useState<{ id: string; image: HTMLImageElement | undefined }>();
-  const id = version?.id;
+  const id = version && `${version.id}/view${page === undefined ? '' : `?page=${page}`}`;
   useEffect(() => {
     if (!id) return undefined;
     let stale = false;
@@ -40,7 +41,7 @@ function useImage(version: Version | undefined, box: Box | undefined, matrix: re
     image.decoding = 'async';
     image.onload = () => !stale && setLoaded({ id, image });
     image.onerror = () => !stale && setLoaded({ id, image: undefined });
-    image.src = `/api/v1/versions/${id}/view`;
+    image.src = `/api/v1/versions/${id}`;
     return () => {
       stale = true;
     };

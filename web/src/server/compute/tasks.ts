@@ -16,7 +16,7 @@ export type Task =
   | { readonly kind: 'unpack'; readonly bytes: Uint8Array; readonly hints: readonly DeflateSettings[] }
   | { readonly kind: 'deflate'; readonly bytes: Uint8Array; readonly settings: DeflateSettings }
   | { readonly kind: 'scene'; readonly source: Source; readonly page: number }
-  | { readonly kind: 'png'; readonly source: Source }
+  | { readonly kind: 'png'; readonly source: Source; readonly page: number; readonly side: number }
   | { readonly kind: 'drawing'; readonly source: Source; readonly page: number; readonly box?: Box }
   | { readonly kind: 'changes'; readonly a: Source; readonly b: Source; readonly as: 'dxf' | 'svg' }
   | { readonly kind: 'crops'; readonly a: Source; readonly b: Source; readonly most: number }
@@ -52,7 +52,7 @@ export interface Results {
   cut: Cut;
   /** A packed scene (core/src/draw/packed.ts), gzipped; empty where the content has no such page. */
   scene: Uint8Array;
-  /** The picture as PNG; null where it cannot be decoded. */
+  /** The picture, or a page of a document with its longer side of `side` pixels, as PNG; null where it cannot be drawn. */
   png: Uint8Array | null;
   /** The page as an SVG drawing, in UTF-8; empty where the content has no such page. */
   drawing: Uint8Array;
@@ -97,7 +97,7 @@ export function perform(task: Task): Results[Task['kind']] | Promise<Results[Tas
     case 'unpack': return unpackBytes(task.bytes, task.hints);
     case 'deflate': return deflateBytes(task.bytes, task.settings);
     case 'scene': return sceneBytes(task.source, task.page);
-    case 'png': return asPng(task.source);
+    case 'png': return asPng(task.source, task.page, task.side);
     case 'drawing': return drawingBytes(task.source, task.page, task.box);
     case 'changes': return changedParts(task.a, task.b, task.as);
     case 'crops': return crops(task.a, task.b, task.most);
@@ -155,6 +155,7 @@ async function look({ bytes, name }: Source): Promise<Look> {
     program: design?.origin.program ?? null, units: design?.origin.units ?? null,
     page: level === 'parts' && page ? { box: [...page.box], unitMillimetres: page.unitMillimetres ?? null } : null,
     pages: level === 'parts' ? design?.pages.map((p) => p.name) ?? [] : [],
+    pageBoxes: level === 'parts' ? design?.pages.map((p) => [...p.box]) ?? [] : [],
     scene: level === 'parts' && (drawnFromParts.has(design?.format ?? '') || (format?.id === 'svg' && (design?.parts.length ?? 0) > MANY_PARTS)),
     formatVersion: design?.origin.formatVersion ?? null,
     parts: level === 'parts' ? design?.parts.length ?? 0 : 0,
@@ -166,12 +167,12 @@ async function look({ bytes, name }: Source): Promise<Look> {
 }
 
 async function lookAtPixels(bytes: Uint8Array, format: NonNullable<ReturnType<typeof open>['format']>): Promise<Look> {
-  const { decodePicture, lookAtPicture } = await import('@ovrel/core/node');
-  const nothing = { format: format.id, formatTitle: format.title, program: null, units: null, page: null, pages: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, viewTag: null };
+  const { decodePicture, lookAtPicture } = await import(/* turbopackIgnore: true */ '@ovrel/core/node');
+  const nothing = { format: format.id, formatTitle: format.title, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, viewTag: null };
   try {
     const { width, height, depth, density, profile, colours, transparent, pages, notes } = await lookAtPicture(bytes, format.id), all = width * height <= DECODED ? (await decodePicture(bytes, format.id)).notes : notes;
     return {
-      ...nothing, level: 'pixels', problem: null, units: 'px', page: { box: [0, 0, width, height], unitMillimetres: density ? 25.4 / density : null }, pages: ['Picture'],
+      ...nothing, level: 'pixels', problem: null, units: 'px', page: { box: [0, 0, width, height], unitMillimetres: density ? 25.4 / density : null }, pages: ['Picture'], pageBoxes: [[0, 0, width, height]],
       picture: { width, height, depth, density: density ?? null, profile: profile ?? null, colours, transparent, pages }, notes: [...all],
     };
   } catch (error) {
@@ -237,10 +238,10 @@ function crops(a: Source, b: Source, most: number): Crop[] {
   return cropsOf(comparison, designA, designB, most);
 }
 
-async function asPng({ bytes, name }: Source): Promise<Uint8Array | null> {
-  const { decodePicture, encodePng } = await import('@ovrel/core/node');
+async function asPng({ bytes, name }: Source, page: number, side: number): Promise<Uint8Array | null> {
+  const { decodePicture, drawPdfPage, encodePng } = await import(/* turbopackIgnore: true */ '@ovrel/core/node'), format = open(bytes, name).format?.id ?? '';
   try {
-    return await encodePng((await decodePicture(bytes, open(bytes, name).format?.id ?? '')).bitmap);
+    return await encodePng(format === 'pdf' ? drawPdfPage(bytes, page, side) : (await decodePicture(bytes, format)).bitmap);
   } catch (error) {
     if (error instanceof ReadError) return null;
     throw error;
@@ -248,12 +249,12 @@ async function asPng({ bytes, name }: Source): Promise<Uint8Array | null> {
 }
 
 async function pictureCrops(a: Source, b: Source, comparison: Pick<Comparison, 'causes' | 'changes'>, most: number): Promise<PictureCrop[]> {
-  const { picturesCropped } = await import('@ovrel/core/node'), of = ({ bytes, name }: Source): { bytes: Uint8Array; format: string } => ({ bytes, format: open(bytes, name).format?.id ?? '' });
+  const { picturesCropped } = await import(/* turbopackIgnore: true */ '@ovrel/core/node'), of = ({ bytes, name }: Source): { bytes: Uint8Array; format: string } => ({ bytes, format: open(bytes, name).format?.id ?? '' });
   return picturesCropped(of(a), of(b), comparison, most);
 }
 
 async function compareSources(a: Source, b: Source, tolerance: number | undefined): Promise<Results['compare']> {
-  const { compareAny } = await import('@ovrel/core/node');
+  const { compareAny } = await import(/* turbopackIgnore: true */ '@ovrel/core/node');
   const { comparison, picture, map } = await compareAny({ ...a, opened: open(a.bytes, a.name) }, { ...b, opened: open(b.bytes, b.name) }, tolerance === undefined ? {} : { tolerance });
   const result: KeptComparison = { comparison, picture, ...(map ? { map: Buffer.from(map).toString('base64') } : {}) };
   return { value: zstdCompressSync(JSON.stringify(result)), summary: comparison.summary };

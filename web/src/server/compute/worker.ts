@@ -1,8 +1,11 @@
 import { parentPort } from 'node:worker_threads';
-import { perform, returned, type Task } from './tasks.ts';
+import { bytesOf, perform, returned, type Task } from './tasks.ts';
 
 async function answer(task: Task): Promise<void> {
   try {
+    // The engine for PDF is loaded by the first document.
+    const { needsPdf, preparePdf } = await import('@ovrel/core/node');
+    if (bytesOf(task).some(needsPdf)) await preparePdf();
     const result = await perform(task);
     parentPort?.postMessage({ result }, returned(task, result));
   } catch (error) {

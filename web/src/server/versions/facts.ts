@@ -64,7 +64,7 @@ export async function lookAt(subject: Subject): Promise<Look> {
 
 async function computeLook(subject: Subject): Promise<Look> {
   const blind = (problem: string): Look => ({
-    level: 'bytes', format: subject.format, formatTitle: null, problem, program: null, units: null, page: null, pages: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, picture: null, notes: [], viewTag: null,
+    level: 'bytes', format: subject.format, formatTitle: null, problem, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, picture: null, notes: [], viewTag: null,
   });
   if (Number(subject.size) > config.readLimit) return blind(`The file is larger than ${Math.round(config.readLimit / 1024 ** 2)} MB, so Ovrel keeps it but does not look into it.`);
   try {
@@ -115,9 +115,9 @@ export async function thumbnailOf(subject: Subject, side: 96 | 320): Promise<Buf
     const { format } = subject;
     if (!format || !drawable.has(format) || Number(subject.size) > config.readLimit) return undefined;
     // A drawing that cannot be read (an entity bomb, say) is not handed to a drawing library either.
-    const look = format === 'svg' || format === 'dxf' ? await lookAt(subject) : undefined;
+    const look = format === 'svg' || format === 'dxf' || format === 'pdf' ? await lookAt(subject) : undefined;
     if (look && look.level !== 'parts') return undefined;
-    const png = look?.scene ? await thumbnailFromParts(subject, side) : await drawThumbnail(await readWhole(subject.content_id), format, side);
+    const png = format === 'pdf' ? await pngOf(subject, 0, side) : look?.scene ? await thumbnailFromParts(subject, side) : await drawThumbnail(await readWhole(subject.content_id), format, side);
     await keepFact(subject.content_id, kind, png ?? Buffer.alloc(0));
     return png;
   });
@@ -139,16 +139,16 @@ export async function drawingOf(subject: Subject, page: number, box?: Box): Prom
   }
 }
 
-/** A picture that browsers do not show, as PNG; undefined where it cannot be decoded. */
-export async function decodedPng(subject: Subject): Promise<Buffer | undefined> {
-  const known = await knownFact(subject.content_id, 'png');
+/** A picture that browsers do not show, or a page of a document, as PNG; undefined where it cannot be drawn. */
+export async function pngOf(subject: Subject, page: number, side: number): Promise<Buffer | undefined> {
+  const kind = `png.${page}.${side}`, known = await knownFact(subject.content_id, kind);
   if (known) return known.length ? known : undefined;
-  return once(`png ${subject.content_id}`, async () => {
-    const png = Number(subject.size) > config.readLimit ? null : await runTask({ kind: 'png', source: await sourceOf(subject) }).catch((error: unknown) => {
+  return once(`${kind} ${subject.content_id}`, async () => {
+    const png = Number(subject.size) > config.readLimit ? null : await runTask({ kind: 'png', source: await sourceOf(subject), page, side }).catch((error: unknown) => {
       if (error instanceof TooHeavy) return null;
       throw error;
     });
-    await keepFact(subject.content_id, 'png', png ? Buffer.from(png) : Buffer.alloc(0));
+    await keepFact(subject.content_id, kind, png ? Buffer.from(png) : Buffer.alloc(0));
     return png ? Buffer.from(png) : undefined;
   });
 }

@@ -7,7 +7,7 @@ import { permitVersion } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { needsOf } from '../references/service.ts';
 import { readContent, readWhole } from '../store/reader.ts';
-import { decodedPng, drawingOf, lookAt, sceneBytesOf, thumbnailSoon } from './facts.ts';
+import { drawingOf, lookAt, pngOf, sceneBytesOf, thumbnailSoon } from './facts.ts';
 import { versionRow, type VersionRow } from './rows.ts';
 
 /** Nothing runs, nothing is fetched, and the picture cannot act as a page. */
@@ -15,8 +15,10 @@ const POLICY = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; sa
 
 /** Pictures that every browser shows as they are. */
 const shown: ReadonlySet<string> = new Set(['svg', 'png', 'jpeg', 'gif', 'webp', 'avif']);
-/** Pictures that are decoded for browsers. */
-const decoded: ReadonlySet<string> = new Set(['tiff']);
+/** Pictures and pages that are drawn for browsers. */
+const decoded: ReadonlySet<string> = new Set(['tiff', 'pdf']);
+/** Longer side of a page, in pixels: sharp on A3 up to a zoom of two. */
+const PAGE_SIDE = 2800;
 
 const safe = (type: string, etag: string): Record<string, string> => ({
   'content-type': type, 'content-security-policy': POLICY, 'x-content-type-options': 'nosniff', etag,
@@ -29,7 +31,7 @@ export async function viewOf(by: Person, versionId: string, ifNoneMatch: string 
   await permitVersion(by, versionId);
   const row = await versionRow(versionId);
   if (row.format === 'dxf') return drawnView(row, page, ifNoneMatch, box, download !== undefined);
-  if (row.format && decoded.has(row.format)) return decodedView(row, ifNoneMatch);
+  if (row.format && decoded.has(row.format)) return decodedView(row, page, ifNoneMatch);
   const format = row.format && shown.has(row.format) ? formatById(row.format) : undefined;
   if (!format) throw noPicture('This kind of file has no picture to show.');
   const etag = `"view-${row.hash.toString('hex')}"`;
@@ -42,10 +44,10 @@ export async function viewOf(by: Person, versionId: string, ifNoneMatch: string 
   return new Response(streamOf(pieces), { headers: safe(tag || format.id !== 'svg' ? format.mime : `${format.mime}; charset=utf-16`, etag) });
 }
 
-async function decodedView(row: VersionRow, ifNoneMatch: string | null): Promise<Response> {
-  const etag = `"view-${ENGINE.replace('/', '-')}-${row.hash.toString('hex')}"`;
+async function decodedView(row: VersionRow, page: number, ifNoneMatch: string | null): Promise<Response> {
+  const etag = `"view-${ENGINE.replace('/', '-')}-${page}-${row.hash.toString('hex')}"`;
   if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });
-  const png = await decodedPng(row);
+  const png = await pngOf(row, page, PAGE_SIDE);
   if (!png) throw noPicture((await lookAt(row)).problem ?? 'The picture cannot be decoded.');
   return new Response(Uint8Array.from(png), { headers: safe('image/png', etag) });
 }

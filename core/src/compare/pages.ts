@@ -1,0 +1,92 @@
+/** Pairs the pages of two documents: the same, moved, inserted, removed. */
+import type { Design, Page, Part } from '../model/design.ts';
+
+export interface PagedDesigns {
+  /** A with its pages in B's order: pages without a pair stand after those of B. */
+  readonly a: Design;
+  /** For each page of A its page in B, −1 for none. */
+  readonly pairs: readonly number[];
+}
+
+/** Share of what two pages hold that must be alike for them to be one page. */
+const ALIKE = 0.25;
+
+/** What a page holds, as counts of prints: words, and shapes by kind and place. */
+function printsOf(design: Design): Map<string, number>[] {
+  const out = design.pages.map(() => new Map<string, number>());
+  for (const part of design.parts) {
+    const key = printOf(part), of = out[part.page];
+    of?.set(key, (of.get(key) ?? 0) + 1);
+  }
+  return out;
+}
+
+const printOf = ({ kind, box, lettering, props }: Part): string => (lettering ? `“${lettering.runs.map((r) => r.text).join(' ')}”` : `${kind} ${String(props['source'] ?? '')} ${(box ?? []).map((v) => Math.round(v / 4)).join(' ')}`);
+
+/** Prints that stand on most pages (frames, logos) tell nothing of which page is which. */
+function weigher(a: readonly Map<string, number>[], b: readonly Map<string, number>[]): (print: string) => number {
+  const pages = new Map<string, number>(), all = a.length + b.length;
+  for (const page of [...a, ...b]) for (const print of page.keys()) pages.set(print, (pages.get(print) ?? 0) + 1);
+  return (print) => Math.log(1 + all / (pages.get(print) ?? 1));
+}
+
+function likeness(p: Map<string, number>, q: Map<string, number>, weight: (print: string) => number): number {
+  let shared = 0, all = 0;
+  for (const [print, n] of p) {
+    const w = weight(print), m = q.get(print) ?? 0;
+    shared += w * Math.min(n, m);
+    all += w * Math.max(n, m);
+  }
+  for (const [print, m] of q) if (!p.has(print)) all += weight(print) * m;
+  return all ? shared / all : 1;
+}
+
+export function pairPages(a: Design, b: Design): number[] {
+  const pa = printsOf(a), pb = printsOf(b), weight = weigher(pa, pb), toB = new Array<number>(pa.length).fill(-1), taken = new Set<number>();
+  const take = (i: number, j: number): void => {
+    toB[i] = j;
+    taken.add(j);
+  };
+  // Pages that hold exactly the same, in order.
+  const whole = (p: Map<string, number>): string => [...p].map(([k, n]) => `${k}×${n}`).sort().join('|'), places = new Map<string, number[]>();
+  pb.forEach((p, j) => places.set(whole(p), [...(places.get(whole(p)) ?? []), j]));
+  pa.forEach((p, i) => {
+    const j = places.get(whole(p))?.shift();
+    if (j !== undefined) take(i, j);
+  });
+  // Then the most alike; of pages that are equally so, those that stand in the same order.
+  const candidates: { i: number; j: number; score: number }[] = [];
+  pa.forEach((p, i) => {
+    if (toB[i] !== -1) return;
+    pb.forEach((q, j) => {
+      if (taken.has(j)) return;
+      const score = likeness(p, q, weight);
+      if (score >= ALIKE) candidates.push({ i, j, score: score - 0.02 * Math.min(1, Math.abs(i - j) / Math.max(pa.length, pb.length)) });
+    });
+  });
+  for (const { i, j } of candidates.sort((p, q) => q.score - p.score)) if (toB[i] === -1 && !taken.has(j)) take(i, j);
+  // What stands between the same neighbours, as many on both sides, is the same page drawn anew.
+  for (let i = 0; i < pa.length; i++) {
+    if (toB[i] !== -1) continue;
+    let end = i;
+    while (end < pa.length && toB[end] === -1) end++;
+    const from = i ? (toB[i - 1] as number) + 1 : 0, to = end < pa.length ? toB[end] as number : pb.length, free = [];
+    for (let j = from; j < to; j++) if (!taken.has(j)) free.push(j);
+    if (free.length === end - i && to > from) free.forEach((j, k) => take(i + k, j));
+    i = end - 1;
+  }
+  return toB;
+}
+
+/** A seen in B's order of pages, so that what is on one page is compared with what is on its pair. */
+export function paged(a: Design, b: Design): PagedDesigns {
+  const pairs = pairPages(a, b), order: Page[] = b.pages.map((page) => ({ ...page, place: -1 })), at: number[] = [];
+  a.pages.forEach((page, i) => {
+    const j = pairs[i] as number, taken = new Set(b.pages.map((p) => p.name));
+    if (j >= 0) {
+      order[j] = { ...page, name: (b.pages[j] as Page).name, place: i };
+      at.push(j);
+    } else at.push(order.push({ ...page, name: taken.has(page.name) ? `${page.name} of A` : page.name, place: i }) - 1);
+  });
+  return { a: { ...a, pages: order, parts: a.parts.map((p) => ({ ...p, page: at[p.page] ?? p.page })) }, pairs };
+}

@@ -1,0 +1,101 @@
+/** The drawing engine for PDF, which has to be loaded before it can be used. */
+import type { WrappedPdfiumModule } from '@embedpdf/pdfium';
+import { ReadError } from '../../model/problem.ts';
+
+export type Engine = WrappedPdfiumModule;
+
+/** The engine's memory. It is exchanged when it grows, so it must be asked for anew after every call. */
+interface Heaps {
+  readonly HEAPU8: Uint8Array;
+  readonly HEAP32: Int32Array;
+  readonly HEAPU32: Uint32Array;
+  readonly HEAPF32: Float32Array;
+}
+
+export const heapsOf = (engine: Engine): Heaps => engine.pdfium as unknown as Heaps;
+
+/** Numbers that the engine wrote, by their offset in bytes. */
+export class Cells {
+  private readonly engine: Engine;
+  private readonly at: number;
+
+  constructor(engine: Engine, at: number) {
+    this.engine = engine;
+    this.at = at;
+  }
+
+  float(offset: number): number {
+    return heapsOf(this.engine).HEAPF32[(this.at + offset) >> 2] as number;
+  }
+
+  int(offset: number): number {
+    return heapsOf(this.engine).HEAP32[(this.at + offset) >> 2] as number;
+  }
+
+  unsigned(offset: number): number {
+    return heapsOf(this.engine).HEAPU32[(this.at + offset) >> 2] as number;
+  }
+}
+
+let loaded: Engine | undefined;
+
+export const setPdfEngine = (engine: Engine): void => {
+  loaded = engine;
+};
+
+export const hasPdfEngine = (): boolean => loaded !== undefined;
+
+export function pdfEngine(): Engine {
+  if (!loaded) throw new ReadError('PDF documents are looked into on the server only.');
+  return loaded;
+}
+
+/** Error codes of FPDF_GetLastError. */
+const PASSWORD = 4, SECURITY = 5;
+
+/** A document in the engine's memory, which has to be closed. */
+export class OpenPdf {
+  readonly engine: Engine;
+  readonly handle: number;
+  private readonly data: number;
+
+  /** Throws ReadError with a sentence. */
+  constructor(bytes: Uint8Array) {
+    this.engine = pdfEngine();
+    const { pdfium } = this.engine;
+    this.data = pdfium.wasmExports.malloc(bytes.length);
+    if (!this.data) throw new ReadError('The document is too large to be looked into.');
+    heapsOf(this.engine).HEAPU8.set(bytes, this.data);
+    this.handle = this.engine.FPDF_LoadMemDocument(this.data, bytes.length, '');
+    if (this.handle) return;
+    const error = this.engine.FPDF_GetLastError();
+    pdfium.wasmExports.free(this.data);
+    throw new ReadError(error === PASSWORD ? 'The document is locked with a password, so Ovrel keeps it but does not look into it.' : error === SECURITY ? 'The document is locked in a way that Ovrel does not know.' : 'The document is damaged: its list of pages cannot be found.');
+  }
+
+  /** A pointer to some bytes for the engine to write to, while `work` runs. */
+  withBytes<T>(length: number, work: (at: number, cells: Cells) => T): T {
+    const { pdfium } = this.engine, at = pdfium.wasmExports.malloc(length);
+    heapsOf(this.engine).HEAPU8.fill(0, at, at + length);
+    try {
+      return work(at, new Cells(this.engine, at));
+    } finally {
+      pdfium.wasmExports.free(at);
+    }
+  }
+
+  /** Text of a call that takes a buffer and its length in bytes, and gives the length that it needs. */
+  text(call: (at: number, length: number) => number, encoding: 'utf-16le' | 'utf-8' = 'utf-16le'): string {
+    const length = call(0, 0);
+    if (length <= 0 || length > 1_000_000) return '';
+    return this.withBytes(length, (at) => {
+      call(at, length);
+      return new TextDecoder(encoding).decode(heapsOf(this.engine).HEAPU8.subarray(at, at + length)).replace(/\0+$/, '');
+    });
+  }
+
+  close(): void {
+    this.engine.FPDF_CloseDocument(this.handle);
+    this.engine.pdfium.wasmExports.free(this.data);
+  }
+}

@@ -1,0 +1,123 @@
+import { PDFDocument, degrees, rgb, StandardFonts } from 'pdf-lib';
+import type { Design } from '../../model/design.ts';
+import { defaultLimits } from '../../model/limits.ts';
+import { ReadError } from '../../model/problem.ts';
+import { preparePdf } from '../../node/pdf.ts';
+import { compare } from '../../compare-files.ts';
+import { open } from '../open.ts';
+import { drawPdfPage } from './draw.ts';
+import { readPdf } from './read.ts';
+
+beforeAll(preparePdf);
+
+type Draw = (page: ReturnType<PDFDocument['addPage']>, plain: Awaited<ReturnType<PDFDocument['embedFont']>>, document: PDFDocument) => void;
+
+async function made(...pages: Draw[]): Promise<Uint8Array> {
+  const document = await PDFDocument.create(), plain = await document.embedFont(StandardFonts.Helvetica);
+  document.setCreator('drawing office');
+  for (const draw of pages) draw(document.addPage([400, 300]), plain, document);
+  return document.save();
+}
+
+const read = (bytes: Uint8Array): Design => readPdf(bytes, defaultLimits);
+const said = (a: Uint8Array, b: Uint8Array): string[] => compare({ name: 'a.pdf', bytes: a, opened: open(a, 'a.pdf') }, { name: 'b.pdf', bytes: b, opened: open(b, 'b.pdf') }).comparison.causes.map((c) => c.sentence);
+const near = (box: readonly number[] | undefined, want: readonly number[], digits = 1): void => want.forEach((v, k) => expect(box?.[k]).toBeCloseTo(v, digits));
+
+describe('reading', () => {
+  test('pages with their size, program and version', async () => {
+    const design = read(await made((p) => p.drawLine({ start: { x: 0, y: 0 }, end: { x: 10, y: 10 } }), (p) => p.setSize(842, 595)));
+    expect(design.pages.map((p) => [p.name, p.box])).toEqual([['Page 1', [0, 0, 400, 300]], ['Page 2', [0, 0, 842, 595]]]);
+    expect(design.origin).toMatchObject({ units: 'pt', program: 'drawing office', formatVersion: '1.7' });
+    expect(design.pages[0]?.unitMillimetres).toBeCloseTo(25.4 / 72, 6);
+  });
+
+  test('words as lines, in their font, size and colour, where they stand', async () => {
+    const [part] = read(await made((p, font) => p.drawText('Ferry landing', { x: 50, y: 200, size: 20, font, color: rgb(1, 0, 0) }))).parts;
+    expect(part).toMatchObject({ kind: 'text', name: '“Ferry landing”', props: { fill: '#ff0000', 'font-size': 20, 'font-family': 'Helvetica', 'font-weight': '400' } });
+    expect(part!.box![0]).toBeGreaterThan(49);
+    expect(part!.box![3]).toBeLessThan(300 - 190);
+    expect(part!.box![1]).toBeGreaterThan(300 - 225);
+  });
+
+  test('words that were set letter by letter are one line; those of the next line are another', async () => {
+    const { parts } = read(await made((p, font) => {
+      let x = 40;
+      for (const letter of 'Gangway') {
+        p.drawText(letter, { x, y: 100, size: 12, font });
+        x += font.widthOfTextAtSize(letter, 12);
+      }
+      p.drawText('hinge', { x: x + 4, y: 100, size: 12, font });
+      p.drawText('Shelter', { x: 40, y: 80, size: 12, font });
+    }));
+    expect(parts.map((p) => p.name)).toEqual(['“Gangway hinge”', '“Shelter”']);
+  });
+
+  test('shapes with their paint, turned words, and pages that are turned', async () => {
+    const { parts } = read(await made((p, font) => {
+      p.drawRectangle({ x: 100, y: 50, width: 80, height: 40, color: rgb(0, 0, 1), borderColor: rgb(0, 1, 0), borderWidth: 2 });
+      p.drawText('up', { x: 300, y: 100, size: 10, font, rotate: degrees(90) });
+    }));
+    expect(parts[0]).toMatchObject({ kind: 'path', props: { fill: '#0000ff', stroke: '#00ff00', 'stroke-width': 2 } });
+    near(parts[0]?.box, [100, 210, 180, 250]);
+    expect(parts[1]!.box![3] - parts[1]!.box![1]).toBeGreaterThan(parts[1]!.box![2] - parts[1]!.box![0]);
+    const turned = read(await made((p) => {
+      p.drawRectangle({ x: 10, y: 20, width: 30, height: 5, color: rgb(0, 0, 0) });
+      p.setRotation(degrees(90));
+    }));
+    expect(turned.pages[0]?.box).toEqual([0, 0, 300, 400]);
+    near(turned.parts[0]?.box, [20, 10, 25, 40]);
+  });
+
+  test('a page is drawn as it is read', async () => {
+    const bytes = await made((p) => p.drawRectangle({ x: 100, y: 50, width: 80, height: 40, color: rgb(0, 0, 1) })), { width, height, data } = drawPdfPage(bytes, 0, 400), at = (x: number, y: number): number[] => [...data.slice(4 * (y * width + x), 4 * (y * width + x) + 3)];
+    expect([width, height]).toEqual([400, 300]);
+    expect([at(140, 230), at(140, 190), at(90, 230)]).toEqual([[0, 0, 255], [255, 255, 255], [255, 255, 255]]);
+    expect(() => drawPdfPage(bytes, 7, 400)).toThrow(ReadError);
+  });
+});
+
+describe('bad input', () => {
+  test('cut off, or no document at all: a sentence', async () => {
+    const bytes = await made((p, font) => p.drawText('x', { font }));
+    for (const bad of [bytes.subarray(0, 60), new TextEncoder().encode('%PDF-1.7\nnothing more')]) expect(() => read(bad)).toThrow(/damaged: its list of pages cannot be found/);
+    expect(open(bytes.subarray(0, 60), 'x.pdf')).toMatchObject({ problem: { sentence: expect.stringContaining('damaged') } });
+  });
+
+  test('a damaged table of places is got over', async () => {
+    const text = Buffer.from(await made((p, font) => p.drawText('Still here', { x: 20, y: 20, size: 12, font }))).toString('latin1').replace(/startxref\n\d+/, 'startxref\n99999999');
+    expect(read(Buffer.from(text, 'latin1')).parts.map((p) => p.name)).toEqual(['“Still here”']);
+  });
+
+  test('scripts and attached files are named, and stay where they are', async () => {
+    const { notes } = read(await made((p, font, document) => {
+      p.drawText('x', { font });
+      document.addJavaScript('hello', 'app.alert("hello")');
+    }));
+    expect(notes).toEqual([expect.stringMatching(/^The document carries 1 script\..*never runs/)]);
+  });
+});
+
+describe('what changed', () => {
+  const sheet = (title: string, revision: string, x = 100): Draw => (p, font) => {
+    p.drawText(title, { x: 40, y: 250, size: 18, font });
+    p.drawText(`${title} notes, all dimensions in millimetres`, { x: 40, y: 220, size: 9, font });
+    p.drawText(`Revision ${revision}`, { x: 300, y: 20, size: 9, font });
+    p.drawRectangle({ x, y: 60, width: 40 + title.length * 3, height: 70, borderWidth: 1, borderColor: rgb(0, 0, 0) });
+  };
+
+  test('a note on one sheet, and a frame that moved', async () => {
+    const a = await made(sheet('Plan', 'P01'), sheet('Gangway', 'P01')), b = await made(sheet('Plan', 'P01'), sheet('Gangway', 'P02', 130));
+    expect(said(a, b)).toEqual(expect.arrayContaining(['Text “Revision P01” now “Revision P02”', expect.stringMatching(/moved by \(30, 0\) pt/)]));
+  });
+
+  test('a sheet put in: one cause, and those after it are the same', async () => {
+    const a = await made(sheet('Plan', 'P01'), sheet('Gangway', 'P01'), sheet('Signs', 'P01')), b = await made(sheet('Plan', 'P01'), sheet('Details', 'P01'), sheet('Gangway', 'P01'), sheet('Signs', 'P01'));
+    expect(said(a, b)).toEqual(['Page “Page 2” added, with 4 parts']);
+    expect(said(b, a)).toEqual(['Page “Page 2 of A” removed, with 4 parts']);
+  });
+
+  test('a sheet that went elsewhere', async () => {
+    const a = await made(sheet('Plan', 'P01'), sheet('Gangway', 'P01'), sheet('Signs', 'P01')), b = await made(sheet('Signs', 'P01'), sheet('Plan', 'P01'), sheet('Gangway', 'P01'));
+    expect(said(a, b)).toEqual(['Page “Page 1” was page 3']);
+  });
+});
