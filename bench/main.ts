@@ -13,6 +13,7 @@ import { benchCompare } from './compare.ts';
 import { benchDesk } from './desk.ts';
 import { benchKill } from './kill.ts';
 import { benchLists } from './lists.ts';
+import { benchPictures } from './pictures.ts';
 import { benchReading } from './reading.ts';
 import { benchStorage } from './storage.ts';
 import { signInTo } from './target.ts';
@@ -23,6 +24,7 @@ const wants = (name: string): boolean => only.length === 0 || only.includes(name
 
 if (wants('compare')) await benchCompare();
 if (wants('accuracy')) benchAccuracy();
+if (wants('pictures')) await benchPictures();
 if (wants('archive')) await benchArchive();
 // Many minutes: only when asked for.
 if (only[0] === 'kill') await benchKill(Number(only[1] ?? 200));

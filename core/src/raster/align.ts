@@ -4,7 +4,7 @@
  * (Lucas and Kanade 1981), from coarse to fine, and at last by patches at full size.
  */
 import { applyX, applyY, identity, inverse, multiply, type Matrix } from '../geometry/matrix.ts';
-import { between, lightnessOf, Tones, words, type Bitmap, type Grey } from './bitmap.ts';
+import { between, halved, lightnessOf, Tones, words, type Bitmap, type Grey } from './bitmap.ts';
 import { logPolar, shifts, Spectrum, squared } from './fourier.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
@@ -21,7 +21,9 @@ export interface Alignment {
 }
 
 /** Longest side of the pictures that candidates are tried on. */
-const COARSE = 320;
+const COARSE = 400;
+/** Longest side of those that the best candidate is refined on. */
+const FINE = 1600;
 const SQUARE = 256;
 /** A fit that needs no other tries. */
 const GOOD = 0.9;
@@ -32,7 +34,15 @@ const shift = (x: number, y: number): Matrix => [1, 0, 0, 1, x, y];
 
 export function align(a: Bitmap, b: Bitmap): Alignment {
   if (sameInPlace(a, b)) return { matrix: identity, fit: 1, found: true };
-  const step = max(1, ceil(max(a.width, a.height, b.width, b.height) / COARSE)), ga = lightnessOf(a, step), gb = lightnessOf(b, step);
+  // From fine to coarse, each half of the one before.
+  const longest = max(a.width, a.height, b.width, b.height), levels: { step: number; ga: Grey; gb: Grey }[] = [];
+  let step = 1;
+  while (longest / step > FINE) step *= 2;
+  for (let ga = lightnessOf(a, step), gb = lightnessOf(b, step); ; [ga, gb, step] = [halved(ga), halved(gb), step * 2]) {
+    levels.push({ step, ga, gb });
+    if (longest / step <= COARSE) break;
+  }
+  const { ga, gb } = levels.at(-1) as (typeof levels)[number];
   const scale = [1 / step, 0, 0, 1 / step, 0, 0] as const, back = [step, 0, 0, step, 0, 0] as const;
   const coarse = (m: Matrix): Matrix => multiply(scale, multiply(m, back)), full = (m: Matrix): Matrix => multiply(back, multiply(m, scale));
   const asLarge: Matrix = [b.width / a.width, 0, 0, b.height / a.height, 0, 0], resized = a.width !== b.width || a.height !== b.height;
@@ -40,9 +50,9 @@ export function align(a: Bitmap, b: Bitmap): Alignment {
   const best = chosen(ga, gb, [() => plain, () => shifted(ga, gb, plain), () => flips(a, b).map(coarse), () => turned(ga, gb)]);
   if (best.fit < 0.35) return { matrix: resized ? asLarge : identity, fit: best.fit, found: false };
   let matrix = full(best.m);
-  for (let finer = step >> 1; finer >= 1 && max(b.width, b.height) / finer <= 1600; finer >>= 1) {
-    const up = [1 / finer, 0, 0, 1 / finer, 0, 0] as const, down = [finer, 0, 0, finer, 0, 0] as const;
-    matrix = multiply(down, multiply(refined(lightnessOf(a, finer), lightnessOf(b, finer), multiply(up, multiply(matrix, down))), up));
+  for (const level of levels.slice(0, -1).reverse()) {
+    const up = [1 / level.step, 0, 0, 1 / level.step, 0, 0] as const, down = [level.step, 0, 0, level.step, 0, 0] as const;
+    matrix = multiply(down, multiply(refined(level.ga, level.gb, multiply(up, multiply(matrix, down))), up));
   }
   matrix = byPatches(a, b, matrix);
   return { matrix: snapped(matrix, a, b, asLarge), fit: best.fit, found: true };
@@ -83,7 +93,7 @@ function sameInPlace(a: Bitmap, b: Bitmap): boolean {
     edges++;
     if (equal) sameEdges++;
   }
-  return differing === 0 || (edges > 200 && sameEdges > 0.3 * edges) || (detailed > 200 && same > 0.7 * detailed);
+  return differing === 0 || (edges > 12 && sameEdges > (edges > 200 ? 0.3 : 0.6) * edges) || (detailed > 200 && same > 0.7 * detailed);
 }
 
 /** How far two colours are from one another, channels added up. */

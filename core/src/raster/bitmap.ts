@@ -29,13 +29,19 @@ export const Tones = {
   lightness: Float32Array.from({ length: 4097 }, (_, k) => (k / 4096 > 216 / 24389 ? 116 * cbrt(k / 4096) - 16 : (24389 / 27) * (k / 4096))),
 } as const;
 
+/** L* of a grey of k/16 of an sRGB byte. */
+const lightOfByte = Float32Array.from({ length: 4081 }, (_, k) => {
+  const v = k / 16 / 255, y = v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4;
+  return y > 216 / 24389 ? 116 * cbrt(y) - 16 : (24389 / 27) * y;
+});
+
 /**
  * Lightness of a picture made smaller: each value is the mean of a square of `step` pixels. What is left at the right and
- * lower edges is dropped. Transparent pixels count as white.
+ * lower edges is dropped. Transparent pixels count as white. Bytes are mixed, not light, as programs do that resize.
  */
 export function lightnessOf(bitmap: Bitmap, step: number): Grey {
-  const { width, height, data } = bitmap, w = max(1, floor(width / step)), h = max(1, floor(height / step)), out = new Float32Array(w * h), { linear, lightness } = Tones;
-  const row = new Float32Array(w), cells = min(step, width), rows = min(step, height), scale = 4096 / (cells * rows);
+  const { width, height, data } = bitmap, w = max(1, floor(width / step)), h = max(1, floor(height / step)), out = new Float32Array(w * h);
+  const row = new Float64Array(w), cells = min(step, width), rows = min(step, height), scale = 16 / (256 * cells * rows);
   for (let y = 0; y < h; y++) {
     row.fill(0);
     for (let dy = 0; dy < rows; dy++) {
@@ -43,13 +49,13 @@ export function lightnessOf(bitmap: Bitmap, step: number): Grey {
       for (let x = 0; x < w; x++) {
         let sum = 0;
         for (let dx = 0; dx < cells; dx++, p += 4) {
-          const alpha = data[p + 3] as number, light = 0.2126 * (linear[data[p] as number] as number) + 0.7152 * (linear[data[p + 1] as number] as number) + 0.0722 * (linear[data[p + 2] as number] as number);
-          sum += alpha === 255 ? light : 1 - (alpha / 255) * (1 - light);
+          const alpha = data[p + 3] as number, grey = 54 * (data[p] as number) + 183 * (data[p + 1] as number) + 19 * (data[p + 2] as number);
+          sum += alpha === 255 ? grey : 65_280 - (alpha / 255) * (65_280 - grey);
         }
         row[x] = (row[x] as number) + sum;
       }
     }
-    for (let x = 0; x < w; x++) out[y * w + x] = lightness[min(4096, round((row[x] as number) * scale))] as number;
+    for (let x = 0; x < w; x++) out[y * w + x] = lightOfByte[min(4080, round((row[x] as number) * scale))] as number;
   }
   return { width: w, height: h, data: out };
 }

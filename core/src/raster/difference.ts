@@ -4,7 +4,7 @@
  * have anyway where they are as busy: re-compression and re-sampling change everything a little, mostly at edges.
  */
 import { words, type Bitmap } from './bitmap.ts';
-import { deltaE, labInto } from './lab.ts';
+import { deltaE, labInto, nearDeltaE } from './lab.ts';
 import type { Tone } from './tone.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
@@ -41,6 +41,42 @@ const TEXTURE = 1.7;
 
 /** A colour map `tone` makes A's colours into B's first. */
 export function differenceOf(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined, tone: Tone | undefined): DifferenceMap {
+  return tone || share(a, b) > FEW_DIFFER ? noisyDifference(a, b, covered, tone) : quietDifference(a, b, covered);
+}
+
+/** Up to this share of pixels differing there is no noise to be told from changes. */
+const FEW_DIFFER = 0.015;
+
+/** Share of a sample of pixels that differ. */
+function share(a: Bitmap, b: Bitmap): number {
+  const wa = words(a), wb = words(b), step = max(1, floor(wb.length / 200_000)) | 1;
+  let n = 0, all = 0;
+  for (let i = 0; i < wb.length; i += step, all++) if (wa[i] !== wb[i]) n++;
+  return n / max(1, all);
+}
+
+/** Squares that are equal pixel for pixel are not looked at any further. */
+function quietDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined): DifferenceMap {
+  const { width, height } = b, columns = max(1, ceil(width / CELL)), rows = max(1, ceil(height / CELL)), wa = words(a), wb = words(b), plain = new Float32Array(columns * rows), shared = new Uint8Array(columns * rows).fill(1), labA = new Float32Array(3), labB = new Float32Array(3);
+  for (let row = 0; row < rows; row++) {
+    for (let y = row * CELL; y < min(height, (row + 1) * CELL); y++) {
+      for (let i = y * width, x = 0; x < width; x++, i++) {
+        if (covered && !covered[i]) shared[row * columns + (x >> 2)] = 0;
+        if (wa[i] === wb[i]) continue;
+        // The square of 2 × 2 pixels that it is in, once.
+        const cell = row * columns + (x >> 2), left = x & ~1, above = y & ~1, p = above * width + left, right = left + 1 < width ? 1 : 0, down = above + 1 < height ? width : 0;
+        if ((x & 1 && wa[i - 1] !== wb[i - 1]) || (y & 1 && (wa[p] !== wb[p] || wa[p + right] !== wb[p + right]))) continue;
+        mean(a.data, 4 * p, 4 * (p + right), 4 * (p + down), 4 * (p + down + right), labA, 0);
+        mean(b.data, 4 * p, 4 * (p + right), 4 * (p + down), 4 * (p + down + right), labB, 0);
+        plain[cell] = (plain[cell] as number) + deltaE(labA[0] as number, labA[1] as number, labA[2] as number, labB[0] as number, labB[1] as number, labB[2] as number) ** 2;
+      }
+    }
+  }
+  for (let i = 0; i < plain.length; i++) if (plain[i]) plain[i] = shared[i] ? sqrt((plain[i] as number) / 4) : 0;
+  return { columns, rows, plain, beyond: plain, shared, noise: 0, median: 0 };
+}
+
+function noisyDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined, tone: Tone | undefined): DifferenceMap {
   const { width, height } = b, columns = max(1, ceil(width / CELL)), rows = max(1, ceil(height / CELL));
   const plain = new Float32Array(columns * rows), busy = new Float32Array(columns * rows), light = new Float32Array(columns * rows), shared = new Uint8Array(columns * rows).fill(1), wa = words(a), wb = words(b);
   const means = new Float32Array(columns * rows), signed = new Float32Array(6 * columns * rows), sums = new Float32Array(6 * columns), quads = 2 * columns, labA = new Float32Array(3 * quads), labB = new Float32Array(3 * quads);
@@ -57,7 +93,7 @@ export function differenceOf(a: Bitmap, b: Bitmap, covered: Uint8Array | undefin
         if (!equalQuads[q]) {
           const l1 = labA[at] as number, a1 = labA[at + 1] as number, b1 = labA[at + 2] as number, l2 = labB[at] as number, a2 = labB[at + 1] as number, b2 = labB[at + 2] as number;
           const rough = abs(l1 - l2) + abs(a1 - a2) + abs(b1 - b2);
-          const d = rough < 0.4 ? rough : deltaE(l1, a1, b1, l2, a2, b2), m = 6 * (q >> 1);
+          const d = rough < 0.4 ? rough : nearDeltaE(l1, a1, b1, l2, a2, b2), m = 6 * (q >> 1);
           plain[cell] = (plain[cell] as number) + d * d;
           sums[m] = (sums[m] as number) + l1;
           sums[m + 1] = (sums[m + 1] as number) + a1;
@@ -68,8 +104,9 @@ export function differenceOf(a: Bitmap, b: Bitmap, covered: Uint8Array | undefin
         } else {
           const m = 6 * (q >> 1);
           for (let c = 0; c < 3; c++) {
-            sums[m + c] = (sums[m + c] as number) + (labB[at + c] as number);
-            sums[m + 3 + c] = (sums[m + 3 + c] as number) + (labB[at + c] as number);
+            const v = labB[at + c] as number;
+            sums[m + c] = (sums[m + c] as number) + v;
+            sums[m + 3 + c] = (sums[m + 3 + c] as number) + v;
           }
         }
         light[cell] = labB[at] as number;
@@ -92,8 +129,14 @@ export function differenceOf(a: Bitmap, b: Bitmap, covered: Uint8Array | undefin
     const n = min(2, ceil((height - row * CELL) / 2)) * 2;
     for (let x = 0, m = 0; x < columns; x++, m += 6) {
       const i = row * columns + x, la = (sums[m] as number) / n, aa = (sums[m + 1] as number) / n, ba = (sums[m + 2] as number) / n, lb = (sums[m + 3] as number) / n, ab = (sums[m + 4] as number) / n, bb = (sums[m + 5] as number) / n;
-      if (plain[i]) means[i] = deltaE(la, aa, ba, lb, ab, bb);
-      signed.set([la - lb, aa - ab, ba - bb, lb, ab, bb], 6 * i);
+      if (plain[i]) means[i] = nearDeltaE(la, aa, ba, lb, ab, bb);
+      const o = 6 * i;
+      signed[o] = la - lb;
+      signed[o + 1] = aa - ab;
+      signed[o + 2] = ba - bb;
+      signed[o + 3] = lb;
+      signed[o + 4] = ab;
+      signed[o + 5] = bb;
     }
     sums.fill(0);
   }
@@ -123,20 +166,17 @@ function spreadOf(plain: Float32Array, shared: Uint8Array): { noise: number; med
 /** Differences of the means of 2 × 2 squares; each square has the largest of the four that it is in. */
 function windows(signed: Float32Array, columns: number, rows: number): Float32Array {
   const out = new Float32Array(columns * rows);
+  const sum = (p: number, q: number, r: number, t: number, c: number): number => ((signed[6 * p + c] as number) + (signed[6 * q + c] as number) + (signed[6 * r + c] as number) + (signed[6 * t + c] as number)) / 4;
   for (let y = 0; y < max(1, rows - 1); y++) {
     for (let x = 0; x < max(1, columns - 1); x++) {
-      const i = y * columns + x, right = x + 1 < columns ? 1 : 0, down = y + 1 < rows ? columns : 0, four = [i, i + right, i + down, i + down + right];
-      let l = 0, a = 0, b = 0, lb = 0, ab = 0, bb = 0;
-      for (const k of four) {
-        l += signed[6 * k] as number;
-        a += signed[6 * k + 1] as number;
-        b += signed[6 * k + 2] as number;
-        lb += signed[6 * k + 3] as number;
-        ab += signed[6 * k + 4] as number;
-        bb += signed[6 * k + 5] as number;
-      }
-      const d = abs(l) + abs(a) + abs(b) < 0.4 ? 0 : deltaE((lb + l) / 4, (ab + a) / 4, (bb + b) / 4, lb / 4, ab / 4, bb / 4);
-      for (const k of four) if (d > (out[k] as number)) out[k] = d;
+      const i = y * columns + x, right = x + 1 < columns ? 1 : 0, down = y + 1 < rows ? columns : 0, j = i + right, k = i + down, m = k + right;
+      const l = sum(i, j, k, m, 0), a = sum(i, j, k, m, 1), b = sum(i, j, k, m, 2);
+      if (abs(l) + abs(a) + abs(b) < 0.1) continue;
+      const lb = sum(i, j, k, m, 3), ab = sum(i, j, k, m, 4), bb = sum(i, j, k, m, 5), d = nearDeltaE(lb + l, ab + a, bb + b, lb, ab, bb);
+      if (d > (out[i] as number)) out[i] = d;
+      if (d > (out[j] as number)) out[j] = d;
+      if (d > (out[k] as number)) out[k] = d;
+      if (d > (out[m] as number)) out[m] = d;
     }
   }
   return out;

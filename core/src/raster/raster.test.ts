@@ -3,7 +3,7 @@ import { align } from './align.ts';
 import type { Bitmap } from './bitmap.ts';
 import { comparePictures, whereOf } from './compare-pictures.ts';
 import { differenceOf, THRESHOLD } from './difference.ts';
-import { deltaE, labOf } from './lab.ts';
+import { deltaE, labOf, nearDeltaE } from './lab.ts';
 import { packMap, unpackMap } from './packed-map.ts';
 import type { Picture } from './picture.ts';
 import { regionsOf } from './regions.ts';
@@ -56,6 +56,14 @@ describe('colours as people see them', () => {
     [[50, 2.6772, -79.7751], [50, 0, -82.7485], 2.0425], [[50, -1.3802, -84.2814], [50, 0, -82.7485], 1], [[50, 2.5, 0], [50, 0, -2.5], 4.3065], [[50, 2.5, 0], [73, 25, -18], 27.1492],
     [[60.2574, -34.0099, 36.2677], [60.4626, -34.1751, 39.4387], 1.2644], [[22.7233, 20.0904, -46.694], [23.0331, 14.973, -42.5619], 2.0373], [[2.0776, 0.0795, -1.135], [0.9033, -0.0636, -0.5514], 0.9082],
   ])('%j and %j differ by %f', (p, q, d) => expect(deltaE(p[0]!, p[1]!, p[2]!, q[0]!, q[1]!, q[2]!)).toBeCloseTo(d, 3));
+
+  test('the quick way for near colours is nearly the exact one', () => {
+    const r = random(3);
+    for (let k = 0; k < 400; k++) {
+      const l = 10 + r() * 80, a = r() * 60 - 30, b = r() * 60 - 30, p = [l, a, b] as const, q = [l + r() * 4 - 2, a + r() * 4 - 2, b + r() * 4 - 2] as const, exact = deltaE(...p, ...q);
+      expect(Math.abs(nearDeltaE(...p, ...q) - exact)).toBeLessThan(0.6 * exact + 0.05);
+    }
+  });
 
   test('sRGB to CIELAB', () => {
     const near = (p: ArrayLike<number>, q: readonly number[]): void => q.forEach((v, k) => expect(p[k]!).toBeCloseTo(v, 0));

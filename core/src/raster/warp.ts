@@ -1,5 +1,5 @@
 /** One picture as another sees it: drawn anew through a matrix. */
-import { applyX, applyY, inverse, type Matrix } from '../geometry/matrix.ts';
+import { applyX, applyY, identity, inverse, type Matrix } from '../geometry/matrix.ts';
 import type { Bitmap } from './bitmap.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
@@ -16,6 +16,7 @@ export const isExact = (m: Matrix): boolean => m.every(Number.isInteger) && abs(
 
 /** `to` gives the size of the page that is drawn on. Colours between pixels are mixed by a cubic (Keys 1981), smaller pictures by means. */
 export function warp(source: Bitmap, m: Matrix, to: { readonly width: number; readonly height: number }): Warped {
+  if (m.every((v, k) => v === identity[k]) && source.width === to.width && source.height === to.height) return { bitmap: source, covered: undefined };
   if (isExact(m)) return exact(source, m, to);
   let from = source, matrix = m;
   // Means of four before a picture is made much smaller, so that no pixel is passed over.
