@@ -6,7 +6,7 @@ import { photograph } from '../demo/drawings/photograph.ts';
 import { align } from '../core/src/raster/align.ts';
 import type { Bitmap } from '../core/src/raster/bitmap.ts';
 import { comparePictures } from '../core/src/raster/compare-pictures.ts';
-import { differenceOf, THRESHOLD } from '../core/src/raster/difference.ts';
+import { differenceOf } from '../core/src/raster/difference.ts';
 import type { Picture } from '../core/src/raster/picture.ts';
 import { regionsOf } from '../core/src/raster/regions.ts';
 import { toneBetween } from '../core/src/raster/tone.ts';

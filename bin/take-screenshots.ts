@@ -13,7 +13,6 @@ const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', arg
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: instance.address });
   await page.goto('/sign-in');
-  await shoot(page, 'sign-in');
   await signIn(page, 'tobias');
   await page.getByRole('link', { name: 'Quillmere ferry landing' }).click();
   await page.getByRole('link', { name: 'Drawings', exact: true }).click();
@@ -27,7 +26,7 @@ try {
   await page.mouse.move(640, 300);
   await page.keyboard.press('i');
   await shoot(page, 'check-in');
-  for (const [query, name] of [['a=5&b=6', 'compare-overlay'], ['a=7&b=8&look=side', 'compare-side']] as const) {
+  for (const [query, name] of [['a=5&b=6', 'compare-overlay']] as const) {
     await page.goto(`${signs}?${query}`);
     await ready(page);
     await shoot(page, name);
@@ -38,6 +37,20 @@ try {
   await page.getByRole('list', { name: 'Causes' }).getByRole('button').filter({ hasText: 'moved together' }).click();
   await page.waitForTimeout(900);
   await shoot(page, 'compare-causes');
+  await openFile(page, 'landing-set.pdf');
+  await page.goto(`${new URL(page.url()).pathname}?a=1&b=3`);
+  await ready(page);
+  await page.getByLabel('Page', { exact: true }).selectOption({ index: 3 });
+  await ready(page);
+  await page.waitForTimeout(1500);
+  await shoot(page, 'compare-sheets');
+  await openFile(page, 'old-landing.jpg');
+  await page.goto(`${new URL(page.url()).pathname}?a=1&b=4&look=heat`);
+  await ready(page);
+  await page.keyboard.press('g');
+  await page.mouse.move(540, 400);
+  await page.mouse.move(562, 421);
+  await shoot(page, 'compare-heat');
   await page.goto('/storage');
   await page.locator('canvas[data-ready=true]').waitFor();
   await page.getByRole('button', { name: 'Check everything' }).click();
