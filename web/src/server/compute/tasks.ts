@@ -146,7 +146,7 @@ function drawingBytes({ bytes, name }: Source, page: number, box: Box | undefine
 
 async function look({ bytes, name }: Source): Promise<Look> {
   const { format, level, design, problem } = open(bytes, name);
-  if (format && pictureFormats.has(format.id)) return lookAtPixels(bytes, format);
+  if (format && pictureFormats.has(format.id)) return lookAtPixels(bytes, format, problem?.sentence);
   const page = design?.pages[0];
   const tag = level === 'parts' && format?.id === 'svg' && page ? viewTag(bytes, page.box) : undefined;
   const tally = (names: string[]): Record<string, number> => names.reduce<Record<string, number>>((out, n) => Object.assign(out, { [n]: (out[n] ?? 0) + 1 }), {});
@@ -166,17 +166,17 @@ async function look({ bytes, name }: Source): Promise<Look> {
   };
 }
 
-async function lookAtPixels(bytes: Uint8Array, format: NonNullable<ReturnType<typeof open>['format']>): Promise<Look> {
+async function lookAtPixels(bytes: Uint8Array, format: NonNullable<ReturnType<typeof open>['format']>, named: string | undefined): Promise<Look> {
   const { decodePicture, lookAtPicture } = await import(/* turbopackIgnore: true */ '@ovrel/core/node');
   const nothing = { format: format.id, formatTitle: format.title, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, viewTag: null };
   try {
     const { width, height, depth, density, profile, colours, transparent, pages, notes } = await lookAtPicture(bytes, format.id), all = width * height <= DECODED ? (await decodePicture(bytes, format.id)).notes : notes;
     return {
       ...nothing, level: 'pixels', problem: null, units: 'px', page: { box: [0, 0, width, height], unitMillimetres: density ? 25.4 / density : null }, pages: ['Picture'], pageBoxes: [[0, 0, width, height]],
-      picture: { width, height, depth, density: density ?? null, profile: profile ?? null, colours, transparent, pages }, notes: [...all],
+      picture: { width, height, depth, density: density ?? null, profile: profile ?? null, colours, transparent, pages }, notes: [...(named ? [named] : []), ...all],
     };
   } catch (error) {
-    return { ...nothing, level: 'bytes', problem: error instanceof Error ? error.message : String(error), picture: null, notes: [] };
+    return { ...nothing, level: 'bytes', problem: [named, error instanceof Error ? error.message : String(error)].filter(Boolean).join(' '), picture: null, notes: [] };
   }
 }
 
