@@ -2,8 +2,8 @@
 
 import { useState } from 'react';
 
-const icons: Readonly<Record<string, string>> = { text: 'bi-file-text', pdf: 'bi-file-pdf', zip: 'bi-file-zip', glb: 'bi-box' };
-const pictures: ReadonlySet<string> = new Set(['svg', 'png', 'jpeg', 'gif', 'webp', 'avif', 'tiff']);
+const icons: Readonly<Record<string, string>> = { text: 'bi-file-text', zip: 'bi-file-zip', glb: 'bi-box' };
+const pictures: ReadonlySet<string> = new Set(['svg', 'png', 'jpeg', 'gif', 'webp', 'avif', 'tiff', 'dxf', 'pdf']);
 
 /** A small picture of a version, or a sign for its kind. */
 export function Thumb({ versionId, format }: { versionId: string; format: string | null }): React.ReactNode {
