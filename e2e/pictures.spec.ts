@@ -96,7 +96,8 @@ test('a TIFF is shown, compared with its next version, and reported with picture
     return (await download.path());
   };
   const pdf = (await readFile(await save('PDF'))).toString('latin1');
-  expect(pdf.match(/\/Subtype \/Image/g)?.length ?? pdf.length > 20_000).toBeTruthy();
+  // Before and after.
+  expect(pdf.match(/\/Subtype \/Image/g)?.length ?? 0).toBeGreaterThanOrEqual(2);
   expect((await readFile(await save('CSV'))).toString()).toContain('1, upper left');
 });
 
@@ -125,10 +126,10 @@ test('a set of sheets: pages are paired, what changed on each is listed and draw
   await ready(page);
   const causes = causesOf(page);
   await expect(causes.filter({ hasText: /^Page “Page 5” added, with \d+ parts/ })).toHaveCount(1);
-  await expect(causes.filter({ hasText: /Timber|“Page 9 of A” removed/ }).first()).toBeVisible();
+  await expect(causes.filter({ hasText: /^Page “Page 9 of A” removed, with \d+ parts/ })).toHaveCount(1);
   await expect(causes.filter({ hasText: '“P01” replaced by “P02” in 8 texts' })).toHaveCount(1);
   await page.goto(`${new URL(page.url()).pathname}?a=2&b=3`);
   await ready(page);
   await expect(causes.filter({ hasText: /^Page “Page 3” was page \d/ })).toHaveCount(1);
-  await expect(causes.filter({ hasText: /“fabrication\.” |then painted/ }).first()).toBeVisible();
+  await expect(causes.filter({ hasText: /“fabrication\.” replaced by “fabrication, then painted\.”/ })).toHaveCount(1);
 });

@@ -35,7 +35,7 @@ export function compare(a: Input, b: Input, options: CompareOptions = {}): Compa
   const notes = levelNotes(a, b, level);
   const ownA = level === 'bytes' ? undefined : asLevel(a, level), designB = level === 'bytes' ? undefined : asLevel(b, level);
   // Documents have pages that are put in, taken out and moved.
-  const designA = ownA?.format === 'pdf' && designB?.format === 'pdf' ? paged(ownA, designB).a : ownA;
+  const designA = ownA?.format === 'pdf' && designB?.format === 'pdf' ? paged(ownA, designB) : ownA;
   if (!designA || !designB) {
     const { changes, unchanged } = compareBytes(a.bytes, b.bytes);
     const counts: Counts = { added: 0, removed: 0, changed: changes.length, moved: 0, unchanged };

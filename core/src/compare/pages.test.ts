@@ -18,7 +18,7 @@ test('a page drawn anew between two that stayed is the same page', () => expect(
 test('pages that are all alike stay in order', () => expect(pairPages(book(['x'], ['x'], ['x']), book(['x'], ['x'], ['x'], ['x']))).toEqual([0, 1, 2]));
 
 test('A is seen in the order of B, and each page still knows where it stood', () => {
-  const a = book(sheet('Plan'), sheet('Gangway'), sheet('Signs')), b = book(sheet('Signs'), sheet('Details'), sheet('Plan')), seen = paged(a, b).a;
+  const a = book(sheet('Plan'), sheet('Gangway'), sheet('Signs')), b = book(sheet('Signs'), sheet('Details'), sheet('Plan')), seen = paged(a, b);
   expect(seen.pages.map((p) => [p.name, p.place])).toEqual([['Page 1', 2], ['Page 2', -1], ['Page 3', 0], ['Page 2 of A', 1]]);
   expect(seen.parts.filter((p) => p.name.startsWith('Gangway')).every((p) => p.page === 3)).toBe(true);
 });

@@ -1,13 +1,6 @@
 /** Pairs the pages of two documents: the same, moved, inserted, removed. */
 import type { Design, Page, Part } from '../model/design.ts';
 
-export interface PagedDesigns {
-  /** A with its pages in B's order: pages without a pair stand after those of B. */
-  readonly a: Design;
-  /** For each page of A its page in B, −1 for none. */
-  readonly pairs: readonly number[];
-}
-
 /** Share of what two pages hold that must be alike for them to be one page. */
 const ALIKE = 0.25;
 
@@ -78,15 +71,15 @@ export function pairPages(a: Design, b: Design): number[] {
   return toB;
 }
 
-/** A seen in B's order of pages, so that what is on one page is compared with what is on its pair. */
-export function paged(a: Design, b: Design): PagedDesigns {
-  const pairs = pairPages(a, b), order: Page[] = b.pages.map((page) => ({ ...page, place: -1 })), at: number[] = [];
+/** A seen in B's order of pages, so that what is on one page is compared with what is on its pair; pages without one stand after B's. */
+export function paged(a: Design, b: Design): Design {
+  const pairs = pairPages(a, b), order: Page[] = b.pages.map((page) => ({ ...page, place: -1 })), at: number[] = [], taken = new Set(b.pages.map((p) => p.name));
   a.pages.forEach((page, i) => {
-    const j = pairs[i] as number, taken = new Set(b.pages.map((p) => p.name));
+    const j = pairs[i] as number;
     if (j >= 0) {
       order[j] = { ...page, name: (b.pages[j] as Page).name, place: i };
       at.push(j);
     } else at.push(order.push({ ...page, name: taken.has(page.name) ? `${page.name} of A` : page.name, place: i }) - 1);
   });
-  return { a: { ...a, pages: order, parts: a.parts.map((p) => ({ ...p, page: at[p.page] ?? p.page })) }, pairs };
+  return { ...a, pages: order, parts: a.parts.map((p) => ({ ...p, page: at[p.page] ?? p.page })) };
 }

@@ -1,6 +1,7 @@
 /** Decodes pictures, colour-managed and upright, into sRGB. */
 import sharp, { type OutputInfo } from 'sharp';
 import { ReadError } from '../model/problem.ts';
+import { words } from '../raster/bitmap.ts';
 import { MOST_PIXELS, type Picture } from '../raster/picture.ts';
 
 const orientations: Readonly<Record<number, string>> = { 2: 'mirrored', 3: 'upside down', 4: 'mirrored, upside down', 5: 'mirrored, lying', 6: 'lying', 7: 'mirrored, lying', 8: 'lying' };
@@ -57,10 +58,10 @@ const reasonOf = (error: unknown): string => {
 };
 
 /** How much at the lower end is one colour, as decoders fill what is missing. */
-function lostRows({ width, height, data }: Picture['bitmap']): string {
-  const words = data.byteOffset % 4 ? new Uint32Array(Uint8Array.from(data).buffer) : new Uint32Array(data.buffer, data.byteOffset, data.length >> 2), fill = words[words.length - 1];
+function lostRows(bitmap: Picture['bitmap']): string {
+  const { width, height } = bitmap, pixels = words(bitmap), fill = pixels[pixels.length - 1];
   let y = height - 1;
-  while (y >= 0 && words.subarray(y * width, (y + 1) * width).every((v) => v === fill)) y--;
+  while (y >= 0 && pixels.subarray(y * width, (y + 1) * width).every((v) => v === fill)) y--;
   const share = Math.round((100 * (height - 1 - y)) / height);
   return share > 0 ? `About ${share} % at its lower end could not be decoded.` : 'Some of it may be wrong.';
 }

@@ -77,7 +77,7 @@ function chosen(ga: Grey, gb: Grey, kinds: readonly (() => readonly Matrix[])[])
   return best;
 }
 
-/** True where enough of what has any detail is the same, pixel for pixel: then nothing was moved as a whole. */
+/** Whether nothing was moved as a whole: edges, or failing those most other detail, are where they were, pixel for pixel. */
 function sameInPlace(a: Bitmap, b: Bitmap): boolean {
   if (a.width !== b.width || a.height !== b.height) return false;
   const p = words(a), q = words(b), n = p.length, stride = max(1, floor(n / 60_000)) | 1;
@@ -232,11 +232,7 @@ export function refined(ga: Grey, gb: Grey, start: Matrix, steps = 12): Matrix {
       if (r >= bound) continue;
       const weight = (1 - (r / bound) ** 2) ** 2, x = rows[k] as number, y = rows[k + 1] as number, gx = gain * (rows[k + 3] as number), gy = gain * (rows[k + 4] as number);
       const j = [gx, gy, gy * x - gx * y, gx * x + gy * y], e = gain * (rows[k + 2] as number) + offset - (rows[k + 5] as number);
-      for (let p = 0; p < 4; p++) {
-        const line = system[p] as Float64Array;
-        for (let q = 0; q < 4; q++) line[q] = (line[q] as number) + weight * (j[p] as number) * (j[q] as number);
-        line[4] = (line[4] as number) + weight * (j[p] as number) * e;
-      }
+      observe(system, j, e, weight);
     }
     const solved = solve(system);
     if (!solved) return m;
@@ -245,6 +241,15 @@ export function refined(ga: Grey, gb: Grey, start: Matrix, steps = 12): Matrix {
     if (abs(dx) + abs(dy) + (abs(turn) + abs(grow)) * max(w, h) < 0.003) break;
   }
   return m;
+}
+
+/** Adds one equation j · x = e to the normal equations of a least-squares problem with four unknowns. */
+function observe(system: readonly Float64Array[], j: readonly number[], e: number, weight: number): void {
+  for (let p = 0; p < 4; p++) {
+    const line = system[p] as Float64Array;
+    for (let q = 0; q < 4; q++) line[q] = (line[q] as number) + weight * (j[p] as number) * (j[q] as number);
+    line[4] = (line[4] as number) + weight * (j[p] as number) * e;
+  }
 }
 
 /** Gaussian elimination with pivots; undefined where there is no one solution. */
@@ -301,11 +306,7 @@ function byPatches(a: Bitmap, b: Bitmap, m: Matrix): Matrix {
     moves.forEach((v, k) => {
       const x = v.x - cx, y = v.y - cy;
       for (const [j, e] of [[[1, 0, -y, x], v.dx], [[0, 1, x, y], v.dy]] as const) {
-        for (let p = 0; p < 4; p++) {
-          const line = system[p] as Float64Array;
-          for (let q = 0; q < 4; q++) line[q] = (line[q] as number) + (weights[k] as number) * (j[p] as number) * (j[q] as number);
-          line[4] = (line[4] as number) + (weights[k] as number) * (j[p] as number) * e;
-        }
+        observe(system, j, e, weights[k] as number);
       }
     });
     // Few patches, or all in one place, say nothing of turns.

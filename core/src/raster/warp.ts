@@ -1,6 +1,6 @@
 /** One picture as another sees it: drawn anew through a matrix. */
 import { applyX, applyY, identity, inverse, type Matrix } from '../geometry/matrix.ts';
-import type { Bitmap } from './bitmap.ts';
+import { words, type Bitmap } from './bitmap.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
 const { abs, floor, hypot, max, min, round } = Math;
@@ -28,7 +28,7 @@ export function warp(source: Bitmap, m: Matrix, to: { readonly width: number; re
 }
 
 function exact(source: Bitmap, m: Matrix, { width, height }: { readonly width: number; readonly height: number }): Warped {
-  const back = inverse(m) as Matrix, out = new Uint32Array(width * height), covered = new Uint8Array(width * height), from = source.data.byteOffset % 4 ? new Uint32Array(Uint8Array.from(source.data).buffer) : new Uint32Array(source.data.buffer, source.data.byteOffset, source.data.length >> 2);
+  const back = inverse(m) as Matrix, out = new Uint32Array(width * height), covered = new Uint8Array(width * height), from = words(source);
   let all = true;
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
