@@ -58,9 +58,3 @@ export function shelterModel(roofHeight: number): Uint8Array {
   triangles.forEach((t, i) => t.forEach((v, k) => out.setFloat32(84 + i * 50 + 12 + k * 4, v, true)));
   return new Uint8Array(out.buffer);
 }
-
-/** The season poster as a drawing, from which the picture is made. */
-export const poster = (season: string, sky: string): string => `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 600 840" width="600" height="840">
-<rect width="600" height="840" fill="${sky}"/><circle cx="430" cy="210" r="90" fill="#f7d488"/>
-<path d="M0 560 C120 520 240 600 360 560 S540 530 600 560 V840 H0 Z" fill="#1f5a6b"/><path d="M150 560 L190 610 H420 L460 560 Z" fill="#f4f6f7"/><rect x="230" y="500" width="140" height="60" fill="#6b2d5c"/>
-<text x="40" y="110" font-family="sans-serif" font-weight="700" font-size="62" fill="#17212b">Quillmere</text><text x="40" y="165" font-family="sans-serif" font-size="34" fill="#17212b">${season}</text></svg>`;

@@ -1,4 +1,5 @@
 /** Puts the demo project into an empty installation, through the same services that the interface uses. */
+import { layeredPoster, posterPrint } from './drawings/poster.ts';
 import { photograph } from './drawings/photograph.ts';
 import { plottedSheets } from './drawings/sheets.ts';
 import { projectRoles } from '../web/src/contract/access.ts';
@@ -104,10 +105,7 @@ async function bytesOf(content: Exclude<Step['content'], { forward: number }>): 
   if (content instanceof Uint8Array) return content;
   if ('shot' in content) return photograph(content.shot);
   if ('sheets' in content) return plottedSheets(content.sheets);
-  const { drawThumbnail } = await import('../web/src/server/compute/thumbnail.ts');
-  const png = await drawThumbnail(Buffer.from(content.pictureOf), 'svg', 840);
-  if (!png) throw new Error('the demo poster could not be drawn');
-  return png;
+  return 'layers' in content ? layeredPoster(content.layers) : posterPrint(content.print);
 }
 
 async function* pieces(bytes: Uint8Array): AsyncGenerator<Uint8Array> {

@@ -2,9 +2,11 @@
 import { boards, drawBoard } from './drawings/signs.ts';
 import { drawGangway, drawPlan, gangways, plans } from './drawings/plan.ts';
 import { drawFraming, framings } from './drawings/framing.ts';
+import type { Poster } from './drawings/poster.ts';
+import { posters } from './drawings/poster.ts';
 import type { Shot } from './drawings/photograph.ts';
 import { issues, type Issue } from './drawings/sheets.ts';
-import { methodStatements, poster, shelterModel, steelSchedules, timberSchedules } from './documents.ts';
+import { methodStatements, shelterModel, steelSchedules, timberSchedules } from './documents.ts';
 import { realFiles } from './real/edits.ts';
 
 export interface Step {
@@ -14,7 +16,7 @@ export interface Step {
   readonly note: string;
   readonly title?: string;
   /** The content, or the number of the version that is brought forward. */
-  readonly content: string | Uint8Array | { readonly forward: number } | { readonly pictureOf: string } | { readonly shot: Shot } | { readonly sheets: Issue };
+  readonly content: string | Uint8Array | { readonly forward: number } | { readonly layers: Poster } | { readonly print: Poster } | { readonly shot: Shot } | { readonly sheets: Issue };
 }
 
 export interface Story {
@@ -38,6 +40,22 @@ const signs: Story = {
   ],
 };
 
+const layeredPoster: Story = {
+  folder: 'Graphics', name: 'season-poster.ora',
+  steps: [
+    { who: 'Ines', at: '2026-10-08T11:40:00Z', note: 'Spring poster, first colours', content: { layers: posters.first } },
+    { who: 'Ines', at: '2026-10-12T10:15:00Z', note: 'Warmer sky, and a sun in it', content: { layers: posters.warmer } },
+    { who: 'Ines', at: '2026-10-14T15:20:00Z', note: 'Texture of birch bark over it all', content: { layers: posters.textured } },
+    { who: 'Anselm', at: '2026-10-16T08:55:00Z', note: 'Ferry further out, so that it does not look moored', content: { layers: posters.moved } },
+    { who: 'Ines', at: '2026-10-20T12:10:00Z', note: 'Sailing times and the landing mark', content: { layers: posters.withTimes } },
+    { who: 'Ines', at: '2026-10-24T12:05:00Z', note: 'Sun sets into the sea; texture was too strong', title: 'Shown to the council', content: { layers: posters.setting } },
+    { who: 'Anselm', at: '2026-10-27T17:30:00Z', note: 'Tidied up', content: { layers: posters.tidied } },
+    { who: 'Anselm', at: '2026-10-27T17:45:00Z', note: 'Smaller file', content: { layers: posters.flattened } },
+    { who: 'Ines', at: '2026-10-28T08:10:00Z', note: 'layers are needed for the summer poster', content: { forward: 6 } },
+    { who: 'Ines', at: '2026-11-05T15:50:00Z', note: 'Summer times', title: 'For the printer', content: { layers: posters.printed } },
+  ],
+};
+
 const planNotes = ['Survey and first layout', 'Fenders on the sea side', 'Shore-side piles moved clear of the old footing', 'Longer pontoon, gangway follows', 'Kiosk in steel after the fire officer’s visit'];
 const planPeople = ['Tobias', 'Ines', 'Tobias', 'Ines', 'Marit'] as const;
 
@@ -48,9 +66,11 @@ export function stories(): Story[] {
     { folder: 'Drawings', name: 'gangway-hinge.svg', steps: gangways.map((g, i) => ({ who: (['Anselm', 'Tobias', 'Anselm'] as const)[i] ?? 'Anselm', at: day('2026-10-13', i * 4, 10 + i), note: ['Hinge as in the tender', 'M20 bolts, after the load check', 'Stiffeners along the whole plate'][i] ?? '', content: drawGangway(g) })) },
     { folder: 'Drawings', name: 'deck-framing.dxf', steps: framings.map(({ note, framing }, i) => ({ who: (['Tobias', 'Anselm', 'Tobias', 'Ines', 'Anselm', 'Marit', 'Tobias'] as const)[i] ?? 'Tobias', at: day('2026-10-06', i * 5, 10 + (i % 4)), note, content: drawFraming(framing) })) },
     signs,
+    layeredPoster,
     { folder: 'Graphics', name: 'season-poster.png', steps: [
-      { who: 'Ines', at: '2026-10-08T12:00:00Z', note: 'Spring poster, first colours', content: { pictureOf: poster('Spring timetable', '#cfe3ea') } },
-      { who: 'Ines', at: '2026-10-20T12:30:00Z', note: 'Warmer sky', content: { pictureOf: poster('Spring timetable', '#f3d9c4') } },
+      { who: 'Ines', at: '2026-10-08T12:00:00Z', note: 'Export of v1, for the talk', content: { print: posters.first } },
+      { who: 'Ines', at: '2026-10-24T12:30:00Z', note: 'Export of v6', content: { print: posters.setting } },
+      { who: 'Ines', at: '2026-11-05T16:10:00Z', note: 'Export for the printer', title: 'Sent to print', content: { print: posters.printed } },
     ] },
     { folder: 'Graphics', name: 'old-landing.jpg', steps: [
       { who: 'Ines', at: '2026-10-09T16:20:00Z', note: 'Taken from the slip, for the season poster', content: { shot: { quality: 92 } } },

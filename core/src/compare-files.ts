@@ -10,7 +10,7 @@ import { paged } from './compare/pages.ts';
 import { summarise } from './compare/summary.ts';
 
 /** Results of another engine version are computed anew. */
-export const ENGINE = 'ovrel/3';
+export const ENGINE = 'ovrel/4';
 
 export const BYTES_NOTE = 'Compared as bytes: Ovrel has no reader for this kind of file, so it can say whether and where the content differs, but not what changed.';
 

@@ -38,4 +38,4 @@ export { sceneOf } from './draw/scene.ts';
 export { packScene, unpackScene, type Scene, type SceneHead } from './draw/packed.ts';
 export { sceneHeadSchema } from './draw/scene-head.ts';
 export { DxfWriter, DxfEntities, type EntityLook, type LayerLook, type Point } from './formats/dxf/write.ts';
-export { pictureFormats } from './raster/picture.ts';
+export { layeredFormats, pictureFormats } from './raster/picture.ts';

@@ -75,6 +75,12 @@ export const comparisonSchema = z.object({
   summary: z.string().describe('The change in one line'),
 });
 
+export const layerSchema = z.object({
+  name: z.string(), kind: z.enum(['layer', 'group']), group: z.number().int().describe('Index of the group that holds it, −1 for none'), hidden: z.boolean(), opacity: z.number(), blend: z.string(),
+  box: z.array(z.number()).length(4).nullable().describe('Where its pixels lie; null where it has none'),
+}).describe('A layer of a picture');
+
+export type PictureLayerEntry = z.infer<typeof layerSchema>;
 export type PartSummary = z.infer<typeof partSummarySchema>;
 export type Difference = z.infer<typeof differenceSchema>;
 export type Change = z.infer<typeof changeSchema>;

@@ -2,11 +2,13 @@
 import type { Format } from '../model/format.ts';
 import { dxf } from './dxf/index.ts';
 import { keptFormats } from './kept/index.ts';
+import { ora } from './ora/index.ts';
 import { pdf } from './pdf/index.ts';
+import { psd } from './psd/index.ts';
 import { svg } from './svg/index.ts';
 import { text } from './text/index.ts';
 
-export const formats: readonly Format[] = [...keptFormats, dxf, pdf, svg, text];
+export const formats: readonly Format[] = [ora, psd, ...keptFormats, dxf, pdf, svg, text];
 
 /** Bytes that are enough for `detect`. */
 export const HEAD_BYTES = 65_536;

@@ -34,3 +34,11 @@ function mix(h: number): number {
 }
 
 export const hashText = (s: string): string => new Hash().text(s).digest();
+
+/** Of bytes, every one of them. */
+export function hashBytes(bytes: Uint8Array): string {
+  const hash = new Hash(), { length } = bytes, whole = length >> 2, words = bytes.byteOffset % 4 ? new Uint32Array(bytes.slice(0, whole * 4).buffer) : new Uint32Array(bytes.buffer, bytes.byteOffset, whole);
+  for (let k = 0; k < whole; k++) hash.int(words[k] as number);
+  for (let k = whole * 4; k < length; k++) hash.int(bytes[k] as number);
+  return hash.int(length).digest();
+}

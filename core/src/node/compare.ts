@@ -3,12 +3,18 @@ import { compare, ENGINE, sideOf, type Compared, type Input } from '../compare-f
 import { pictureOf, type Picture as Shapes } from '../compare/picture.ts';
 import type { CompareOptions } from '../compare/compare.ts';
 import { summarise } from '../compare/summary.ts';
-import type { Comparison } from '../contract/comparison.ts';
+import type { Comparison, PictureLayerEntry } from '../contract/comparison.ts';
 import { ReadError } from '../model/problem.ts';
+import { compareLayers } from '../raster/compare-layers.ts';
 import { comparePictures, PICTURE_PAGE, type ComparedPictures } from '../raster/compare-pictures.ts';
+import { THRESHOLD } from '../raster/difference.ts';
+import { painted, type LayeredPicture } from '../raster/layers.ts';
 import { packMap } from '../raster/packed-map.ts';
 import { pictureFormats, type Picture } from '../raster/picture.ts';
+import { plural } from '../text/plural.ts';
 import { decodePicture } from './pictures.ts';
+
+export const layerEntries = ({ layers }: LayeredPicture): PictureLayerEntry[] => layers.map(({ name, kind, group, hidden, opacity, blend, box }) => ({ name, kind, group, hidden, opacity, blend, box: box ? [...box] : null }));
 
 export interface ComparedFiles {
   readonly comparison: Comparison;
@@ -22,7 +28,7 @@ export const isPicture = ({ opened }: Input): boolean => opened.format !== undef
 export async function compareAny(a: Input, b: Input, options: CompareOptions = {}): Promise<ComparedFiles> {
   if (isPicture(a) && isPicture(b)) {
     const [pa, pb] = await Promise.all([decoded(a), decoded(b)]);
-    if (pa.picture && pb.picture) return ofPictures(a, pa.picture, b, pb.picture);
+    if (pa.picture && pb.picture) return await ofPictures(a, pa.picture, b, pb.picture);
     const { comparison, ...rest } = compare(a, b, options), notes = [...(pa.problem ? [`The older picture could not be looked into. ${pa.problem}`] : []), ...(pb.problem ? [`The newer picture could not be looked into. ${pb.problem}`] : [])];
     return shaped({ ...rest, comparison: { ...comparison, notes: [...notes, ...comparison.notes] } });
   }
@@ -40,13 +46,26 @@ async function decoded({ bytes, opened }: Input): Promise<{ picture?: Picture; p
   }
 }
 
-function ofPictures(a: Input, pa: Picture, b: Input, pb: Picture): ComparedFiles {
-  const { changes, causes, counts, notes, alignment, map } = comparePictures(pa, pb), side = (i: Input, p: Picture): Comparison['a'] => ({ ...sideOf(i), level: 'pixels', notes: [...p.notes] });
+/** Two layered pictures layer by layer; where no layer tells why they look different, and all others, as they are seen. */
+async function comparedPixels(a: Picture, b: Picture): Promise<ComparedPictures & { readonly pairs?: readonly number[] }> {
+  if (!a.layered || !b.layered) {
+    const found = comparePictures(a, b), one = a.layered ?? b.layered, count = one ? painted(one.layers).length : 0;
+    if (!one || count < 2) return found;
+    const sentence = a.layered ? `Layers flattened: ${plural(count, 'layer')} are one picture now` : `Layers: what was one picture has ${count.toLocaleString('en')} now`;
+    return { ...found, causes: [{ id: 'k0', kind: 'joined', sentence, weight: 11, parts: count, changes: [] }, ...found.causes] };
+  }
+  const byLayers = await compareLayers({ picture: a, layered: a.layered }, { picture: b, layered: b.layered });
+  if (byLayers.changes.length || !byLayers.map.beyond.some((v) => v >= THRESHOLD)) return byLayers;
+  return { ...comparePictures(a, b), pairs: byLayers.pairs };
+}
+
+async function ofPictures(a: Input, pa: Picture, b: Input, pb: Picture): Promise<ComparedFiles> {
+  const { changes, causes, counts, notes, alignment, map, pairs } = await comparedPixels(pa, pb), side = (i: Input, p: Picture): Comparison['a'] => ({ ...sideOf(i), level: 'pixels', notes: [...p.notes] });
   const comparison: Comparison = {
     engine: ENGINE, level: 'pixels', unit: 'px', a: side(a, pa), b: side(b, pb), counts, changes, causes, tolerance: 0, notes: [...notes, ...pa.notes.filter((x) => x.includes('damaged')).map((x) => `A: ${x}`), ...pb.notes.filter((x) => x.includes('damaged')).map((x) => `B: ${x}`)],
     summary: summarise('pixels', changes, counts, causes),
   };
-  return { comparison, picture: shapesOf(changes, pa, pb, { alignment, map }), map: packMap(map) };
+  return { comparison, picture: { ...shapesOf(changes, pa, pb, { alignment, map }), ...(pa.layered && pb.layered && pairs ? { layers: { a: layerEntries(pa.layered), b: layerEntries(pb.layered), pairs: [...pairs] } } : {}) }, map: packMap(map) };
 }
 
 function shapesOf(changes: Comparison['changes'], a: Picture, b: Picture, { alignment, map }: Pick<ComparedPictures, 'alignment' | 'map'>): Shapes {

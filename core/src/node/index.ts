@@ -21,8 +21,9 @@ export async function openFile(path: string): Promise<Input> {
   return { name: basename(path), bytes, opened: open(bytes, path) };
 }
 
-export { compareAny, isPicture, type ComparedFiles } from './compare.ts';
+export { compareAny, isPicture, layerEntries, type ComparedFiles } from './compare.ts';
 export { decodePicture, encodePng, lookAtPicture, profileName, type PictureFacts } from './pictures.ts';
+export { asOra, makeOra, openLayered, type NewLayer, type OpenLayered } from './layered.ts';
 export { picturesCropped, type PictureCrop } from './picture-crops.ts';
 export { needsPdf, preparePdf } from './pdf.ts';
 export { drawPdfPage } from '../formats/pdf/draw.ts';

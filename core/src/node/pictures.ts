@@ -2,7 +2,8 @@
 import sharp, { type OutputInfo } from 'sharp';
 import { ReadError } from '../model/problem.ts';
 import { words } from '../raster/bitmap.ts';
-import { MOST_PIXELS, type Picture } from '../raster/picture.ts';
+import { layeredFormats, MOST_PIXELS, type Picture } from '../raster/picture.ts';
+import { openLayered, type OpenLayered } from './layered.ts';
 
 const orientations: Readonly<Record<number, string>> = { 2: 'mirrored', 3: 'upside down', 4: 'mirrored, upside down', 5: 'mirrored, lying', 6: 'lying', 7: 'mirrored, lying', 8: 'lying' };
 
@@ -15,6 +16,10 @@ const options = { limitInputPixels: MOST_PIXELS, unlimited: false, sequentialRea
 
 /** What the file says of the picture, without decoding it. Throws ReadError with a sentence. */
 export async function lookAtPicture(bytes: Uint8Array, format: string): Promise<PictureFacts> {
+  if (layeredFormats.has(format)) {
+    const layered = await openLayered(bytes, format);
+    return { ...layeredFacts(layered, format), width: layered.width, height: layered.height };
+  }
   const meta = await sharp(bytes, { ...options, failOn: 'none', limitInputPixels: false }).metadata().catch((error: unknown) => {
     throw new ReadError(`The picture cannot be read: ${reasonOf(error)}.`);
   });
@@ -29,11 +34,17 @@ export async function lookAtPicture(bytes: Uint8Array, format: string): Promise<
   return { width, height, format, depth, density: saidDensity(meta.density), profile, colours: meta.space ?? 'srgb', transparent: meta.hasAlpha ?? false, pages, notes };
 }
 
+const layeredFacts = (layered: OpenLayered, format: string): Omit<Picture, 'bitmap'> => ({ format, depth: layered.depth, density: saidDensity(layered.density), profile: undefined, colours: 'srgb', transparent: true, pages: 1, notes: layered.notes, layered });
+
 /** Programs write 72, or a pixel a millimetre, where nobody said anything. */
 const saidDensity = (density: number | undefined): number | undefined => (density === undefined || density === 72 || density < 30 ? undefined : density);
 
 /** Throws ReadError where nothing can be decoded; a damaged picture comes as far as it goes, with a note. */
 export async function decodePicture(bytes: Uint8Array, format: string): Promise<Picture> {
+  if (layeredFormats.has(format)) {
+    const layered = await openLayered(bytes, format), bitmap = await layered.merged();
+    return { ...layeredFacts(layered, format), transparent: seesThrough(bitmap.data), bitmap };
+  }
   const { width: _w, height: _h, notes, ...facts } = await lookAtPicture(bytes, format);
   let damage: string | undefined;
   const whole = (failOn: 'error' | 'none'): Promise<{ data: Buffer; info: OutputInfo }> => sharp(bytes, { ...options, failOn }).autoOrient().toColourspace('srgb').ensureAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
@@ -47,7 +58,7 @@ export async function decodePicture(bytes: Uint8Array, format: string): Promise<
   return { ...facts, transparent: facts.transparent && seesThrough(bitmap.data), bitmap, notes: damage === undefined ? notes : [...notes, `The picture is damaged (${damage}). ${lostRows(bitmap)}`] };
 }
 
-function seesThrough(data: Uint8Array): boolean {
+function seesThrough(data: Picture['bitmap']['data']): boolean {
   for (let p = 3; p < data.length; p += 4) if (data[p] !== 255) return true;
   return false;
 }

@@ -23,19 +23,28 @@ export interface ComparedPictures {
   readonly map: DifferenceMap;
 }
 
-type Fact = readonly [kind: CauseKind, sentence: string, weight: number];
+export type Fact = readonly [kind: CauseKind, sentence: string, weight: number];
 
 /** Name of the only page of a picture. */
 export const PICTURE_PAGE = 'Picture';
 
-export function comparePictures(a: Picture, b: Picture): ComparedPictures {
+/** Where two pictures lie that are cut out of larger ones: offset in pixels, and size of the whole. */
+export interface Frame {
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+}
+
+/** `frame`: where B lies, if it is cut out of something larger; boxes and words then speak of that. */
+export function comparePictures(a: Picture, b: Picture, frame: Frame = { x: 0, y: 0, width: b.bitmap.width, height: b.bitmap.height }): ComparedPictures {
   const alignment = align(a.bitmap, b.bitmap), { bitmap: seen, covered } = warp(a.bitmap, alignment.matrix, b.bitmap), tone = toneBetween(seen, b.bitmap, covered);
   const map = differenceOf(seen, b.bitmap, covered, tone), { regions, labels } = regionsOf(map, b.bitmap, THRESHOLD);
-  const changes = placesOf(seen, b.bitmap, regions, squaresOf(labels, map.columns), alignment.matrix, tone !== undefined);
+  const changes = placesOf(seen, b.bitmap, regions, squaresOf(labels, map.columns), alignment.matrix, tone !== undefined, frame);
   const whole = [...geometry(a, b, alignment), ...(tone ? tones(tone.change) : []), ...sharpness(seen, b.bitmap, map)];
   // Whatever changes all of a picture computes its pixels anew.
   const facts = [...whole, ...(whole.length && !lossy.has(b.format) ? [] : compression(a, b, alignment, map)), ...files(a, b)];
-  const causes = [...facts.map(([kind, sentence, weight]) => ({ kind, sentence, weight, parts: 1, changes: [] as string[] })), ...groups(changes, b.bitmap)]
+  const causes = [...facts.map(([kind, sentence, weight]) => ({ kind, sentence, weight, parts: 1, changes: [] as string[] })), ...groups(changes, frame)]
     .sort((p, q) => q.weight - p.weight).map((c, n) => ({ id: `k${n + 1}`, ...c, weight: round(c.weight * 100) / 100 }));
   const tally = (kind: Change['kind']): number => changes.filter((c) => c.change.kind === kind).length;
   const notes = [
@@ -75,7 +84,7 @@ const MOVED = 16;
 /** Regions that are looked at closely for what was done to them; the others count as repainted. */
 const CLOSELY = 120;
 
-function placesOf(a: Bitmap, b: Bitmap, found: readonly Region[], squares: readonly Squares[], matrix: Matrix, toned: boolean): Place[] {
+function placesOf(a: Bitmap, b: Bitmap, found: readonly Region[], squares: readonly Squares[], matrix: Matrix, toned: boolean, frame: Frame): Place[] {
   // Colours that reached their limits do not follow where all others went.
   const judged = found.map((region, k) => ({ region, nature: k < CLOSELY ? natureOf(a, b, region, squares[k] ?? []) : 'repainted' as const })).filter(({ region, nature }) => !toned || region.mean > SLIGHT || !followed.has(nature));
   const regions = judged.map((j) => j.region), natures = judged.map((j): Nature => j.nature), back = inverse(matrix), gone = new Set<number>(), out: Place[] = [];
@@ -90,24 +99,28 @@ function placesOf(a: Bitmap, b: Bitmap, found: readonly Region[], squares: reado
   });
   regions.forEach((region, k) => {
     if (gone.has(k)) return;
-    const source = regions[from.get(k) ?? -1], nature = source ? 'moved' : natures[k] as Nature, was = source?.box ?? region.box, id = `c${out.length + 1}`;
-    const where = whereOf(region.box, b), part = { key: null, kind: 'place', name: `${out.length + 1}, ${where}`, category: '', page: PICTURE_PAGE }, boxA = inA(was, back), colours = [meanColour(a, was), meanColour(b, region.box)] as const;
+    const source = regions[from.get(k) ?? -1], nature = source ? 'moved' : natures[k] as Nature, was = source?.box ?? region.box, seen = shifted(region.box, frame), id = `c${out.length + 1}`;
+    const where = whereOf(seen, frame), part = { key: null, kind: 'place', name: `${out.length + 1}, ${where}`, category: '', page: PICTURE_PAGE }, boxA = shifted(inA(was, back), frame), colours = [meanColour(a, was), meanColour(b, region.box)] as const;
     const kind = nature === 'added' ? 'added' : nature === 'removed' ? 'removed' : nature === 'moved' ? 'moved' : 'changed', moved = [round(region.box[0] - was[0]), round(region.box[1] - was[1])] as const;
     out.push({
       nature, region, where, change: {
         id, kind, part, ...(kind === 'added' ? {} : { partA: part }), ...(kind === 'removed' ? {} : { partB: part }),
         what: [
-          nature === 'moved' ? { aspect: 'placement', property: 'moved', from: `(${was[0]}, ${was[1]})`, to: `(${region.box[0]}, ${region.box[1]}), by (${moved.join(', ').replace(/-/g, '−')}) px` } : { aspect: 'image', property: words[nature], from: colours[0], to: colours[1] },
+          nature === 'moved' ? { aspect: 'placement', property: 'moved', from: `(${was[0] + frame.x}, ${was[1] + frame.y})`, to: `(${seen[0]}, ${seen[1]}), by (${moved.join(', ').replace(/-/g, '−')}) px` } : { aspect: 'image', property: words[nature], from: colours[0], to: colours[1] },
           { aspect: 'image', property: 'difference', from: '0', to: `${region.mean.toFixed(1)} on average, ${region.largest.toFixed(1)} at most, over ${region.area.toLocaleString('en')} px` },
         ],
-        boxA: kind === 'added' ? null : boxA, boxB: kind === 'removed' ? null : [...region.box], size: nature === 'moved' ? hypot(...moved) : hypot(region.box[2] - region.box[0], region.box[3] - region.box[1]),
+        boxA: kind === 'added' ? null : boxA, boxB: kind === 'removed' ? null : seen, size: nature === 'moved' ? hypot(...moved) : hypot(region.box[2] - region.box[0], region.box[3] - region.box[1]),
       },
     });
   });
   return out;
 }
 
-function inA(box: Region['box'], back: Matrix | undefined): Change['boxA'] {
+type Four = [number, number, number, number];
+
+const shifted = (box: readonly [number, number, number, number], { x, y }: Frame): Four => [box[0] + x, box[1] + y, box[2] + x, box[3] + y];
+
+function inA(box: Region['box'], back: Matrix | undefined): Four {
   if (!back) return [...box];
   const xs = [box[0], box[2]].flatMap((x) => [box[1], box[3]].map((y) => applyX(back, x, y))), ys = [box[0], box[2]].flatMap((x) => [box[1], box[3]].map((y) => applyY(back, x, y)));
   const cents = (v: number): number => round(v * 100) / 100;
@@ -146,7 +159,7 @@ const kinds: Readonly<Record<Nature, CauseKind>> = {
   added: 'added', removed: 'removed', moved: 'motion', recoloured: 'style', brighter: 'style', darker: 'style', blurred: 'sharpness', sharpened: 'sharpness', repainted: 'repainted',
 };
 
-function groups(places: readonly Place[], { width, height }: Bitmap): Omit<Cause, 'id'>[] {
+function groups(places: readonly Place[], { width, height }: Frame): Omit<Cause, 'id'>[] {
   const byNature = new Map<string, Place[]>();
   for (const place of places) {
     // Each move is a cause of its own; other places of one kind are one.
@@ -168,7 +181,7 @@ const n = (v: number, digits = 2): string => String(Number(v.toFixed(digits))).r
 const sizeOf = ({ width, height }: Bitmap): string => `${width} × ${height}`;
 
 /** What was done to the whole: cropped, resized, turned, mirrored, shifted. */
-function geometry(a: Picture, b: Picture, { matrix: m, found }: Alignment): Fact[] {
+export function geometry(a: Picture, b: Picture, { matrix: m, found }: Alignment): Fact[] {
   const from = a.bitmap, to = b.bitmap, out: Fact[] = [], resized = from.width !== to.width || from.height !== to.height;
   if (!found) return resized ? [['page', `Size ${sizeOf(from)} → ${sizeOf(to)} px`, 8]] : [];
   const mirrored = m[0] * m[3] - m[1] * m[2] < 0, sx = hypot(m[0], m[1]), sy = hypot(m[2], m[3]), turn = (atan2(m[1], m[0]) * 180) / PI;
@@ -234,7 +247,7 @@ function compression(a: Picture, b: Picture, alignment: Alignment, { median }: D
 }
 
 /** What the files say of themselves. */
-function files(a: Picture, b: Picture): Fact[] {
+export function files(a: Picture, b: Picture): Fact[] {
   const out: Fact[] = [], dpi = (v: number | undefined): string => (v === undefined ? 'not given' : `${n(v, 1)} dpi`);
   if ((a.density ?? 0) !== (b.density ?? 0) && abs((a.density ?? 0) - (b.density ?? 0)) > 0.6) out.push(['page', `Resolution ${dpi(a.density)} → ${dpi(b.density)}`, 3]);
   if (a.profile !== b.profile) out.push(['profile', `Colour profile ${a.profile ?? 'none'} → ${b.profile ?? 'none'}`, 4]);

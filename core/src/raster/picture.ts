@@ -1,5 +1,6 @@
 /** A decoded picture and what its file says of it. */
 import type { Bitmap } from './bitmap.ts';
+import type { LayeredPicture } from './layers.ts';
 
 export interface Picture {
   readonly bitmap: Bitmap;
@@ -17,10 +18,15 @@ export interface Picture {
   /** Pages or frames in the file; the first is looked at. */
   readonly pages: number;
   readonly notes: readonly string[];
+  /** What it is made of, where the format keeps that. */
+  readonly layered?: LayeredPicture;
 }
 
 /** Pixels of the largest picture that is looked into. A pair of them takes about 1 GB while it is compared. */
 export const MOST_PIXELS = 110_000_000;
 
 /** Ids of the formats that are compared by pixels. */
-export const pictureFormats: ReadonlySet<string> = new Set(['png', 'jpeg', 'gif', 'webp', 'avif', 'tiff']);
+export const pictureFormats: ReadonlySet<string> = new Set(['png', 'jpeg', 'gif', 'webp', 'avif', 'tiff', 'ora', 'psd']);
+
+/** Those that are made of layers. */
+export const layeredFormats: ReadonlySet<string> = new Set(['ora', 'psd']);

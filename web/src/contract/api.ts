@@ -86,6 +86,8 @@ const four = z.string().regex(/^-?[\d.]+(e[-+]?\d+)?(,-?[\d.]+(e[-+]?\d+)?){3}$/
   .refine(([x0, y0, x1, y1]) => x1 > x0 && y1 > y0, 'The area needs a width and a height.');
 export const viewQuerySchema = pageQuerySchema.extend({
   box: four.optional().describe('Only this area, in page coordinates: left,top,right,bottom; for drawings that Ovrel draws from their parts'),
+  layer: z.coerce.number().int().min(0).max(10_000).optional().describe('Only this layer of a picture, by its position from the top'),
+  as: z.literal('ora').optional().describe('A layered picture as OpenRaster, to be saved'),
   download: z.literal('yes').optional().describe('Answer as a file to be saved'),
 });
 export const compareQuerySchema = z.object({ a: id, b: id, tolerance: z.coerce.number().positive().max(1e9).optional().describe('Distance in design units within which places count as the same; chosen from the drawings by default') });

@@ -1,4 +1,5 @@
 /** What was found by looking into one content. */
+import { layerSchema } from '@ovrel/core/contract';
 import { z } from 'zod';
 
 export const lookSchema = z.object({
@@ -17,6 +18,7 @@ export const lookSchema = z.object({
   lines: z.number().int(),
   kinds: z.record(z.string(), z.number().int()),
   picture: z.object({ width: z.number().int(), height: z.number().int(), depth: z.number().int(), density: z.number().nullable().describe('Pixels an inch'), profile: z.string().nullable(), colours: z.string(), transparent: z.boolean(), pages: z.number().int() }).nullable().describe('What the file says of a picture'),
+  layers: z.array(layerSchema).describe('Layers of a picture, from the top; empty where it has none'),
   notes: z.array(z.string()),
   viewTag: z.object({ start: z.number().int(), end: z.number().int(), tag: z.string() }).nullable(),
 });

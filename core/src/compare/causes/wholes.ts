@@ -1,6 +1,7 @@
 /** What happened to the drawing as a whole: units, origin, scale, pages. */
 import { angleOf } from '../../geometry/matrix.ts';
 import type { Design } from '../../model/design.ts';
+import { longestRising } from '../../match/rising.ts';
 import { plural } from '../../text/plural.ts';
 import { unitsExplain } from '../units.ts';
 import type { Found, Open } from './explain.ts';
@@ -52,20 +53,6 @@ function pages(open: Open): Found[] {
 function moved(a: Design, b: Design): Found[] {
   const order = b.pages.flatMap((page, j) => ((a.pages[j]?.place ?? -1) >= 0 && a.pages[j]?.name === page.name ? [{ name: page.name, was: a.pages[j]?.place ?? 0 }] : [])), stayed = new Set(longestRising(order.map((p) => p.was)));
   return order.flatMap(({ name, was }): Found[] => (stayed.has(was) ? [] : [{ kind: 'page', sentence: `Page ${quoted(name)} was page ${was + 1}`, facets: [], parts: 0, weight: 6 }]));
-}
-
-/** The longest run of numbers that rise, others left out. */
-function longestRising(list: readonly number[]): number[] {
-  const ends: number[] = [], before: number[] = [];
-  list.forEach((v, i) => {
-    let k = ends.length;
-    while (k > 0 && (list[ends[k - 1] as number] as number) > v) k--;
-    before[i] = k > 0 ? ends[k - 1] as number : -1;
-    ends[k] = i;
-  });
-  const out: number[] = [];
-  for (let i = ends.at(-1) ?? -1; i >= 0; i = before[i] as number) out.unshift(list[i] as number);
-  return out;
 }
 
 const sameSize = (p: readonly number[], q: readonly number[], tolerance: number): boolean => p.every((v, k) => Math.abs(v - (q[k] as number)) <= 8 * tolerance);

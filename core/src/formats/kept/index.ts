@@ -19,7 +19,7 @@ export const keptFormats: readonly Format[] = [
   kept('webp', 'WebP picture', ['webp'], 'image/webp', [[0, 'RIFF'], [8, 'WEBP']]),
   kept('avif', 'AVIF picture', ['avif'], 'image/avif', [[4, 'ftypavif']]),
   kept('tiff', 'TIFF picture', ['tif', 'tiff'], 'image/tiff', [[0, 'II*\0']], [[0, 'MM\0*']]),
-  kept('zip', 'ZIP container', ['zip', 'ora', '3mf', 'xlsx', 'docx', 'ods', 'odt', 'usdz'], 'application/zip', [[0, 'PK\x03\x04']]),
+  kept('zip', 'ZIP container', ['zip', '3mf', 'xlsx', 'docx', 'ods', 'odt', 'usdz'], 'application/zip', [[0, 'PK\x03\x04']]),
   kept('glb', 'binary glTF model', ['glb'], 'model/gltf-binary', [[0, 'glTF']]),
   kept('gzip', 'gzip-compressed file', ['gz', 'svgz'], 'application/gzip', [[0, '\x1f\x8b']]),
 ];

@@ -54,8 +54,12 @@ const reports = [['pdf', 'with pictures of before and after'], ['xlsx', 'a row a
 
 const levelNames = { parts: 'part by part', pixels: 'pixel by pixel', text: 'line by line', bytes: 'byte by byte' } as const;
 
-function sayCounts({ level, counts }: Comparison, shown: number): string {
+const layered = ({ changes }: Comparison): boolean => changes.some((c) => c.part.kind === 'layer' || c.part.kind === 'group');
+
+function sayCounts(comparison: Comparison, shown: number): string {
+  const { level, counts } = comparison;
   if (level === 'bytes') return '';
+  if (layered(comparison)) return `: ${shown === 1 ? '1 change' : `${shown.toLocaleString('en')} changes`}`;
   if (level === 'pixels') return shown === 1 ? ': 1 place changed' : `: ${shown.toLocaleString('en')} places changed`;
   return `: ${shown.toLocaleString('en')} changed, ${counts.unchanged.toLocaleString('en')} unchanged`;
 }
@@ -83,7 +87,7 @@ export function WhatChanged(p: Props): React.ReactNode {
           {(comparison.changes.length > 0 || p.threshold !== undefined) && comparison.level !== 'bytes' && (
             <>
               {p.threshold !== undefined && <Threshold value={p.threshold} onChange={p.onThreshold} />}
-              {byParts ? <h2>Part by part</h2> : comparison.level === 'pixels' ? <h2>Place by place</h2> : null}
+              {byParts ? <h2>Part by part</h2> : comparison.level === 'pixels' ? <h2>{layered(comparison) ? 'Layers and places' : 'Place by place'}</h2> : null}
               <ChangeFilters changes={p.changes} unit={comparison.unit} who={p.who} filter={filter} onFilter={p.onFilter} ignore={p.ignore} onIgnore={p.onIgnore} ignored={p.ignored} tolerance={byParts ? comparison.tolerance : undefined} onTolerance={p.onTolerance} drawing={p.drawing} onDraw={p.onDraw} />
             </>
           )}

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 
 const icons: Readonly<Record<string, string>> = { text: 'bi-file-text', zip: 'bi-file-zip', glb: 'bi-box' };
-const pictures: ReadonlySet<string> = new Set(['svg', 'png', 'jpeg', 'gif', 'webp', 'avif', 'tiff', 'dxf', 'pdf']);
+const pictures: ReadonlySet<string> = new Set(['svg', 'png', 'jpeg', 'gif', 'webp', 'avif', 'tiff', 'dxf', 'pdf', 'ora', 'psd']);
 
 /** A small picture of a version, or a sign for its kind. */
 export function Thumb({ versionId, format }: { versionId: string; format: string | null }): React.ReactNode {

@@ -8,7 +8,9 @@ import type { Change } from '@ovrel/core/contract';
 import { useKeys } from '../frame/keys.tsx';
 import { fit, flyTo, type Box } from './camera.ts';
 import { sayMeasured, type Spot } from './measure.ts';
+import { layerRows, type LayerRow } from './layer-rows.ts';
 import { layerList, Layers } from './Layers.tsx';
+import { LayerTree } from './LayerTree.tsx';
 import { heatColour, HEAT_MOST, legend, lookNames, looksFor, signOf, type Look } from './looks.ts';
 import { Loupe } from './Loupe.tsx';
 import type { Scene } from './paint.ts';
@@ -22,6 +24,7 @@ import type { ViewerProps } from './Viewer.tsx';
 const paces = [['slow', 1400], ['even', 700], ['quick', 250]] as const;
 const noSwitches: ReadonlyMap<string, boolean> = new Map();
 const none: readonly Change[] = [];
+const noRows: readonly LayerRow[] = [];
 /** Places of pictures are drawn as their boxes. */
 const noOutlines = {};
 const noSpots: readonly Spot[] = [];
@@ -39,10 +42,12 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
   const onlyPage = names.length > 1 ? page : undefined;
   const boxB = boxOf(comparing ? (atB === undefined ? undefined : result?.picture.pages.b[atB]?.box) ?? result?.picture.pageB?.box : (atB === undefined ? undefined : detail?.look.pageBoxes[atB]) ?? detail?.look.page?.box);
   const boxA = boxOf((atA === undefined ? undefined : result?.picture.pages.a[atA]?.box) ?? result?.picture.pageA?.box);
-  const { sheet: sheetB, broken, head } = useSheet(b, pixels ? undefined : boxB, atB);
+  const layersOf = comparing ? result?.picture.layers : undefined, own = detail?.look.layers, rows = useMemo(() => (layersOf ? layerRows(layersOf, result?.comparison.changes ?? none) : !comparing && own ? layerRows({ a: [], b: own, pairs: [] }, none) : noRows), [layersOf, own, comparing, result]);
+  const [askedRow, setAlone] = useState<LayerRow>(), alone = askedRow && rows.find((r) => r.a === askedRow.a && r.b === askedRow.b);
+  const { sheet: sheetB, broken, head } = useSheet(alone && alone.b === undefined ? undefined : b, pixels ? undefined : boxB, atB, undefined, alone?.b);
   const [apart, setApart] = useState(false);
   const laid = comparing && pixels ? result?.picture.laid : undefined, moved = laid !== undefined && !same(laid.matrix), overlaid = laid && !apart ? laid.matrix : undefined;
-  const { sheet: sheetA, head: headA } = useSheet(comparing ? a : undefined, pixels ? undefined : boxA, atA, overlaid);
+  const { sheet: sheetA, head: headA } = useSheet(comparing && !(alone && alone.a === undefined) ? a : undefined, pixels ? undefined : boxA, atA, overlaid, alone?.a);
   const heat = useHeat(props.difference, comparing && look === 'heat');
   const [pointer, setPointer] = useState<readonly [number, number]>(), [magnifying, setMagnifying] = useState(false), [pace, setPace] = useState<number>(700);
   const looks = looksFor(laid !== undefined);
@@ -69,7 +74,7 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
     setMeasuring((x) => !x);
   };
   const placed = useMemo(() => (overlaid ? shown.map((c) => (c.boxA ? { ...c, boxA: throughBox(overlaid, c.boxA[2], c.boxA[3], c.boxA[0], c.boxA[1]) as NonNullable<Change['boxA']> } : c)) : shown), [shown, overlaid]);
-  const here = comparing ? onPage(placed, onlyPage) : none;
+  const here = comparing ? onPage(placed, onlyPage).filter((c) => !alone || c.part.category === alone.name) : none;
   const scene: Scene = {
     look, a: sheetA, b: sheetB, comparing, changes: here, outlines: laid ? noOutlines : result?.picture.outlines ?? noOutlines, pixels, heat, selected, pulse: 1, curtain, blinkA, switched, measure: measuring ? { points: spots, words: sayMeasured(spots, unit, millimetres) } : undefined, pins: onlyPage === undefined ? props.pins : props.pins.filter((p) => p.page === onlyPage), area: comparing ? props.area : undefined,
   };
@@ -129,6 +134,7 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
         {moved && <Button size="sm" variant="outline-secondary" active={!apart} aria-pressed={!apart} onClick={() => setApart((x) => !x)} title="A is moved, turned and scaled so that it lies over B">Laid over</Button>}
         {pixels && <Button size="sm" variant="outline-secondary" active={magnifying} aria-pressed={magnifying} onClick={() => setMagnifying((x) => !x)} title="Key g">Magnify</Button>}
         {names.length > 1 && <select className="form-select form-select-sm ov-pages" aria-label="Page" value={page} onChange={(e) => setPage(e.target.value)}>{names.map((n) => <option key={n}>{n}</option>)}</select>}
+        {rows.length > 0 && <Button size="sm" variant="outline-secondary" active={listing} aria-expanded={listing} onClick={() => setListing((x) => !x)}>{alone ? `Layer: ${alone.name}` : 'Layers'}</Button>}
         {layers.length > 0 && <Button size="sm" variant="outline-secondary" active={listing} aria-expanded={listing} onClick={() => setListing((x) => !x)}>Layers</Button>}
         <Button size="sm" variant="outline-secondary" active={measuring} aria-pressed={measuring} onClick={measure} title="Key d">Measure</Button>
         {measuring && <span className="ov-quiet" role="status">{spots.length > 1 ? sayMeasured(spots, unit, millimetres) : 'Click on two points, or on more for an area'}</span>}
@@ -141,13 +147,15 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
         <DropdownButton size="sm" variant="outline-secondary" align="end" title="Save …">
           <DropdownItem as="button" onClick={() => canvas.current && savePicture(canvas.current, `${props.file.name} v${b.number}`)}>What is seen, as PNG</DropdownItem>
           <DropdownItem as="button" onClick={() => canvas.current && void savePdf(canvas.current, `${props.file.name} v${b.number}`)}>What is seen, as PDF</DropdownItem>
+          {b.format === 'psd' && detail?.look.layers.length ? <DropdownItem href={`/api/v1/versions/${b.id}/view?as=ora`} download>The picture, as OpenRaster</DropdownItem> : null}
+          {alone?.b !== undefined && <DropdownItem href={`/api/v1/versions/${b.id}/view?layer=${alone.b}`} download={`${props.file.name} v${b.number} ${alone.name}.png`}>The layer, as PNG</DropdownItem>}
           {drawnFromParts(b) && atB !== undefined && <DropdownItem as="button" onClick={() => saveSeen(atB)}>What is seen, as SVG</DropdownItem>}
           {drawnFromParts(b) && atB !== undefined && <DropdownItem href={`/api/v1/versions/${b.id}/view?page=${atB}`} download={`${props.file.name} v${b.number}.svg`}>The page, as SVG</DropdownItem>}
           <DropdownItem as="button" onClick={() => canvas.current && printPicture(canvas.current, `${props.file.name} v${b.number}`)}>Print what is seen</DropdownItem>
         </DropdownButton>
       </div>
       <div className="ov-canvas" ref={frame}>
-        <canvas ref={canvas} tabIndex={0} role="img" aria-label={comparing ? `v${a.number} and v${b.number}, ${lookNames[look]}` : `v${b.number}`} data-drawn={Boolean(sheetB)} data-ready={Boolean(!props.waiting && (sheetB || atB === undefined) && (!comparing || sheetA || atA === undefined) && (sheetA || sheetB))}
+        <canvas ref={canvas} tabIndex={0} role="img" aria-label={comparing ? `v${a.number} and v${b.number}, ${lookNames[look]}` : `v${b.number}`} data-drawn={Boolean(sheetB)} data-ready={Boolean(!props.waiting && (sheetB || atB === undefined || (alone && alone.b === undefined)) && (!comparing || sheetA || atA === undefined || (alone && alone.a === undefined)) && (sheetA || sheetB))}
           style={props.pointing || measuring || magnifying ? { cursor: 'crosshair' } : undefined}
           onPointerMove={(e) => magnifying && setPointer(stage.toPage(e.nativeEvent.offsetX, e.nativeEvent.offsetY))}
           onClick={(e) => {
@@ -167,11 +175,12 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
         {comparing && look === 'curtain' && <><span className="ov-tag is-a">A v{a.number}</span><span className="ov-tag is-b">B v{b.number}</span></>}
         {comparing && look === 'blink' && <span className={`ov-tag ${blinkA ? 'is-a' : 'is-b'}`}>{blinkA ? `A v${a.number}` : `B v${b.number}`}</span>}
         {magnifying && pointer && <Loupe a={comparing ? sheetA : undefined} b={sheetB} at={pointer} />}
-        {listing && <Layers layers={layers} switched={switched} onSwitch={setSwitched} />}
+        {listing && rows.length > 0 && <LayerTree rows={rows} alone={alone} onAlone={setAlone} />}
+        {listing && layers.length > 0 && <Layers layers={layers} switched={switched} onSwitch={setSwitched} />}
         {props.waiting && <span className="ov-tag is-b" role="status">Comparing v{a.number} with v{b.number} …</span>}
         {head && (head.reduced ?? (b.format === 'svg' || undefined)) && <span className="ov-tag is-low">{head.reduced ?? 'Drawn from its outlines, because it is large: gradients, clips and pictures are simplified.'}</span>}
         {broken && <div className="ov-waiting" role="alert"><div>v{b.number} is kept and can be downloaded, but it is not shown here: {broken}</div></div>}
-        {!broken && !sheetB && atB !== undefined && <div className="ov-waiting" role="status"><div>Drawing v{b.number} …</div></div>}
+        {!broken && !sheetB && atB !== undefined && !(alone && alone.b === undefined) && <div className="ov-waiting" role="status"><div>Drawing v{b.number} …</div></div>}
       </div>
       {comparing && (
         <div className="ov-legend" aria-label="Legend">

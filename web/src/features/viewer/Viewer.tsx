@@ -45,7 +45,7 @@ export interface ViewerProps {
 }
 
 /** Pictures that a browser shows, or is shown as PNG. A drawing must also have been readable. */
-const pictures: ReadonlySet<string> = new Set(['png', 'jpeg', 'gif', 'webp', 'avif', 'tiff']);
+const pictures: ReadonlySet<string> = new Set(['png', 'jpeg', 'gif', 'webp', 'avif', 'tiff', 'ora', 'psd']);
 /** Larger texts are offered for download only. */
 const LONGEST_TEXT = 4_000_000;
 

@@ -38,8 +38,9 @@ export function usePlaces(compared: ComparisonResponse | undefined, difference: 
 
 /** Places that the comparison knows keep their names and what was done to them. */
 export function placesAt({ map, width, height }: Difference, threshold: number, known: readonly Change[]): Change[] {
-  const { regions } = regionsOf(map, { width, height }, threshold), free = new Set(known);
-  return regions.map((r, k): Change => {
+  const { regions } = regionsOf(map, { width, height }, threshold), free = new Set(known.filter((c) => c.part.kind === 'place'));
+  // What is said of layers is no matter of how much a place differs.
+  return [...known.filter((c) => c.part.kind !== 'place'), ...regions.map((r, k): Change => {
     const same = [...free].find((c) => c.boxB && Math.min(c.boxB[2], r.box[2]) > Math.max(c.boxB[0], r.box[0]) && Math.min(c.boxB[3], r.box[3]) > Math.max(c.boxB[1], r.box[1]));
     const box: NonNullable<Change['boxB']> = [r.box[0], r.box[1], r.box[2], r.box[3]], said = { aspect: 'image' as const, property: 'difference', from: '0', to: `${r.mean.toFixed(1)} on average, ${r.largest.toFixed(1)} at most, over ${r.area.toLocaleString('en')} px` };
     if (same) {
@@ -48,7 +49,7 @@ export function placesAt({ map, width, height }: Difference, threshold: number, 
     }
     const part = { key: null, kind: 'place', name: `at (${box[0]}, ${box[1]})`, category: '', page: 'Picture' };
     return { id: `t${k}`, kind: 'changed', part, partA: part, partB: part, what: [said], boxA: box, boxB: box, size: Math.hypot(box[2] - box[0], box[3] - box[1]) };
-  });
+  })];
 }
 
 /** The differences as an image with a pixel a square; undefined until it is drawn. */

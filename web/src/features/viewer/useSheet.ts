@@ -22,38 +22,66 @@ export const drawnFromParts = (version: Version | undefined): boolean => version
 const SMALL_SVG = 1_500_000;
 
 /** Loads the picture of a version. `box` is the part of the design that it shows; for plain pictures their own size counts. */
-export function useSheet(version: Version | undefined, box: Box | undefined, page: number | undefined, matrix?: readonly number[]): Loaded {
+export function useSheet(version: Version | undefined, box: Box | undefined, page: number | undefined, matrix?: readonly number[], layer?: number): Loaded {
   const paged = version?.format === 'pdf';
   // Of a large drawing the server says how it is to be drawn.
   const unsure = version?.format === 'svg' && version.size >= SMALL_SVG, { data: detail } = useSWR<VersionDetail, Error>(unsure ? `/versions/${version.id}` : null, (p: string) => call(p), { revalidateOnFocus: false });
   const scene = drawnFromParts(version) || (unsure && detail?.look.scene === true), known = !unsure || detail !== undefined;
-  const image = useImage(scene || !known || (paged && page === undefined) ? undefined : version, paged ? page : undefined, box, matrix), drawn = useScene(scene ? version : undefined, page);
+  const image = useImage(scene || !known || (paged && page === undefined) ? undefined : version, paged ? page : undefined, box, matrix, layer), drawn = useScene(scene ? version : undefined, page);
   return scene ? drawn : image;
 }
 
-function useImage(version: Version | undefined, page: number | undefined, box: Box | undefined, matrix: readonly number[] | undefined): Loaded {
-  const [loaded, setLoaded] = useState<{ id: string; image: HTMLImageElement | undefined }>();
-  const id = version && `${version.id}/view${page === undefined ? '' : `?page=${page}`}`;
+function useImage(version: Version | undefined, page: number | undefined, box: Box | undefined, matrix: readonly number[] | undefined, layer: number | undefined): Loaded {
+  const [loaded, setLoaded] = useState<{ id: string; image: Shown | undefined }>();
+  const id = version && `${version.id}/view${layer !== undefined ? `?layer=${layer}` : page === undefined ? '' : `?page=${page}`}`, chequered = layer !== undefined;
   useEffect(() => {
     if (!id) return undefined;
     let stale = false;
     const image = new Image();
     image.decoding = 'async';
-    image.onload = () => !stale && setLoaded({ id, image });
+    image.onload = () => !stale && setLoaded({ id, image: { source: chequered ? onChequers(image) : image, width: image.naturalWidth, height: image.naturalHeight } });
     image.onerror = () => !stale && setLoaded({ id, image: undefined });
     image.src = `/api/v1/versions/${id}`;
     return () => {
       stale = true;
     };
-  }, [id]);
+  }, [id, chequered]);
   const image = loaded?.id === id ? loaded?.image : undefined;
   const [sheet, setSheet] = useState<Sheet>();
   const [x0, y0, x1, y1] = box ?? [];
   useEffect(() => {
-    setSheet(image && { image, box: matrix ? throughBox(matrix, image.naturalWidth, image.naturalHeight) : x0 === undefined ? [0, 0, image.naturalWidth, image.naturalHeight] : [x0, y0 as number, x1 as number, y1 as number], matrix });
+    setSheet(image && { image: image.source, box: matrix ? throughBox(matrix, image.width, image.height) : x0 === undefined ? [0, 0, image.width, image.height] : [x0, y0 as number, x1 as number, y1 as number], matrix });
   }, [image, x0, y0, x1, y1, matrix]);
   const broken = loaded !== undefined && loaded.id === id && !loaded.image;
   return { sheet: id ? sheet : undefined, broken: broken ? 'your browser cannot draw it' : undefined };
+}
+
+interface Shown {
+  readonly source: CanvasImageSource;
+  readonly width: number;
+  readonly height: number;
+}
+
+const CHEQUER = 8;
+
+/** Nothing is painted where the chequers are seen. */
+function onChequers(image: HTMLImageElement): CanvasImageSource {
+  const canvas = document.createElement('canvas'), { naturalWidth: width, naturalHeight: height } = image, c = canvas.getContext('2d');
+  [canvas.width, canvas.height] = [width, height];
+  if (!c) return image;
+  const tile = document.createElement('canvas'), t = tile.getContext('2d');
+  tile.width = tile.height = 2 * CHEQUER;
+  if (t) {
+    t.fillStyle = '#f4f6f7';
+    t.fillRect(0, 0, 2 * CHEQUER, 2 * CHEQUER);
+    t.fillStyle = '#d5dbe0';
+    t.fillRect(0, 0, CHEQUER, CHEQUER);
+    t.fillRect(CHEQUER, CHEQUER, CHEQUER, CHEQUER);
+  }
+  c.fillStyle = c.createPattern(tile, 'repeat') ?? '#f4f6f7';
+  c.fillRect(0, 0, width, height);
+  c.drawImage(image, 0, 0);
+  return canvas;
 }
 
 /** Bounds of a picture that is drawn through a matrix. */

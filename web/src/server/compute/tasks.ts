@@ -1,6 +1,6 @@
 /** What runs in a worker thread: pure functions from bytes to results. The types of both ends are here. */
 import { gzipSync, zstdCompressSync } from 'node:zlib';
-import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, ReadError, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, stepsOf, svgOf, type Box, type Reference, packRecipe, sketchOf, unpack, viewTag, zlibEngine, pictureFormats, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
+import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, ReadError, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, stepsOf, svgOf, type Box, type Reference, packRecipe, sketchOf, unpack, viewTag, zlibEngine, layeredFormats, pictureFormats, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
 import type { PictureCrop } from '@ovrel/core/node';
 import type { Look } from '../../contract/look.ts';
 import { chunkHash, HASH_BYTES } from '../store/codec.ts';
@@ -17,6 +17,8 @@ export type Task =
   | { readonly kind: 'deflate'; readonly bytes: Uint8Array; readonly settings: DeflateSettings }
   | { readonly kind: 'scene'; readonly source: Source; readonly page: number }
   | { readonly kind: 'png'; readonly source: Source; readonly page: number; readonly side: number }
+  | { readonly kind: 'layer'; readonly source: Source; readonly layer: number }
+  | { readonly kind: 'ora'; readonly source: Source }
   | { readonly kind: 'drawing'; readonly source: Source; readonly page: number; readonly box?: Box }
   | { readonly kind: 'changes'; readonly a: Source; readonly b: Source; readonly as: 'dxf' | 'svg' }
   | { readonly kind: 'crops'; readonly a: Source; readonly b: Source; readonly most: number }
@@ -54,6 +56,10 @@ export interface Results {
   scene: Uint8Array;
   /** The picture, or a page of a document with its longer side of `side` pixels, as PNG; null where it cannot be drawn. */
   png: Uint8Array | null;
+  /** One layer on its canvas, as PNG; null where there is no such layer. */
+  layer: Uint8Array | null;
+  /** A layered picture as OpenRaster; null where it cannot be read. */
+  ora: Uint8Array | null;
   /** The page as an SVG drawing, in UTF-8; empty where the content has no such page. */
   drawing: Uint8Array;
   /** The changed parts alone, as a drawing in UTF-8. */
@@ -98,6 +104,8 @@ export function perform(task: Task): Results[Task['kind']] | Promise<Results[Tas
     case 'deflate': return deflateBytes(task.bytes, task.settings);
     case 'scene': return sceneBytes(task.source, task.page);
     case 'png': return asPng(task.source, task.page, task.side);
+    case 'layer': return oneLayer(task.source, task.layer);
+    case 'ora': return asOpenRaster(task.source);
     case 'drawing': return drawingBytes(task.source, task.page, task.box);
     case 'changes': return changedParts(task.a, task.b, task.as);
     case 'crops': return crops(task.a, task.b, task.most);
@@ -161,18 +169,19 @@ async function look({ bytes, name }: Source): Promise<Look> {
     parts: level === 'parts' ? design?.parts.length ?? 0 : 0,
     lines: level === 'text' ? design?.parts.length ?? 0 : 0,
     kinds: level === 'parts' ? tally(design?.parts.map((p) => p.kind) ?? []) : {},
-    picture: null, notes: [...(design?.notes ?? [])],
+    picture: null, layers: [], notes: [...(design?.notes ?? [])],
     viewTag: tag ?? null,
   };
 }
 
 async function lookAtPixels(bytes: Uint8Array, format: NonNullable<ReturnType<typeof open>['format']>, named: string | undefined): Promise<Look> {
-  const { decodePicture, lookAtPicture } = await import(/* turbopackIgnore: true */ '@ovrel/core/node');
-  const nothing = { format: format.id, formatTitle: format.title, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, viewTag: null };
+  const { decodePicture, layerEntries, lookAtPicture } = await import(/* turbopackIgnore: true */ '@ovrel/core/node');
+  const nothing = { format: format.id, formatTitle: format.title, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, layers: [], viewTag: null };
   try {
-    const { width, height, depth, density, profile, colours, transparent, pages, notes } = await lookAtPicture(bytes, format.id), all = width * height <= DECODED ? (await decodePicture(bytes, format.id)).notes : notes;
+    const { width, height, depth, density, profile, colours, transparent, pages, notes, layered } = await lookAtPicture(bytes, format.id), all = width * height <= DECODED ? (await decodePicture(bytes, format.id)).notes : notes;
     return {
       ...nothing, level: 'pixels', problem: null, units: 'px', page: { box: [0, 0, width, height], unitMillimetres: density ? 25.4 / density : null }, pages: ['Picture'], pageBoxes: [[0, 0, width, height]],
+      layers: layered ? layerEntries(layered) : [],
       picture: { width, height, depth, density: density ?? null, profile: profile ?? null, colours, transparent, pages }, notes: [...(named ? [named] : []), ...all],
     };
   } catch (error) {
@@ -240,8 +249,30 @@ function crops(a: Source, b: Source, most: number): Crop[] {
 
 async function asPng({ bytes, name }: Source, page: number, side: number): Promise<Uint8Array | null> {
   const { decodePicture, drawPdfPage, encodePng } = await import(/* turbopackIgnore: true */ '@ovrel/core/node'), format = open(bytes, name).format?.id ?? '';
+  return orNothing(async () => encodePng(format === 'pdf' ? drawPdfPage(bytes, page, side) : (await decodePicture(bytes, format)).bitmap));
+}
+
+async function oneLayer({ bytes, name }: Source, layer: number): Promise<Uint8Array | null> {
+  const { encodePng, openLayered } = await import(/* turbopackIgnore: true */ '@ovrel/core/node'), format = open(bytes, name).format?.id ?? '';
+  return layeredFormats.has(format) ? orNothing(async () => {
+    const picture = await openLayered(bytes, format), inside = new Set([layer]);
+    // Of a group, all that it holds and does not hide.
+    picture.layers.forEach((l, k) => {
+      if (inside.has(l.group) && !l.hidden) inside.add(k);
+    });
+    return picture.layers[layer] ? encodePng(await picture.compose(inside)) : null;
+  }) : null;
+}
+
+async function asOpenRaster({ bytes, name }: Source): Promise<Uint8Array | null> {
+  const { asOra, openLayered } = await import(/* turbopackIgnore: true */ '@ovrel/core/node'), format = open(bytes, name).format?.id ?? '';
+  return layeredFormats.has(format) ? orNothing(async () => asOra(await openLayered(bytes, format))) : null;
+}
+
+/** Null for what cannot be read. */
+async function orNothing<T>(work: () => Promise<T>): Promise<T | null> {
   try {
-    return await encodePng(format === 'pdf' ? drawPdfPage(bytes, page, side) : (await decodePicture(bytes, format)).bitmap);
+    return await work();
   } catch (error) {
     if (error instanceof ReadError) return null;
     throw error;

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { config } from '../config.ts';
 
 /** Formats that can be drawn small. */
-export const drawable: ReadonlySet<string> = new Set(['svg', 'dxf', 'png', 'jpeg', 'gif', 'webp', 'avif', 'tiff', 'pdf']);
+export const drawable: ReadonlySet<string> = new Set(['svg', 'dxf', 'png', 'jpeg', 'gif', 'webp', 'avif', 'tiff', 'pdf', 'ora', 'psd']);
 
 const TIME = 12_000;
 /** One drawing process at a time: they are short, and the pages that want them wait anyway. */

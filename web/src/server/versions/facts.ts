@@ -1,11 +1,11 @@
 /** What is computed about contents: once, in worker threads, and kept. */
 import { zstdCompressSync, zstdDecompressSync } from 'node:zlib';
-import { BYTES_NOTE, bytesChange, ENGINE, extensionOf, formatById, HEAD_BYTES, pictureFormats, type Box, type Comparison, type Reference } from '@ovrel/core';
+import { BYTES_NOTE, bytesChange, ENGINE, extensionOf, formatById, HEAD_BYTES, layeredFormats, pictureFormats, type Box, type Comparison, type Reference } from '@ovrel/core';
 import { lookSchema, type Look } from '../../contract/look.ts';
 import type { ComparisonResponse, Person } from '../../contract/api.ts';
 import { runTask, TooHeavy } from '../compute/pool.ts';
 import { drawable, drawThumbnail } from '../compute/thumbnail.ts';
-import type { ComparisonResult, KeptComparison, Source } from '../compute/tasks.ts';
+import type { ComparisonResult, KeptComparison, Source, Task } from '../compute/tasks.ts';
 import { config } from '../config.ts';
 import { db, many, one } from '../db/pool.ts';
 import { enqueue } from '../jobs/queue.ts';
@@ -64,7 +64,7 @@ export async function lookAt(subject: Subject): Promise<Look> {
 
 async function computeLook(subject: Subject): Promise<Look> {
   const blind = (problem: string): Look => ({
-    level: 'bytes', format: subject.format, formatTitle: null, problem, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, picture: null, notes: [], viewTag: null,
+    level: 'bytes', format: subject.format, formatTitle: null, problem, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, picture: null, layers: [], notes: [], viewTag: null,
   });
   if (Number(subject.size) > config.readLimit) return blind(`The file is larger than ${Math.round(config.readLimit / 1024 ** 2)} MB, so Ovrel keeps it but does not look into it.`);
   try {
@@ -117,10 +117,17 @@ export async function thumbnailOf(subject: Subject, side: 96 | 320): Promise<Buf
     // A drawing that cannot be read (an entity bomb, say) is not handed to a drawing library either.
     const look = format === 'svg' || format === 'dxf' || format === 'pdf' ? await lookAt(subject) : undefined;
     if (look && look.level !== 'parts') return undefined;
-    const png = format === 'pdf' ? await pngOf(subject, 0, side) : look?.scene ? await thumbnailFromParts(subject, side) : await drawThumbnail(await readWhole(subject.content_id), format, side);
+    const png = format === 'pdf' || layeredFormats.has(format) ? await drawnSmall(subject, side) : look?.scene ? await thumbnailFromParts(subject, side) : await drawThumbnail(await readWhole(subject.content_id), format, side);
     await keepFact(subject.content_id, kind, png ?? Buffer.alloc(0));
     return png;
   });
+}
+
+/** Documents at that size; layered pictures as a whole, made smaller. */
+async function drawnSmall(subject: Subject, side: number): Promise<Buffer | undefined> {
+  if (subject.format === 'pdf') return pngOf(subject, 0, side);
+  const png = await pngOf(subject, 0, 0);
+  return png && drawThumbnail(png, 'png', side);
 }
 
 async function thumbnailFromParts(subject: Subject, side: number): Promise<Buffer | undefined> {
@@ -140,18 +147,27 @@ export async function drawingOf(subject: Subject, page: number, box?: Box): Prom
 }
 
 /** A picture that browsers do not show, or a page of a document, as PNG; undefined where it cannot be drawn. */
-export async function pngOf(subject: Subject, page: number, side: number): Promise<Buffer | undefined> {
-  const kind = `png.${page}.${side}`, known = await knownFact(subject.content_id, kind);
+export const pngOf = (subject: Subject, page: number, side: number): Promise<Buffer | undefined> => bytesFact(subject, `png.${page}.${side}`, (source) => ({ kind: 'png', source, page, side }));
+
+/** What a worker makes of a content, kept; undefined where it makes nothing of it. */
+async function bytesFact(subject: Subject, kind: string, task: (source: Source) => Extract<Task, { kind: 'png' | 'layer' | 'ora' }>): Promise<Buffer | undefined> {
+  const known = await knownFact(subject.content_id, kind);
   if (known) return known.length ? known : undefined;
   return once(`${kind} ${subject.content_id}`, async () => {
-    const png = Number(subject.size) > config.readLimit ? null : await runTask({ kind: 'png', source: await sourceOf(subject), page, side }).catch((error: unknown) => {
+    const made = Number(subject.size) > config.readLimit ? null : await runTask(task(await sourceOf(subject))).catch((error: unknown) => {
       if (error instanceof TooHeavy) return null;
       throw error;
     });
-    await keepFact(subject.content_id, kind, png ? Buffer.from(png) : Buffer.alloc(0));
-    return png ? Buffer.from(png) : undefined;
+    await keepFact(subject.content_id, kind, made ? Buffer.from(made) : Buffer.alloc(0));
+    return made ? Buffer.from(made) : undefined;
   });
 }
+
+/** One layer of a picture on its canvas, as PNG; undefined where there is none. */
+export const layerOf = (subject: Subject, layer: number): Promise<Buffer | undefined> => bytesFact(subject, `layer.${layer}`, (source) => ({ kind: 'layer', source, layer }));
+
+/** A layered picture as OpenRaster; undefined where it is none. */
+export const oraOf = (subject: Subject): Promise<Buffer | undefined> => bytesFact(subject, 'ora', (source) => ({ kind: 'ora', source }));
 
 /** A page as arrays for a graphics processor, gzipped; empty where there is none. */
 export async function sceneBytesOf(subject: Subject, page: number): Promise<Buffer> {

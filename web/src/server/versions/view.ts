@@ -7,7 +7,7 @@ import { permitVersion } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { needsOf } from '../references/service.ts';
 import { readContent, readWhole } from '../store/reader.ts';
-import { drawingOf, lookAt, pngOf, sceneBytesOf, thumbnailSoon } from './facts.ts';
+import { drawingOf, layerOf, lookAt, oraOf, pngOf, sceneBytesOf, thumbnailSoon } from './facts.ts';
 import { versionRow, type VersionRow } from './rows.ts';
 
 /** Nothing runs, nothing is fetched, and the picture cannot act as a page. */
@@ -16,7 +16,7 @@ const POLICY = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; sa
 /** Pictures that every browser shows as they are. */
 const shown: ReadonlySet<string> = new Set(['svg', 'png', 'jpeg', 'gif', 'webp', 'avif']);
 /** Pictures and pages that are drawn for browsers. */
-const decoded: ReadonlySet<string> = new Set(['tiff', 'pdf']);
+const decoded: ReadonlySet<string> = new Set(['tiff', 'pdf', 'ora', 'psd']);
 /** Longer side of a page, in pixels: sharp on A3 up to a zoom of two. */
 const PAGE_SIDE = 2800;
 
@@ -27,10 +27,12 @@ const safe = (type: string, etag: string): Record<string, string> => ({
 
 const noPicture = (sentence: string): Problem => new Problem(415, 'no-picture', sentence);
 
-export async function viewOf(by: Person, versionId: string, ifNoneMatch: string | null, { page, box, download }: z.output<typeof viewQuerySchema> = { page: 0 }): Promise<Response> {
+export async function viewOf(by: Person, versionId: string, ifNoneMatch: string | null, { page, box, layer, as, download }: z.output<typeof viewQuerySchema> = { page: 0 }): Promise<Response> {
   await permitVersion(by, versionId);
   const row = await versionRow(versionId);
   if (row.format === 'dxf') return drawnView(row, page, ifNoneMatch, box, download !== undefined);
+  if (as) return asFile(row);
+  if (layer !== undefined) return layerView(row, layer, ifNoneMatch);
   if (row.format && decoded.has(row.format)) return decodedView(row, page, ifNoneMatch);
   const format = row.format && shown.has(row.format) ? formatById(row.format) : undefined;
   if (!format) throw noPicture('This kind of file has no picture to show.');
@@ -50,6 +52,20 @@ async function decodedView(row: VersionRow, page: number, ifNoneMatch: string | 
   const png = await pngOf(row, page, PAGE_SIDE);
   if (!png) throw noPicture((await lookAt(row)).problem ?? 'The picture cannot be decoded.');
   return new Response(Uint8Array.from(png), { headers: safe('image/png', etag) });
+}
+
+async function layerView(row: VersionRow, layer: number, ifNoneMatch: string | null): Promise<Response> {
+  const etag = `"view-${ENGINE.replace('/', '-')}-layer-${layer}-${row.hash.toString('hex')}"`;
+  if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });
+  const png = await layerOf(row, layer);
+  if (!png) throw noPicture(`This version has no layer ${layer + 1} that can be shown.`);
+  return new Response(Uint8Array.from(png), { headers: safe('image/png', etag) });
+}
+
+async function asFile(row: VersionRow): Promise<Response> {
+  const bytes = await oraOf(row);
+  if (!bytes) throw noPicture('This version is no layered picture that can be read.');
+  return new Response(Uint8Array.from(bytes), { headers: { 'content-type': 'image/openraster', 'content-disposition': contentDisposition(`${row.upload_name.replace(/\.[^.]+$/, '')} v${row.number}.ora`), 'cache-control': 'private, no-store', 'x-content-type-options': 'nosniff' } });
 }
 
 /** A page that no browser shows by itself, drawn from its parts. */
