@@ -1,4 +1,5 @@
 /** Puts the demo project into an empty installation, through the same services that the interface uses. */
+import { plotted } from './drawings/plot.ts';
 import { layeredPoster, posterPrint } from './drawings/poster.ts';
 import { photograph } from './drawings/photograph.ts';
 import { plottedSheets } from './drawings/sheets.ts';
@@ -105,6 +106,7 @@ async function bytesOf(content: Exclude<Step['content'], { forward: number }>): 
   if (content instanceof Uint8Array) return content;
   if ('shot' in content) return photograph(content.shot);
   if ('sheets' in content) return plottedSheets(content.sheets);
+  if ('plot' in content) return plotted(content.plot);
   return 'layers' in content ? layeredPoster(content.layers) : posterPrint(content.print);
 }
 

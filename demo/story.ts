@@ -2,6 +2,7 @@
 import { boards, drawBoard } from './drawings/signs.ts';
 import { drawGangway, drawPlan, gangways, plans } from './drawings/plan.ts';
 import { drawFraming, framings } from './drawings/framing.ts';
+import type { Plot } from './drawings/plot.ts';
 import type { Poster } from './drawings/poster.ts';
 import { posters } from './drawings/poster.ts';
 import type { Shot } from './drawings/photograph.ts';
@@ -16,7 +17,7 @@ export interface Step {
   readonly note: string;
   readonly title?: string;
   /** The content, or the number of the version that is brought forward. */
-  readonly content: string | Uint8Array | { readonly forward: number } | { readonly layers: Poster } | { readonly print: Poster } | { readonly shot: Shot } | { readonly sheets: Issue };
+  readonly content: string | Uint8Array | { readonly forward: number } | { readonly layers: Poster } | { readonly print: Poster } | { readonly shot: Shot } | { readonly sheets: Issue } | { readonly plot: Plot };
 }
 
 export interface Story {
@@ -56,6 +57,10 @@ const layeredPoster: Story = {
   ],
 };
 
+const never = (): never => {
+  throw new Error('the plan of the demo has no such state');
+};
+
 const planNotes = ['Survey and first layout', 'Fenders on the sea side', 'Shore-side piles moved clear of the old footing', 'Longer pontoon, gangway follows', 'Kiosk in steel after the fire officer’s visit'];
 const planPeople = ['Tobias', 'Ines', 'Tobias', 'Ines', 'Marit'] as const;
 
@@ -80,6 +85,9 @@ export function stories(): Story[] {
       { who: 'Anselm', at: '2026-10-22T15:40:00Z', note: 'A few more touches', content: { shot: { quality: 90, brighter: 18, retouch: 'everything', crop: [0, 40, 60, 80] } } },
     ] },
     { folder: 'Drawings', name: 'landing-set.pdf', steps: issues.map((sheets, i) => ({ who: (['Tobias', 'Ines', 'Marit'] as const)[i] ?? 'Tobias', at: `${sheets.date}T15:30:00Z`, note: ['Nine sheets for the harbour office', 'Longer gangway with a landing plate; timber goes into its own list', 'For construction: signs to the front, paint on the steel'][i] ?? '', ...(i === 2 ? { title: 'For construction' } : {}), content: { sheets } })) },
+    { folder: 'Drawings', name: 'landing-plan-print.pdf', steps: [
+      { who: 'Tobias', at: '2026-10-21T08:30:00Z', note: 'Plotted for the harbour office', content: { plot: { drawing: drawPlan(plans[3] ?? never()), title: 'Landing plan', number: 'QFL-A-101', revision: 'P04', date: '2026-10-21' } } },
+    ] },
     { folder: 'Models', name: 'shelter.stl', steps: [
       { who: 'Anselm', at: '2026-10-09T09:00:00Z', note: 'Shelter, flat pitch', content: shelterModel(2900) },
       { who: 'Anselm', at: '2026-10-21T09:30:00Z', note: 'Steeper roof for the snow load', content: shelterModel(3200) },

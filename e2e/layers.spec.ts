@@ -62,7 +62,7 @@ test('a layered file of image editors is read, compared, and saved as OpenRaster
   await expect(page.getByText('layered picture (PSD)')).toBeVisible();
   await page.getByRole('button', { name: 'Save …' }).click();
   const waiting = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'The picture, as OpenRaster' }).click();
+  await page.getByText('The picture, as OpenRaster').click();
   const { layers } = await openLayered(await readFile(await (await waiting).path()), 'ora');
   expect(layers.map((l) => l.name)).toEqual(['sign', 'paper']);
 });

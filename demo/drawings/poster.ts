@@ -58,7 +58,7 @@ export const posters = {
   flattened: { sheets: tidied, flattened: true }, printed: { sheets: printed },
 } satisfies Record<string, Poster>;
 
-const fonts = join(dirname(createRequire(join(import.meta.dirname, '../../web/package.json')).resolve('dejavu-fonts-ttf/package.json')), 'ttf');
+const fonts = join(dirname(createRequire(join(import.meta.dirname, '../../core/package.json')).resolve('dejavu-fonts-ttf/package.json')), 'ttf');
 
 function drawn(inner: string, [dx, dy]: readonly [number, number] = [0, 0]): Uint8Array {
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${WIDTH} ${HEIGHT}" width="${WIDTH}" height="${HEIGHT}"><g transform="translate(${dx / SCALE} ${dy / SCALE})">${inner}</g></svg>`;

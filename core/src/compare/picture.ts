@@ -26,6 +26,8 @@ export const pictureSchema = z.object({
     matrix: z.array(z.number()).length(6).describe('From pixels of A to those of B'), found: z.boolean(), fit: z.number(), noise: z.number(),
     columns: z.number().int(), rows: z.number().int(), sizeA: z.array(z.number().int()).length(2), sizeB: z.array(z.number().int()).length(2),
   }).optional(),
+  /** Of two that were compared as drawn: which page of each. */
+  drawn: z.object({ a: z.number().int(), b: z.number().int() }).optional(),
   /** Of layered pictures: their layers, from the top. */
   layers: z.object({ a: z.array(layerSchema), b: z.array(layerSchema), pairs: z.array(z.number().int()).describe('For each layer of A its pair in B, −1 for none') }).optional(),
 });

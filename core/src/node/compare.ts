@@ -5,6 +5,7 @@ import type { CompareOptions } from '../compare/compare.ts';
 import { summarise } from '../compare/summary.ts';
 import type { Comparison, PictureLayerEntry } from '../contract/comparison.ts';
 import { ReadError } from '../model/problem.ts';
+import type { Bitmap } from '../raster/bitmap.ts';
 import { compareLayers } from '../raster/compare-layers.ts';
 import { comparePictures, PICTURE_PAGE, type ComparedPictures } from '../raster/compare-pictures.ts';
 import { THRESHOLD } from '../raster/difference.ts';
@@ -12,6 +13,8 @@ import { painted, type LayeredPicture } from '../raster/layers.ts';
 import { packMap } from '../raster/packed-map.ts';
 import { pictureFormats, type Picture } from '../raster/picture.ts';
 import { plural } from '../text/plural.ts';
+import { compareDrawn } from './compare-drawn.ts';
+import { isDrawable } from './drawn.ts';
 import { decodePicture } from './pictures.ts';
 
 export const layerEntries = ({ layers }: LayeredPicture): PictureLayerEntry[] => layers.map(({ name, kind, group, hidden, opacity, blend, box }) => ({ name, kind, group, hidden, opacity, blend, box: box ? [...box] : null }));
@@ -31,6 +34,14 @@ export async function compareAny(a: Input, b: Input, options: CompareOptions = {
     if (pa.picture && pb.picture) return await ofPictures(a, pa.picture, b, pb.picture);
     const { comparison, ...rest } = compare(a, b, options), notes = [...(pa.problem ? [`The older picture could not be looked into. ${pa.problem}`] : []), ...(pb.problem ? [`The newer picture could not be looked into. ${pb.problem}`] : [])];
     return shaped({ ...rest, comparison: { ...comparison, notes: [...notes, ...comparison.notes] } });
+  }
+  if (isDrawable(a) && isDrawable(b) && a.opened.format?.id !== b.opened.format?.id) {
+    try {
+      const { comparison, found, a: pa, b: pb, pages } = await compareDrawn(a, b);
+      return { comparison, picture: { ...shapesOf(comparison.changes, pa, pb, found), drawn: { a: pages[0], b: pages[1] } }, map: packMap(found.map) };
+    } catch (error) {
+      if (!(error instanceof ReadError)) throw error;
+    }
   }
   return shaped(compare(a, b, options));
 }
@@ -65,15 +76,15 @@ async function ofPictures(a: Input, pa: Picture, b: Input, pb: Picture): Promise
     engine: ENGINE, level: 'pixels', unit: 'px', a: side(a, pa), b: side(b, pb), counts, changes, causes, tolerance: 0, notes: [...notes, ...pa.notes.filter((x) => x.includes('damaged')).map((x) => `A: ${x}`), ...pb.notes.filter((x) => x.includes('damaged')).map((x) => `B: ${x}`)],
     summary: summarise('pixels', changes, counts, causes),
   };
-  return { comparison, picture: { ...shapesOf(changes, pa, pb, { alignment, map }), ...(pa.layered && pb.layered && pairs ? { layers: { a: layerEntries(pa.layered), b: layerEntries(pb.layered), pairs: [...pairs] } } : {}) }, map: packMap(map) };
+  return { comparison, picture: { ...shapesOf(changes, pa.bitmap, pb.bitmap, { alignment, map }), ...(pa.layered && pb.layered && pairs ? { layers: { a: layerEntries(pa.layered), b: layerEntries(pb.layered), pairs: [...pairs] } } : {}) }, map: packMap(map) };
 }
 
-function shapesOf(changes: Comparison['changes'], a: Picture, b: Picture, { alignment, map }: Pick<ComparedPictures, 'alignment' | 'map'>): Shapes {
-  const page = (p: Picture): Shapes['pages']['a'][number] => ({ name: PICTURE_PAGE, box: [0, 0, p.bitmap.width, p.bitmap.height] });
+function shapesOf(changes: Comparison['changes'], a: Bitmap, b: Bitmap, { alignment, map }: Pick<ComparedPictures, 'alignment' | 'map'>): Shapes {
+  const page = (p: Bitmap): Shapes['pages']['a'][number] => ({ name: PICTURE_PAGE, box: [0, 0, p.width, p.height] });
   const ring = (box: readonly number[]): { paths: number[][]; closed: boolean[] } => ({ paths: [[box[0] as number, box[1] as number, box[2] as number, box[1] as number, box[2] as number, box[3] as number, box[0] as number, box[3] as number]], closed: [true] });
   return {
     pageA: page(a), pageB: page(b), pages: { a: [page(a)], b: [page(b)] }, omitted: 0,
     outlines: Object.fromEntries(changes.map((c) => [c.id, { ...(c.boxA ? { a: ring(c.boxA) } : {}), ...(c.boxB ? { b: ring(c.boxB) } : {}) }])),
-    laid: { matrix: [...alignment.matrix], found: alignment.found, fit: alignment.fit, noise: map.noise, columns: map.columns, rows: map.rows, sizeA: [a.bitmap.width, a.bitmap.height], sizeB: [b.bitmap.width, b.bitmap.height] },
+    laid: { matrix: [...alignment.matrix], found: alignment.found, fit: alignment.fit, noise: map.noise, columns: map.columns, rows: map.rows, sizeA: [a.width, a.height], sizeB: [b.width, b.height] },
   };
 }

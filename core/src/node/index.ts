@@ -21,6 +21,8 @@ export async function openFile(path: string): Promise<Input> {
   return { name: basename(path), bytes, opened: open(bytes, path) };
 }
 
+export { DRAWN_SIDE } from './compare-drawn.ts';
+export { drawPage } from './drawn.ts';
 export { compareAny, isPicture, layerEntries, type ComparedFiles } from './compare.ts';
 export { decodePicture, encodePng, lookAtPicture, profileName, type PictureFacts } from './pictures.ts';
 export { asOra, makeOra, openLayered, type NewLayer, type OpenLayered } from './layered.ts';

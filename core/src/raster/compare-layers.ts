@@ -171,7 +171,7 @@ class Comparing {
     const around: Box = [Math.floor(Math.min(from[0], to[0])) - ROOM, Math.floor(Math.min(from[1], to[1])) - ROOM, Math.ceil(Math.max(from[2], to[2])) + ROOM, Math.ceil(Math.max(from[3], to[3])) + ROOM], box = still ? around : inside(around, this.shared());
     if (box[2] <= box[0] || box[3] <= box[1]) return { whole: [] };
     const before = this.laid(p, boxOf(p), box, ground), after = laidPlainly(q, to, box, ground);
-    const found = comparePictures({ ...this.a.picture, bitmap: before }, { ...this.b.picture, bitmap: after, format: this.a.picture.format, density: this.a.picture.density, profile: this.a.picture.profile }, { x: box[0], y: box[1], width: this.b.layered.width, height: this.b.layered.height });
+    const found = comparePictures({ ...this.a.picture, bitmap: before }, { ...this.b.picture, bitmap: after, format: this.a.picture.format, density: this.a.picture.density, profile: this.a.picture.profile }, { frame: { x: box[0], y: box[1], width: this.b.layered.width, height: this.b.layered.height } });
     const shift = found.alignment.found ? found.alignment.matrix : identity, slid = shift[0] === 1 && shift[1] === 0;
     return {
       ...moved(slid ? [Math.round(shift[4] * 100) / 100, Math.round(shift[5] * 100) / 100] : [0, 0]), places: found, boxes,

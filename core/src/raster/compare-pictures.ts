@@ -36,11 +36,17 @@ export interface Frame {
   readonly height: number;
 }
 
-/** `frame`: where B lies, if it is cut out of something larger; boxes and words then speak of that. */
-export function comparePictures(a: Picture, b: Picture, frame: Frame = { x: 0, y: 0, width: b.bitmap.width, height: b.bitmap.height }): ComparedPictures {
-  const alignment = align(a.bitmap, b.bitmap), { bitmap: seen, covered } = warp(a.bitmap, alignment.matrix, b.bitmap), tone = toneBetween(seen, b.bitmap, covered);
-  const map = differenceOf(seen, b.bitmap, covered, tone), { regions, labels } = regionsOf(map, b.bitmap, THRESHOLD);
-  const changes = placesOf(seen, b.bitmap, regions, squaresOf(labels, map.columns), alignment.matrix, tone !== undefined, frame);
+export interface Comparing {
+  /** Where B lies, if it is cut out of something larger; boxes and words then speak of that. */
+  readonly frame?: Frame;
+  /** How much A as B sees it differs from B, where that is not judged as of photographs. */
+  readonly difference?: (seen: Bitmap, b: Bitmap, covered: Uint8Array | undefined, matrix: Matrix) => DifferenceMap;
+}
+
+export function comparePictures(a: Picture, b: Picture, { frame = { x: 0, y: 0, width: b.bitmap.width, height: b.bitmap.height }, difference }: Comparing = {}): ComparedPictures {
+  const alignment = align(a.bitmap, b.bitmap), { bitmap: seen, covered } = warp(a.bitmap, alignment.matrix, b.bitmap), tone = difference ? undefined : toneBetween(seen, b.bitmap, covered);
+  const map = difference?.(seen, b.bitmap, covered, alignment.matrix) ?? differenceOf(seen, b.bitmap, covered, tone), { regions, labels } = regionsOf(map, b.bitmap, THRESHOLD);
+  const changes = placesOf(seen, b.bitmap, regions, squaresOf(labels, map.columns), alignment.matrix, tone !== undefined, frame, difference !== undefined);
   const whole = [...geometry(a, b, alignment), ...(tone ? tones(tone.change) : []), ...sharpness(seen, b.bitmap, map)];
   // Whatever changes all of a picture computes its pixels anew.
   const facts = [...whole, ...(whole.length && !lossy.has(b.format) ? [] : compression(a, b, alignment, map)), ...files(a, b)];
@@ -70,6 +76,9 @@ function squaresOf(labels: Int32Array, columns: number): Squares[] {
   return out;
 }
 
+/** Ink is there or not: what photographs have besides is drawn differently. */
+const ofDrawing = (nature: Nature, drawn: boolean): Nature => (!drawn || nature === 'added' || nature === 'removed' || nature === 'moved' ? nature : 'repainted');
+
 interface Place {
   readonly change: Change;
   readonly nature: Nature;
@@ -84,9 +93,9 @@ const MOVED = 16;
 /** Regions that are looked at closely for what was done to them; the others count as repainted. */
 const CLOSELY = 120;
 
-function placesOf(a: Bitmap, b: Bitmap, found: readonly Region[], squares: readonly Squares[], matrix: Matrix, toned: boolean, frame: Frame): Place[] {
+function placesOf(a: Bitmap, b: Bitmap, found: readonly Region[], squares: readonly Squares[], matrix: Matrix, toned: boolean, frame: Frame, drawn: boolean): Place[] {
   // Colours that reached their limits do not follow where all others went.
-  const judged = found.map((region, k) => ({ region, nature: k < CLOSELY ? natureOf(a, b, region, squares[k] ?? []) : 'repainted' as const })).filter(({ region, nature }) => !toned || region.mean > SLIGHT || !followed.has(nature));
+  const judged = found.map((region, k) => ({ region, nature: k < CLOSELY ? ofDrawing(natureOf(a, b, region, squares[k] ?? []), drawn) : 'repainted' as const })).filter(({ region, nature }) => !toned || region.mean > SLIGHT || !followed.has(nature));
   const regions = judged.map((j) => j.region), natures = judged.map((j): Nature => j.nature), back = inverse(matrix), gone = new Set<number>(), out: Place[] = [];
   const from = new Map<number, number>();
   // Only the weightiest are looked for elsewhere: where there are many places, nothing was moved from one to another.

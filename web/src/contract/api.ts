@@ -87,6 +87,7 @@ const four = z.string().regex(/^-?[\d.]+(e[-+]?\d+)?(,-?[\d.]+(e[-+]?\d+)?){3}$/
 export const viewQuerySchema = pageQuerySchema.extend({
   box: four.optional().describe('Only this area, in page coordinates: left,top,right,bottom; for drawings that Ovrel draws from their parts'),
   layer: z.coerce.number().int().min(0).max(10_000).optional().describe('Only this layer of a picture, by its position from the top'),
+  drawn: z.literal('yes').optional().describe('The page as it is compared with one of another kind'),
   as: z.literal('ora').optional().describe('A layered picture as OpenRaster, to be saved'),
   download: z.literal('yes').optional().describe('Answer as a file to be saved'),
 });

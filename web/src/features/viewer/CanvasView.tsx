@@ -42,12 +42,13 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
   const onlyPage = names.length > 1 ? page : undefined;
   const boxB = boxOf(comparing ? (atB === undefined ? undefined : result?.picture.pages.b[atB]?.box) ?? result?.picture.pageB?.box : (atB === undefined ? undefined : detail?.look.pageBoxes[atB]) ?? detail?.look.page?.box);
   const boxA = boxOf((atA === undefined ? undefined : result?.picture.pages.a[atA]?.box) ?? result?.picture.pageA?.box);
+  const drawn = comparing ? result?.picture.drawn : undefined;
   const layersOf = comparing ? result?.picture.layers : undefined, own = detail?.look.layers, rows = useMemo(() => (layersOf ? layerRows(layersOf, result?.comparison.changes ?? none) : !comparing && own ? layerRows({ a: [], b: own, pairs: [] }, none) : noRows), [layersOf, own, comparing, result]);
   const [askedRow, setAlone] = useState<LayerRow>(), alone = askedRow && rows.find((r) => r.a === askedRow.a && r.b === askedRow.b);
-  const { sheet: sheetB, broken, head } = useSheet(alone && alone.b === undefined ? undefined : b, pixels ? undefined : boxB, atB, undefined, alone?.b);
+  const { sheet: sheetB, broken, head } = useSheet(alone && alone.b === undefined ? undefined : b, pixels ? undefined : boxB, atB, undefined, { layer: alone?.b, drawn: drawn?.b });
   const [apart, setApart] = useState(false);
   const laid = comparing && pixels ? result?.picture.laid : undefined, moved = laid !== undefined && !same(laid.matrix), overlaid = laid && !apart ? laid.matrix : undefined;
-  const { sheet: sheetA, head: headA } = useSheet(comparing && !(alone && alone.a === undefined) ? a : undefined, pixels ? undefined : boxA, atA, overlaid, alone?.a);
+  const { sheet: sheetA, head: headA } = useSheet(comparing && !(alone && alone.a === undefined) ? a : undefined, pixels ? undefined : boxA, atA, overlaid, { layer: alone?.a, drawn: drawn?.a });
   const heat = useHeat(props.difference, comparing && look === 'heat');
   const [pointer, setPointer] = useState<readonly [number, number]>(), [magnifying, setMagnifying] = useState(false), [pace, setPace] = useState<number>(700);
   const looks = looksFor(laid !== undefined);

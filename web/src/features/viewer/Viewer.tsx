@@ -64,7 +64,7 @@ function Body(props: ViewerProps): React.ReactNode {
   const { a, b, comparing, detail, result } = props, level = comparing ? result?.comparison.level : detail?.look.level;
   // B is there to be looked at while it is still being compared.
   const waiting = comparing && !result && !props.failed && detail !== undefined && (detail.look.level === 'parts' || isPicture(b));
-  if (waiting || level === 'parts' || (level !== undefined && isPicture(b) && (!comparing || isPicture(a)))) return <CanvasView {...props} comparing={comparing && !waiting} waiting={waiting} />;
+  if (waiting || level === 'parts' || (comparing && result?.picture.drawn) || (level !== undefined && isPicture(b) && (!comparing || isPicture(a)))) return <CanvasView {...props} comparing={comparing && !waiting} waiting={waiting} />;
   if (level === undefined) return props.failed ? null : <Waiting>{comparing ? `Comparing v${a.number} with v${b.number} …` : `Opening v${b.number} …`}</Waiting>;
   return level === 'text' && (comparing ? Math.max(a.size, b.size) : b.size) <= LONGEST_TEXT ? <TextView {...props} /> : <BytesView {...props} />;
 }

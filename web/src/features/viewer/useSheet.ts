@@ -21,19 +21,27 @@ export const drawnFromParts = (version: Version | undefined): boolean => version
 /** SVG drawings smaller than this never have so many parts that a browser is too slow for them, in bytes. */
 const SMALL_SVG = 1_500_000;
 
+/** What of a version is shown in particular. */
+interface Particular {
+  /** One layer of a picture alone. */
+  readonly layer?: number | undefined;
+  /** A page as it is compared with one of another kind. */
+  readonly drawn?: number | undefined;
+}
+
 /** Loads the picture of a version. `box` is the part of the design that it shows; for plain pictures their own size counts. */
-export function useSheet(version: Version | undefined, box: Box | undefined, page: number | undefined, matrix?: readonly number[], layer?: number): Loaded {
+export function useSheet(version: Version | undefined, box: Box | undefined, page: number | undefined, matrix?: readonly number[], { layer, drawn }: Particular = {}): Loaded {
   const paged = version?.format === 'pdf';
   // Of a large drawing the server says how it is to be drawn.
   const unsure = version?.format === 'svg' && version.size >= SMALL_SVG, { data: detail } = useSWR<VersionDetail, Error>(unsure ? `/versions/${version.id}` : null, (p: string) => call(p), { revalidateOnFocus: false });
-  const scene = drawnFromParts(version) || (unsure && detail?.look.scene === true), known = !unsure || detail !== undefined;
-  const image = useImage(scene || !known || (paged && page === undefined) ? undefined : version, paged ? page : undefined, box, matrix, layer), drawn = useScene(scene ? version : undefined, page);
-  return scene ? drawn : image;
+  const scene = drawn === undefined && drawnFromParts(version) || (unsure && detail?.look.scene === true), known = !unsure || drawn !== undefined || detail !== undefined;
+  const image = useImage(scene || !known || (paged && page === undefined) ? undefined : version, layer !== undefined ? `?layer=${layer}` : drawn !== undefined ? `?page=${drawn}&drawn=yes` : paged ? `?page=${page}` : '', box, matrix), parts = useScene(scene ? version : undefined, page);
+  return scene ? parts : image;
 }
 
-function useImage(version: Version | undefined, page: number | undefined, box: Box | undefined, matrix: readonly number[] | undefined, layer: number | undefined): Loaded {
+function useImage(version: Version | undefined, query: string, box: Box | undefined, matrix: readonly number[] | undefined): Loaded {
   const [loaded, setLoaded] = useState<{ id: string; image: Shown | undefined }>();
-  const id = version && `${version.id}/view${layer !== undefined ? `?layer=${layer}` : page === undefined ? '' : `?page=${page}`}`, chequered = layer !== undefined;
+  const id = version && `${version.id}/view${query}`, chequered = query.startsWith('?layer');
   useEffect(() => {
     if (!id) return undefined;
     let stale = false;

@@ -22,10 +22,10 @@ const threadsFor = { look: 2, deflate: 1, cut: Math.max(1, Math.min(4, available
 type Group = keyof typeof threadsFor;
 const groupOf = (task: Task): Group => (task.kind === 'deflate' || task.kind === 'cut' ? task.kind : 'look');
 const MEMORY_MB = 2048;
-/** Allowed time in milliseconds: a base, and two seconds a megabyte. */
+/** Allowed time in milliseconds: a base (more for comparing, where pages may have to be drawn and laid over one another), and two seconds a megabyte. */
 const timeFor = (task: Task): number => {
   const bytes = bytesOf(task).reduce((n, b) => n + b.length, 0);
-  return 15_000 + 2_000 * Math.ceil(bytes / 1024 ** 2);
+  return (task.kind === 'compare' ? 45_000 : 15_000) + 2_000 * Math.ceil(bytes / 1024 ** 2);
 };
 
 /** One thread and what it is doing. */

@@ -17,6 +17,7 @@ export type Task =
   | { readonly kind: 'deflate'; readonly bytes: Uint8Array; readonly settings: DeflateSettings }
   | { readonly kind: 'scene'; readonly source: Source; readonly page: number }
   | { readonly kind: 'png'; readonly source: Source; readonly page: number; readonly side: number }
+  | { readonly kind: 'drawn'; readonly source: Source; readonly page: number }
   | { readonly kind: 'layer'; readonly source: Source; readonly layer: number }
   | { readonly kind: 'ora'; readonly source: Source }
   | { readonly kind: 'drawing'; readonly source: Source; readonly page: number; readonly box?: Box }
@@ -56,6 +57,8 @@ export interface Results {
   scene: Uint8Array;
   /** The picture, or a page of a document with its longer side of `side` pixels, as PNG; null where it cannot be drawn. */
   png: Uint8Array | null;
+  /** A page as it is compared with one of another kind, as PNG; null where it cannot be drawn. */
+  drawn: Uint8Array | null;
   /** One layer on its canvas, as PNG; null where there is no such layer. */
   layer: Uint8Array | null;
   /** A layered picture as OpenRaster; null where it cannot be read. */
@@ -104,6 +107,7 @@ export function perform(task: Task): Results[Task['kind']] | Promise<Results[Tas
     case 'deflate': return deflateBytes(task.bytes, task.settings);
     case 'scene': return sceneBytes(task.source, task.page);
     case 'png': return asPng(task.source, task.page, task.side);
+    case 'drawn': return asDrawn(task.source, task.page);
     case 'layer': return oneLayer(task.source, task.layer);
     case 'ora': return asOpenRaster(task.source);
     case 'drawing': return drawingBytes(task.source, task.page, task.box);
@@ -250,6 +254,11 @@ function crops(a: Source, b: Source, most: number): Crop[] {
 async function asPng({ bytes, name }: Source, page: number, side: number): Promise<Uint8Array | null> {
   const { decodePicture, drawPdfPage, encodePng } = await import(/* turbopackIgnore: true */ '@ovrel/core/node'), format = open(bytes, name).format?.id ?? '';
   return orNothing(async () => encodePng(format === 'pdf' ? drawPdfPage(bytes, page, side) : (await decodePicture(bytes, format)).bitmap));
+}
+
+async function asDrawn(source: Source, page: number): Promise<Uint8Array | null> {
+  const { DRAWN_SIDE, drawPage, encodePng } = await import(/* turbopackIgnore: true */ '@ovrel/core/node');
+  return orNothing(async () => encodePng(await drawPage({ ...source, opened: open(source.bytes, source.name) }, page, DRAWN_SIDE)));
 }
 
 async function oneLayer({ bytes, name }: Source, layer: number): Promise<Uint8Array | null> {

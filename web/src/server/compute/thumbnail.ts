@@ -18,7 +18,7 @@ export function drawThumbnail(bytes: Buffer, format: string, side: number): Prom
 
 function draw(bytes: Buffer, format: string, side: number): Promise<Buffer | undefined> {
   return new Promise((resolve) => {
-    const script = join(/* turbopackIgnore: true */ config.root, 'web', 'src', 'server', 'compute', 'draw.ts');
+    const script = join(/* turbopackIgnore: true */ config.root, 'core', 'src', 'node', 'draw-child.ts');
     const child = spawn(process.execPath, ['--max-old-space-size=1024', script, format, String(side)], { stdio: ['pipe', 'pipe', 'ignore'], env: { NODE_ENV: 'production', PATH: process.env['PATH'] ?? '' } });
     const timer = setTimeout(() => child.kill('SIGKILL'), TIME);
     const pieces: Buffer[] = [];

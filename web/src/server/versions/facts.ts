@@ -150,7 +150,7 @@ export async function drawingOf(subject: Subject, page: number, box?: Box): Prom
 export const pngOf = (subject: Subject, page: number, side: number): Promise<Buffer | undefined> => bytesFact(subject, `png.${page}.${side}`, (source) => ({ kind: 'png', source, page, side }));
 
 /** What a worker makes of a content, kept; undefined where it makes nothing of it. */
-async function bytesFact(subject: Subject, kind: string, task: (source: Source) => Extract<Task, { kind: 'png' | 'layer' | 'ora' }>): Promise<Buffer | undefined> {
+async function bytesFact(subject: Subject, kind: string, task: (source: Source) => Extract<Task, { kind: 'png' | 'drawn' | 'layer' | 'ora' }>): Promise<Buffer | undefined> {
   const known = await knownFact(subject.content_id, kind);
   if (known) return known.length ? known : undefined;
   return once(`${kind} ${subject.content_id}`, async () => {
@@ -162,6 +162,9 @@ async function bytesFact(subject: Subject, kind: string, task: (source: Source) 
     return made ? Buffer.from(made) : undefined;
   });
 }
+
+/** A page as it is compared with one of another kind, as PNG; undefined where it cannot be drawn. */
+export const drawnOf = (subject: Subject, page: number): Promise<Buffer | undefined> => bytesFact(subject, `drawn.${page}`, (source) => ({ kind: 'drawn', source, page }));
 
 /** One layer of a picture on its canvas, as PNG; undefined where there is none. */
 export const layerOf = (subject: Subject, layer: number): Promise<Buffer | undefined> => bytesFact(subject, `layer.${layer}`, (source) => ({ kind: 'layer', source, layer }));

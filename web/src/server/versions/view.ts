@@ -7,7 +7,7 @@ import { permitVersion } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { needsOf } from '../references/service.ts';
 import { readContent, readWhole } from '../store/reader.ts';
-import { drawingOf, layerOf, lookAt, oraOf, pngOf, sceneBytesOf, thumbnailSoon } from './facts.ts';
+import { drawingOf, drawnOf, layerOf, lookAt, oraOf, pngOf, sceneBytesOf, thumbnailSoon } from './facts.ts';
 import { versionRow, type VersionRow } from './rows.ts';
 
 /** Nothing runs, nothing is fetched, and the picture cannot act as a page. */
@@ -27,13 +27,14 @@ const safe = (type: string, etag: string): Record<string, string> => ({
 
 const noPicture = (sentence: string): Problem => new Problem(415, 'no-picture', sentence);
 
-export async function viewOf(by: Person, versionId: string, ifNoneMatch: string | null, { page, box, layer, as, download }: z.output<typeof viewQuerySchema> = { page: 0 }): Promise<Response> {
+export async function viewOf(by: Person, versionId: string, ifNoneMatch: string | null, { page, box, layer, drawn, as, download }: z.output<typeof viewQuerySchema> = { page: 0 }): Promise<Response> {
   await permitVersion(by, versionId);
   const row = await versionRow(versionId);
   if (row.format === 'dxf') return drawnView(row, page, ifNoneMatch, box, download !== undefined);
   if (as) return asFile(row);
-  if (layer !== undefined) return layerView(row, layer, ifNoneMatch);
-  if (row.format && decoded.has(row.format)) return decodedView(row, page, ifNoneMatch);
+  if (layer !== undefined) return pngView(row, `layer-${layer}`, ifNoneMatch, () => layerOf(row, layer), `This version has no layer ${layer + 1} that can be shown.`);
+  if (drawn) return pngView(row, `drawn-${page}`, ifNoneMatch, () => drawnOf(row, page), `This version has no page ${page + 1} that can be drawn.`);
+  if (row.format && decoded.has(row.format)) return pngView(row, String(page), ifNoneMatch, () => pngOf(row, page, PAGE_SIDE), 'The picture cannot be decoded.');
   const format = row.format && shown.has(row.format) ? formatById(row.format) : undefined;
   if (!format) throw noPicture('This kind of file has no picture to show.');
   const etag = `"view-${row.hash.toString('hex')}"`;
@@ -46,19 +47,12 @@ export async function viewOf(by: Person, versionId: string, ifNoneMatch: string 
   return new Response(streamOf(pieces), { headers: safe(tag || format.id !== 'svg' ? format.mime : `${format.mime}; charset=utf-16`, etag) });
 }
 
-async function decodedView(row: VersionRow, page: number, ifNoneMatch: string | null): Promise<Response> {
-  const etag = `"view-${ENGINE.replace('/', '-')}-${page}-${row.hash.toString('hex')}"`;
+/** Something that was drawn for browsers. */
+async function pngView(row: VersionRow, what: string, ifNoneMatch: string | null, draw: () => Promise<Buffer | undefined>, sentence: string): Promise<Response> {
+  const etag = `"view-${ENGINE.replace('/', '-')}-${what}-${row.hash.toString('hex')}"`;
   if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });
-  const png = await pngOf(row, page, PAGE_SIDE);
-  if (!png) throw noPicture((await lookAt(row)).problem ?? 'The picture cannot be decoded.');
-  return new Response(Uint8Array.from(png), { headers: safe('image/png', etag) });
-}
-
-async function layerView(row: VersionRow, layer: number, ifNoneMatch: string | null): Promise<Response> {
-  const etag = `"view-${ENGINE.replace('/', '-')}-layer-${layer}-${row.hash.toString('hex')}"`;
-  if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });
-  const png = await layerOf(row, layer);
-  if (!png) throw noPicture(`This version has no layer ${layer + 1} that can be shown.`);
+  const png = await draw();
+  if (!png) throw noPicture((await lookAt(row)).problem ?? sentence);
   return new Response(Uint8Array.from(png), { headers: safe('image/png', etag) });
 }
 
