@@ -7,6 +7,7 @@ import { defaultLimits } from './model/limits.ts';
 import { compareBytes } from './compare/bytes.ts';
 import { compareDesigns, type CompareOptions } from './compare/compare.ts';
 import { paged } from './compare/pages.ts';
+import { staleSentence, titleBlockChanges } from './titleblock/fields.ts';
 import { summarise } from './compare/summary.ts';
 
 /** Results of another engine version are computed anew. */
@@ -42,8 +43,10 @@ export function compare(a: Input, b: Input, options: CompareOptions = {}): Compa
     return { comparison: { ...base, level: 'bytes', unit: 'byte', counts, changes, causes: [], tolerance: 0, notes, summary: summarise('bytes', changes, counts, []) }, designA: undefined, designB: undefined, parts: [] };
   }
   const { changes, parts, counts, causes, tolerance } = compareDesigns(designA, designB, options);
+  const titles = level === 'parts' ? titleBlockChanges(designA, designB, new Set(changes.flatMap((c) => [c.partA?.page ?? '', c.partB?.page ?? '']))) : [], stale = staleSentence(titles);
+  if (stale) notes.push(stale);
   return {
-    comparison: { ...base, unit: level === 'text' ? 'line' : (designB.origin.units ?? 'user unit'), counts, changes, causes, tolerance, notes, summary: summarise(level, changes, counts, causes) },
+    comparison: { ...base, ...(titles.length ? { titleBlocks: titles } : {}), unit: level === 'text' ? 'line' : (designB.origin.units ?? 'user unit'), counts, changes, causes, tolerance, notes, summary: summarise(level, changes, counts, causes) },
     designA, designB, parts,
   };
 }

@@ -61,6 +61,11 @@ export const countsSchema = z.object({
   added: z.number().int(), removed: z.number().int(), changed: z.number().int(), moved: z.number().int(), unchanged: z.number().int(),
 });
 
+/** Fields of a title block (ISO 7200), by name. */
+export const titleBlockSchema = z.object({
+  number: z.string(), title: z.string(), revision: z.string(), date: z.string(), scale: z.string(), sheet: z.string(), status: z.string(), type: z.string(), owner: z.string(), creator: z.string(), approved: z.string(),
+}).partial();
+
 export const comparisonSchema = z.object({
   engine: z.string().describe('Name and version of the engine; results of different engines may differ'),
   level: z.enum(['parts', 'pixels', 'text', 'bytes']).describe('How closely both files could be looked at'),
@@ -71,6 +76,7 @@ export const comparisonSchema = z.object({
   changes: z.array(changeSchema),
   causes: z.array(causeSchema).describe('What a careful person would say was done, heaviest first'),
   tolerance: z.number().describe('Distance in design units within which places count as the same'),
+  titleBlocks: z.array(z.object({ page: z.string(), a: titleBlockSchema.nullable(), b: titleBlockSchema.nullable(), stale: z.boolean().describe('True where the page changed and its revision did not') })).optional().describe('Pages whose title blocks were recognised'),
   notes: z.array(z.string()).describe('What a reader of the comparison should know'),
   summary: z.string().describe('The change in one line'),
 });

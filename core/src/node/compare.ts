@@ -15,6 +15,7 @@ import { pictureFormats, type Picture } from '../raster/picture.ts';
 import { plural } from '../text/plural.ts';
 import { compareDrawn } from './compare-drawn.ts';
 import { isDrawable } from './drawn.ts';
+import { checkedByPixels } from './pdf-pixels.ts';
 import { decodePicture } from './pictures.ts';
 
 export const layerEntries = ({ layers }: LayeredPicture): PictureLayerEntry[] => layers.map(({ name, kind, group, hidden, opacity, blend, box }) => ({ name, kind, group, hidden, opacity, blend, box: box ? [...box] : null }));
@@ -43,7 +44,8 @@ export async function compareAny(a: Input, b: Input, options: CompareOptions = {
       if (!(error instanceof ReadError)) throw error;
     }
   }
-  return shaped(compare(a, b, options));
+  const compared = compare(a, b, options);
+  return shaped(a.opened.format?.id === 'pdf' && b.opened.format?.id === 'pdf' ? checkedByPixels(a, b, compared) : compared);
 }
 
 const shaped = (compared: Compared): ComparedFiles => ({ comparison: compared.comparison, picture: pictureOf(compared) });

@@ -45,17 +45,23 @@ export function strokesBetween(sharpA: Bitmap, sharpB: Bitmap, covered: Uint8Arr
   for (const [x0, y0, x1, y1] of beside) {
     for (let row = max(0, floor(y0 / CELL)); row < min(rows, ceil(y1 / CELL)); row++) beyond.fill(0, row * columns + max(0, floor(x0 / CELL)), row * columns + max(0, min(columns, ceil(x1 / CELL))));
   }
-  return { columns, rows, plain, beyond: withoutSpecks(beyond, columns, rows), shared, noise: 0, median: 0 };
+  return { columns, rows, plain, beyond: withoutSpecks(beyond, shared, columns, rows), shared, noise: 0, median: 0 };
+}
+
+/** False beside what only one of them shows: there, means are of half a square. */
+function within(shared: Uint8Array, columns: number, rows: number, x: number, y: number): boolean {
+  for (let v = max(0, y - 2); v <= min(rows - 1, y + 2); v++) for (let u = max(0, x - 2); u <= min(columns - 1, x + 2); u++) if (!shared[v * columns + u]) return false;
+  return true;
 }
 
 /** Squares that differ with fewer than two others around them are how a line was smoothed. */
-function withoutSpecks(beyond: Float32Array, columns: number, rows: number): Float32Array {
+function withoutSpecks(beyond: Float32Array, shared: Uint8Array, columns: number, rows: number): Float32Array {
   const out = beyond.slice(), hot = (x: number, y: number): number => (x >= 0 && y >= 0 && x < columns && y < rows && (beyond[y * columns + x] as number) >= THRESHOLD ? 1 : 0);
   for (let y = 0; y < rows; y++) {
     for (let x = 0; x < columns; x++) {
       if (!hot(x, y)) continue;
       const around = hot(x - 1, y - 1) + hot(x, y - 1) + hot(x + 1, y - 1) + hot(x - 1, y) + hot(x + 1, y) + hot(x - 1, y + 1) + hot(x, y + 1) + hot(x + 1, y + 1);
-      if (around < 2) out[y * columns + x] = 0;
+      if (around < 2 || !within(shared, columns, rows, x, y)) out[y * columns + x] = 0;
     }
   }
   return out;

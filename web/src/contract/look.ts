@@ -1,5 +1,5 @@
 /** What was found by looking into one content. */
-import { layerSchema } from '@ovrel/core/contract';
+import { layerSchema, titleBlockSchema } from '@ovrel/core/contract';
 import { z } from 'zod';
 
 export const lookSchema = z.object({
@@ -19,6 +19,7 @@ export const lookSchema = z.object({
   kinds: z.record(z.string(), z.number().int()),
   picture: z.object({ width: z.number().int(), height: z.number().int(), depth: z.number().int(), density: z.number().nullable().describe('Pixels an inch'), profile: z.string().nullable(), colours: z.string(), transparent: z.boolean(), pages: z.number().int() }).nullable().describe('What the file says of a picture'),
   layers: z.array(layerSchema).describe('Layers of a picture, from the top; empty where it has none'),
+  titleBlocks: z.array(z.object({ page: z.string(), fields: titleBlockSchema })).describe('Pages whose title blocks were recognised (ISO 7200)'),
   notes: z.array(z.string()),
   viewTag: z.object({ start: z.number().int(), end: z.number().int(), tag: z.string() }).nullable(),
 });

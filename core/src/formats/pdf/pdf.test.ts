@@ -1,7 +1,9 @@
-import { PDFDocument, degrees, rgb, StandardFonts } from 'pdf-lib';
+import { PDFDocument, PDFHexString, PDFName, PDFOperator, degrees, rgb, StandardFonts, type PDFPage } from 'pdf-lib';
+import sharp from 'sharp';
 import type { Design } from '../../model/design.ts';
 import { defaultLimits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
+import { compareAny } from '../../node/compare.ts';
 import { preparePdf } from '../../node/pdf.ts';
 import { compare } from '../../compare-files.ts';
 import { open } from '../open.ts';
@@ -119,5 +121,58 @@ describe('what changed', () => {
   test('a sheet that went elsewhere', async () => {
     const a = await made(sheet('Plan', 'P01'), sheet('Gangway', 'P01'), sheet('Signs', 'P01')), b = await made(sheet('Signs', 'P01'), sheet('Plan', 'P01'), sheet('Gangway', 'P01'));
     expect(said(a, b)).toEqual(['Page “Page 1” was page 3']);
+  });
+});
+
+describe('layers (optional content)', () => {
+  async function layered(hidden: readonly string[], x = 50): Promise<Uint8Array> {
+    const document = await PDFDocument.create(), page = document.addPage([300, 200]), { context } = document, names = ['Dimensions', 'Möbel (lose)'], groups = names.map((n) => context.register(context.obj({ Type: 'OCG', Name: PDFHexString.fromText(n) })));
+    document.catalog.set(PDFName.of('OCProperties'), context.obj({ OCGs: groups, D: { Order: groups, OFF: groups.filter((_, k) => hidden.includes(names[k] ?? '')) } }));
+    page.node.Resources()?.set(PDFName.of('Properties'), context.obj({ L0: groups[0]!, L1: groups[1]! }));
+    const on = (layer: string, draw: (page: PDFPage) => void): void => {
+      page.pushOperators(PDFOperator.of('BDC' as never, [PDFName.of('OC'), PDFName.of(layer)]));
+      draw(page);
+      page.pushOperators(PDFOperator.of('EMC' as never));
+    };
+    on('L0', (p) => {
+      p.drawRectangle({ x, y: 50, width: 60, height: 30, color: rgb(1, 0, 0) });
+      p.drawText('1200', { x: 60, y: 20, size: 12 });
+    });
+    on('L1', (p) => p.drawRectangle({ x: 150, y: 50, width: 60, height: 30, color: rgb(0, 0, 1) }));
+    page.drawText('outside', { x: 10, y: 180, size: 12 });
+    return document.save();
+  }
+
+  test('parts are on the layer that the document says, whatever letters it has', async () => {
+    const { layers, parts } = read(await layered(['Möbel (lose)']));
+    expect(layers?.map((l) => [l.name, l.props['off']])).toEqual([['Dimensions', 'no'], ['Möbel (lose)', 'yes']]);
+    expect(parts.map((p) => [p.kind, p.category, p.props['hidden'] ?? 'no'])).toEqual([['path', 'Dimensions', 'no'], ['text', 'Dimensions', 'no'], ['path', 'Möbel (lose)', 'yes'], ['text', '', 'no']]);
+  });
+
+  test('hidden and shown again are causes', async () => {
+    expect(said(await layered([]), await layered(['Möbel (lose)']))).toEqual(['Layer “Möbel (lose)” hidden, 1 part']);
+    expect(said(await layered(['Möbel (lose)']), await layered([]))).toEqual(['Layer “Möbel (lose)” shown again, 1 part']);
+  });
+});
+
+describe('pixels as a check', () => {
+  const board = (mark: boolean): Promise<Buffer> => sharp(Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="800" height="600"><rect width="800" height="600" fill="#fff"/>${[60, 150, 290, 330, 470, 640].map((x, k) => `<rect x="${x}" y="${90 + 50 * (k % 3)}" width="50" height="${110 + 30 * k}" fill="none" stroke="#222" stroke-width="4"/>`).join('')}${mark ? '<rect x="560" y="60" width="60" height="40" fill="#b02020"/>' : ''}</svg>`)).jpeg({ quality: mark ? 72 : 90 }).toBuffer();
+  async function scan(mark: boolean): Promise<Uint8Array> {
+    const document = await PDFDocument.create(), page = document.addPage([400, 300]);
+    page.drawImage(await document.embedJpg(await board(mark)), { x: 0, y: 0, width: 400, height: 300 });
+    return document.save();
+  }
+  const compared = async (a: Uint8Array, b: Uint8Array) => (await compareAny({ name: 'a.pdf', bytes: a, opened: open(a, 'a.pdf') }, { name: 'b.pdf', bytes: b, opened: open(b, 'b.pdf') })).comparison;
+
+  test('of a scanned sheet it is said where it changed, in its own coordinates', async () => {
+    const { causes, changes } = await compared(await scan(false), await scan(true));
+    expect(causes.map((c) => c.sentence)).toEqual([expect.stringMatching(/^Something added: \d+ × \d+ px of its scan at the upper right on “Page 1”$/)]);
+    near(changes[0]?.boxB ?? undefined, [280, 30, 310, 50], -1);
+  });
+
+  test('a scan that was only compressed anew is the same', async () => {
+    const document = await PDFDocument.create(), page = document.addPage([400, 300]);
+    page.drawImage(await document.embedJpg(await sharp(await board(false)).jpeg({ quality: 60 }).toBuffer()), { x: 0, y: 0, width: 400, height: 300 });
+    expect((await compared(await scan(false), await document.save())).causes.map((c) => c.sentence)).toEqual(['“Page 1” scanned anew; nothing on it changed']);
   });
 });

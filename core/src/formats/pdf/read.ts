@@ -8,6 +8,7 @@ import type { Limits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
 import { plural } from '../../text/plural.ts';
 import { heapsOf, OpenPdf } from './engine.ts';
+import { layersOf } from './layers.ts';
 
 /** Types of page objects (fpdf_edit.h). */
 const TEXT = 1, PATH = 2, IMAGE = 3, FORM = 5;
@@ -22,7 +23,7 @@ export function readPdf(bytes: Uint8Array, limits: Limits): Design {
   if (bytes.length > limits.bytes) throw new ReadError(`The file is larger than ${Math.round(limits.bytes / 1024 ** 2)} MB, which is more than Ovrel reads part by part.`);
   const pdf = new OpenPdf(bytes);
   try {
-    return new Reader(pdf, limits).read();
+    return new Reader(pdf, limits, bytes.length).read();
   } finally {
     pdf.close();
   }
@@ -55,11 +56,15 @@ class Reader {
   private readonly parts: Part[] = [];
   private readonly fonts = new Map<number, { family: string; weight: string }>();
   private run: { run: Run; page: number } | undefined;
+  /** Of what is read now. */
+  private layer = '';
   private objects = 0;
   private readonly pdf: OpenPdf;
   private readonly limits: Limits;
+  private readonly size: number;
 
-  constructor(pdf: OpenPdf, limits: Limits) {
+  constructor(pdf: OpenPdf, limits: Limits, size: number) {
+    this.size = size;
     this.pdf = pdf;
     this.limits = limits;
     this.geometry = new GeometryBuilder(limits.points);
@@ -84,11 +89,16 @@ class Reader {
     if (broken) notes.push(`${plural(broken, 'page')} cannot be read; ${broken === 1 ? 'it is' : 'they are'} shown empty.`);
     if (scripts > 0) notes.push(`The document carries ${plural(scripts, 'script')}. Ovrel keeps them in the file and never runs them.`);
     if (attached > 0) notes.push(`${plural(attached, 'file')} attached within the document ${attached === 1 ? 'is' : 'are'} kept in it, and not looked into.`);
+    const { layers, named } = this.parts.some((p) => p.category) ? layersOf(pdf, this.size) : { layers: [], named: (given: string) => given }, off = new Set(layers.flatMap((l) => (l.props['off'] === 'yes' ? [l.name] : [])));
+    const parts = layers.length ? this.parts.map((p): Part => {
+      const category = named(p.category);
+      return { ...p, category, ...(off.has(category) ? { props: { ...p.props, hidden: 'yes' } } : {}) };
+    }) : this.parts;
     const program = pdf.text((at, length) => engine.FPDF_GetMetaText(handle, 'Creator', at, length)).trim() || pdf.text((at, length) => engine.FPDF_GetMetaText(handle, 'Producer', at, length)).trim();
     const version = pdf.withBytes(4, (at, cells) => (engine.FPDF_GetFileVersion(handle, at) ? cells.int(0) : 0));
     return {
       format: 'pdf', origin: { units: 'pt', ...(program ? { program: program.slice(0, 120) } : {}), ...(version ? { formatVersion: `${Math.floor(version / 10)}.${version % 10}` } : {}) },
-      pages, parts: this.parts, definitions: [], geometry: this.geometry.finish(), notes, sequential: false,
+      pages, parts, ...(layers.length ? { layers } : {}), definitions: [], geometry: this.geometry.finish(), notes, sequential: false,
     };
   }
 
@@ -111,7 +121,10 @@ class Reader {
 
   private object(object: number, text: number, outer: Matrix, page: number, depth: number): void {
     if (++this.objects > this.limits.elements) throw new ReadError(`The document has more than ${this.limits.elements.toLocaleString('en')} objects, which is more than Ovrel reads part by part.`);
-    const { engine } = this.pdf, type = engine.FPDFPageObj_GetType(object);
+    const { engine } = this.pdf, type = engine.FPDFPageObj_GetType(object), outside = this.layer, own = this.layerOf(object) || outside;
+    // Words that were begun are on the layer before.
+    if (own !== outside) this.flush();
+    this.layer = own;
     if (type === TEXT) this.text(object, text, outer, page);
     else {
       this.flush();
@@ -123,6 +136,20 @@ class Reader {
         this.flush();
       }
     }
+    if (this.layer !== outside) this.flush();
+    this.layer = outside;
+  }
+
+  /** Name of the layer that an object says it is on (ISO 32000-2, 8.11.3.2); empty for none. */
+  private layerOf(object: number): string {
+    const { pdf } = this, { engine } = pdf, count = engine.FPDFPageObj_CountMarks(object);
+    for (let k = 0; k < count; k++) {
+      const mark = engine.FPDFPageObj_GetMark(object, k), text = (call: (at: number, length: number, needed: number) => boolean): string => pdf.withBytes(4, (needed, cells) => pdf.text((at, length) => (call(at, length, needed) ? cells.unsigned(0) : 0)));
+      if (text((at, length, needed) => engine.FPDFPageObjMark_GetName(mark, at, length, needed)) !== 'OC') continue;
+      const name = text((at, length, needed) => engine.FPDFPageObjMark_GetParamStringValue(mark, 'Name', at, length, needed));
+      if (name) return name;
+    }
+    return '';
   }
 
   private matrixOf(object: number): Matrix {
@@ -240,7 +267,7 @@ class Reader {
 
   private add(has: Pick<Part, 'kind' | 'name' | 'page' | 'transform' | 'box'> & { readonly first?: number; readonly props: Record<string, Scalar>; readonly lettering?: NonNullable<Part['lettering']> }): void {
     const { first, lettering, ...rest } = has, firstSubpath = first ?? this.geometry.subpathCount, subpaths = this.geometry.subpathCount - firstSubpath;
-    this.parts.push({ key: undefined, parents: [], category: '', categoryIsKey: false, firstSubpath, subpaths, ...rest, box: unite(subpaths ? this.geometry.boxFrom(firstSubpath) : undefined, has.box), ...(lettering ? { lettering } : {}), span: [0, 0] });
+    this.parts.push({ key: undefined, parents: [], category: this.layer, categoryIsKey: false, firstSubpath, subpaths, ...rest, box: unite(subpaths ? this.geometry.boxFrom(firstSubpath) : undefined, has.box), ...(lettering ? { lettering } : {}), span: [0, 0] });
   }
 }
 

@@ -5,6 +5,7 @@ import Button from 'react-bootstrap/Button';
 import type { FileEntry, Version, VersionDetail } from '../../contract/api.ts';
 import { Said } from '../frame/Said.tsx';
 import { sayAgo, sayMoment, saySize } from '../words.ts';
+import { TitleBlocks } from './TitleBlocks.tsx';
 import type { Message } from './FilePage.tsx';
 
 interface Props {
@@ -78,6 +79,7 @@ export function About(p: Props): React.ReactNode {
         <dt>Size</dt><dd>{v.size.toLocaleString('en')} bytes</dd>
         <dt>SHA-256</dt><dd className="ov-mono ov-cut" title={v.sha256}>{v.sha256.slice(0, 16)}…</dd>
       </dl>
+      {look && <TitleBlocks blocks={look.titleBlocks} />}
       {look && look.notes.length > 0 && <><h2>Good to know</h2><ul>{look.notes.map((n) => <li key={n}>{n}</li>)}</ul></>}
     </section>
   );

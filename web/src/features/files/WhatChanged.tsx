@@ -13,6 +13,7 @@ import { CauseList } from './CauseList.tsx';
 import { ChangeFilters } from './ChangeFilters.tsx';
 import { ChangeList } from './ChangeList.tsx';
 import { emptyFilter, type Filter } from './filter.ts';
+import { TitleBlockChanges } from './TitleBlocks.tsx';
 import type { WhoChanged } from './useWho.ts';
 
 interface Props {
@@ -92,6 +93,7 @@ export function WhatChanged(p: Props): React.ReactNode {
             </>
           )}
           {filter.cause === undefined ? list : <p className="mt-2"><Button variant="link" className="p-0" onClick={() => p.onFilter({ ...filter, cause: undefined })}>Show the parts of all causes</Button></p>}
+          {comparison.titleBlocks && <TitleBlockChanges blocks={comparison.titleBlocks} />}
           <details className="ov-reports mt-3"><summary>This comparison as a file</summary>
             <ul>{reports.filter(([form]) => byParts || (form !== 'dxf' && form !== 'svg')).map(([form, says]) => <li key={form}><a href={`/api/v1/comparisons/report?a=${a.id}&b=${b.id}&as=${form}`} download>{form.toUpperCase()}</a> <span className="ov-quiet">{says}</span></li>)}</ul>
           </details>

@@ -1,6 +1,6 @@
 /** What runs in a worker thread: pure functions from bytes to results. The types of both ends are here. */
 import { gzipSync, zstdCompressSync } from 'node:zlib';
-import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, ReadError, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, stepsOf, svgOf, type Box, type Reference, packRecipe, sketchOf, unpack, viewTag, zlibEngine, layeredFormats, pictureFormats, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
+import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, ReadError, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, stepsOf, svgOf, titleBlocks, type Box, type Reference, packRecipe, sketchOf, unpack, viewTag, zlibEngine, layeredFormats, pictureFormats, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
 import type { PictureCrop } from '@ovrel/core/node';
 import type { Look } from '../../contract/look.ts';
 import { chunkHash, HASH_BYTES } from '../store/codec.ts';
@@ -173,6 +173,7 @@ async function look({ bytes, name }: Source): Promise<Look> {
     parts: level === 'parts' ? design?.parts.length ?? 0 : 0,
     lines: level === 'text' ? design?.parts.length ?? 0 : 0,
     kinds: level === 'parts' ? tally(design?.parts.map((p) => p.kind) ?? []) : {},
+    titleBlocks: level === 'parts' && design ? titleBlocks(design).flatMap((fields, k) => (fields ? [{ page: design.pages[k]?.name ?? '', fields }] : [])) : [],
     picture: null, layers: [], notes: [...(design?.notes ?? [])],
     viewTag: tag ?? null,
   };
@@ -180,7 +181,7 @@ async function look({ bytes, name }: Source): Promise<Look> {
 
 async function lookAtPixels(bytes: Uint8Array, format: NonNullable<ReturnType<typeof open>['format']>, named: string | undefined): Promise<Look> {
   const { decodePicture, layerEntries, lookAtPicture } = await import(/* turbopackIgnore: true */ '@ovrel/core/node');
-  const nothing = { format: format.id, formatTitle: format.title, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, layers: [], viewTag: null };
+  const nothing = { format: format.id, formatTitle: format.title, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, layers: [], titleBlocks: [], viewTag: null };
   try {
     const { width, height, depth, density, profile, colours, transparent, pages, notes, layered } = await lookAtPicture(bytes, format.id), all = width * height <= DECODED ? (await decodePicture(bytes, format.id)).notes : notes;
     return {

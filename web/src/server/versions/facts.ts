@@ -64,7 +64,7 @@ export async function lookAt(subject: Subject): Promise<Look> {
 
 async function computeLook(subject: Subject): Promise<Look> {
   const blind = (problem: string): Look => ({
-    level: 'bytes', format: subject.format, formatTitle: null, problem, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, picture: null, layers: [], notes: [], viewTag: null,
+    level: 'bytes', format: subject.format, formatTitle: null, problem, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, picture: null, layers: [], titleBlocks: [], notes: [], viewTag: null,
   });
   if (Number(subject.size) > config.readLimit) return blind(`The file is larger than ${Math.round(config.readLimit / 1024 ** 2)} MB, so Ovrel keeps it but does not look into it.`);
   try {
