@@ -11,6 +11,7 @@ import { benchBrowser } from './browser.ts';
 import { benchCheckIn } from './checkin.ts';
 import { benchCompare } from './compare.ts';
 import { benchDesk } from './desk.ts';
+import { benchDocuments } from './documents.ts';
 import { benchKill } from './kill.ts';
 import { benchLists } from './lists.ts';
 import { benchPictures } from './pictures.ts';
@@ -25,6 +26,7 @@ const wants = (name: string): boolean => only.length === 0 || only.includes(name
 if (wants('compare')) await benchCompare();
 if (wants('accuracy')) benchAccuracy();
 if (wants('pictures')) await benchPictures();
+if (wants('documents')) await benchDocuments();
 if (wants('archive')) await benchArchive();
 // Many minutes: only when asked for.
 if (only[0] === 'kill') await benchKill(Number(only[1] ?? 200));

@@ -2,7 +2,7 @@
 import { plotted } from './drawings/plot.ts';
 import { layeredPoster, posterPrint } from './drawings/poster.ts';
 import { photograph } from './drawings/photograph.ts';
-import { plottedSheets } from './drawings/sheets.ts';
+import { lockedPages, plottedSheets } from './drawings/sheets.ts';
 import { projectRoles } from '../web/src/contract/access.ts';
 import type { Person } from '../web/src/contract/api.ts';
 import { askFor, checkOut } from '../web/src/server/checkouts/service.ts';
@@ -106,6 +106,7 @@ async function bytesOf(content: Exclude<Step['content'], { forward: number }>): 
   if (content instanceof Uint8Array) return content;
   if ('shot' in content) return photograph(content.shot);
   if ('sheets' in content) return plottedSheets(content.sheets);
+  if ('locked' in content) return lockedPages(content.locked);
   if ('plot' in content) return plotted(content.plot);
   return 'layers' in content ? layeredPoster(content.layers) : posterPrint(content.print);
 }

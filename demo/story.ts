@@ -17,7 +17,7 @@ export interface Step {
   readonly note: string;
   readonly title?: string;
   /** The content, or the number of the version that is brought forward. */
-  readonly content: string | Uint8Array | { readonly forward: number } | { readonly layers: Poster } | { readonly print: Poster } | { readonly shot: Shot } | { readonly sheets: Issue } | { readonly plot: Plot };
+  readonly content: string | Uint8Array | { readonly forward: number } | { readonly layers: Poster } | { readonly print: Poster } | { readonly shot: Shot } | { readonly sheets: Issue } | { readonly plot: Plot } | { readonly locked: { readonly lines: readonly string[]; readonly date: string; readonly password: string } };
 }
 
 export interface Story {
@@ -87,6 +87,10 @@ export function stories(): Story[] {
     { folder: 'Drawings', name: 'landing-set.pdf', steps: issues.map((sheets, i) => ({ who: (['Tobias', 'Ines', 'Marit'] as const)[i] ?? 'Tobias', at: `${sheets.date}T15:30:00Z`, note: ['Nine sheets for the harbour office', 'Longer gangway with a landing plate; timber goes into its own list', 'For construction: signs to the front, paint on the steel'][i] ?? '', ...(i === 2 ? { title: 'For construction' } : {}), content: { sheets } })) },
     { folder: 'Drawings', name: 'landing-plan-print.pdf', steps: [
       { who: 'Tobias', at: '2026-10-21T08:30:00Z', note: 'Plotted for the harbour office', content: { plot: { drawing: drawPlan(plans[3] ?? never()), title: 'Landing plan', number: 'QFL-A-101', revision: 'P04', date: '2026-10-21' } } },
+    ] },
+    { folder: 'Documents', name: 'piling-rates.pdf', steps: [
+      { who: 'Marit', at: '2026-10-12T07:30:00Z', note: 'Rates of the piling firm, confidential; the password is that of the tender, Thornholm', content: { locked: { lines: ['Piling rates, Quillmere ferry landing', 'Steel pile, 406 mm: 310 a metre', 'Moving the barge: 1,900 a day'], date: '2026-10-12', password: 'Thornholm' } } },
+      { who: 'Marit', at: '2026-10-30T09:10:00Z', note: 'After the talk with them', content: { locked: { lines: ['Piling rates, Quillmere ferry landing', 'Steel pile, 406 mm: 295 a metre', 'Moving the barge: 1,900 a day'], date: '2026-10-30', password: 'Thornholm' } } },
     ] },
     { folder: 'Models', name: 'shelter.stl', steps: [
       { who: 'Anselm', at: '2026-10-09T09:00:00Z', note: 'Shelter, flat pitch', content: shelterModel(2900) },

@@ -46,7 +46,7 @@ test('a layered file of image editors is read, compared, and saved as OpenRaster
   const block = (x0: number, colour: readonly number[]): ImageData => {
     const data = new Uint8ClampedArray(4 * 160 * 120);
     for (let y = 20; y < 60; y++) for (let x = x0; x < x0 + 50; x++) data.set([...colour, 255], 4 * (y * 160 + x));
-    return { width: 160, height: 120, data, colorSpace: 'srgb' } as ImageData;
+    return { width: 160, height: 120, data, colorSpace: 'srgb' };
   };
   const paper = { width: 160, height: 120, data: new Uint8ClampedArray(4 * 160 * 120).fill(255), colorSpace: 'srgb' } as ImageData;
   const saved = (x: number): Buffer => Buffer.from(writePsdUint8Array({ width: 160, height: 120, imageData: paper, children: [{ name: 'paper', imageData: paper }, { name: 'sign', imageData: block(x, [20, 80, 90]) }] }, { noBackground: true }));

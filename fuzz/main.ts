@@ -17,9 +17,10 @@ function* orders(): Generator<Order> {
     const [format, seed] = line.split('\t');
     if (format && seed) yield { format, seed: Number(seed) };
   }
-  for (const format of Object.keys(corpus())) for (let n = 0; n < count; n++) yield { format, seed: first + n };
+  for (const format of formats) for (let n = 0; n < count; n++) yield { format, seed: first + n };
 }
 
+const formats = Object.keys(await corpus());
 const tally = new Map<string, number>(), failures: string[] = [];
 let slowest = 0, done = 0;
 const queue = orders();

@@ -1,10 +1,12 @@
 /** Reads mutated files, and compares some with the file that they came from. Whatever is thrown but a sentence for people is a failure. */
 import { parentPort } from 'node:worker_threads';
-import { compare, open, sceneOf, svgOf } from '@ovrel/core';
+import { compare, open, pictureFormats, ReadError, sceneOf, svgOf } from '@ovrel/core';
+import { compareAny, decodePicture, drawPdfPage, preparePdf } from '@ovrel/core/node';
 import { corpus } from './corpus.ts';
 import { mutate, randomFrom } from './mutate.ts';
 
-const files = corpus();
+const files = await corpus();
+await preparePdf();
 
 export interface Order {
   readonly format: string;
@@ -23,12 +25,14 @@ const cpuSince = (start: { user: number; system: number }): number => {
   return (user + system) / 1000;
 };
 
-function run({ format, seed }: Order): Result {
+async function run({ format, seed }: Order): Promise<Result> {
   const parents = files[format] ?? [], random = randomFrom(seed), parent = parents[random(parents.length)] as Uint8Array, bytes = mutate(parent, parents[random(parents.length)] as Uint8Array, random);
-  const name = format === 'svg' ? 'x.svg' : 'x.dxf', start = process.threadCpuUsage();
+  const name = format === 'svg' ? 'x.svg' : format.endsWith('dxf') ? 'x.dxf' : `x.${format}`, start = process.threadCpuUsage();
   const done = (level: string, failure?: string): Result => ({ format, seed, level, bytes: bytes.length, ms: cpuSince(start), ...(failure ? { failure } : {}) });
   try {
     const opened = open(bytes, name);
+    if (opened.format && pictureFormats.has(opened.format.id)) return done(await pixels(bytes, opened.format.id, seed % 8 === 0 ? parent : undefined, name));
+    if (opened.format?.id === 'pdf' && opened.design && seed % 4 === 0) drawPdfPage(bytes, 0, 200);
     if (opened.level === 'parts' && opened.design && seed % 4 === 0) {
       compare({ name, bytes: parent, opened: open(parent, name) }, { name, bytes, opened });
       sceneOf(opened.design, 0);
@@ -36,8 +40,21 @@ function run({ format, seed }: Order): Result {
     }
     return done(opened.level);
   } catch (error) {
+    if (error instanceof ReadError) return done('sentence');
     return done('none', error instanceof Error ? error.stack ?? error.message : String(error));
   }
 }
 
-parentPort?.on('message', (order: Order) => parentPort?.postMessage(run(order)));
+/** A sentence for people is an answer. */
+async function pixels(bytes: Uint8Array, format: string, parent: Uint8Array | undefined, name: string): Promise<string> {
+  try {
+    await decodePicture(bytes, format);
+    if (parent) await compareAny({ name, bytes: parent, opened: open(parent, name) }, { name, bytes, opened: open(bytes, name) });
+    return 'pixels';
+  } catch (error) {
+    if (error instanceof ReadError) return 'sentence';
+    throw error;
+  }
+}
+
+parentPort?.on('message', (order: Order) => void run(order).then((result) => parentPort?.postMessage(result)));

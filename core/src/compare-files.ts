@@ -1,5 +1,6 @@
 /** Compares two files: each is read at the best level that works, and both are compared at the level that they share. */
 import type { Comparison, Counts, Side } from './contract/comparison.ts';
+import { LOCKED } from './formats/pdf/engine.ts';
 import type { Opened } from './formats/open.ts';
 import { text } from './formats/text/index.ts';
 import type { Design } from './model/design.ts';
@@ -65,7 +66,7 @@ function asLevel(input: Input, level: 'parts' | 'text'): Design | undefined {
 }
 
 export function sideOf({ name, bytes, opened }: Input): Side {
-  return { name, bytes: bytes.length, format: opened.format?.id ?? null, level: opened.level, problem: opened.problem?.sentence ?? null, notes: [...(opened.design?.notes ?? [])] };
+  return { name, bytes: bytes.length, format: opened.format?.id ?? null, level: opened.level, problem: opened.problem?.sentence ?? null, ...(opened.problem?.sentence === LOCKED ? { locked: true } : {}), notes: [...(opened.design?.notes ?? [])] };
 }
 
 function levelNotes(a: Input, b: Input, level: 'parts' | 'text' | 'bytes'): string[] {

@@ -1,6 +1,6 @@
 import type { Design, Part } from '../model/design.ts';
 import { emptyGeometry } from '../model/design.ts';
-import { paged, pairPages } from './pages.ts';
+import { paged, pageList, pairPages } from './pages.ts';
 
 /** Each page is a list of words, beside a frame that all have. */
 function book(...pages: string[][]): Design {
@@ -29,4 +29,9 @@ test('of 300 sheets with ten put in and five moved, nearly all find their pair',
   for (let k = 0; k < 10; k++) next.splice(k * 29, 0, `New ${k}`);
   const pairs = pairPages(book(...names.map((n) => sheet(n))), book(...next.map((n) => sheet(n, 'P02'))));
   expect(pairs.filter((j, i) => next[j] === names[i]).length).toBeGreaterThanOrEqual(297);
+});
+
+test('which pages changed, in B’s order, those that are gone at the end', () => {
+  const a = book(sheet('Plan'), sheet('Gangway'), sheet('Signs')), b = book(sheet('Signs'), [...sheet('Plan'), 'one note more'], sheet('Details'));
+  expect(pageList(a, b).map((p) => [p.name, p.state, p.was])).toEqual([['Page 1', 'same', 2], ['Page 2', 'changed', 0], ['Page 3', 'added', null], ['Page 2 of A', 'removed', 1]]);
 });

@@ -83,3 +83,27 @@ export function paged(a: Design, b: Design): Design {
   });
   return { ...a, pages: order, parts: a.parts.map((p) => ({ ...p, page: at[p.page] ?? p.page })) };
 }
+
+/** A page of B, or one that only A has, and whether anything on it differs. */
+export interface PageEntry {
+  readonly name: string;
+  readonly state: 'same' | 'changed' | 'added' | 'removed';
+  /** Position in A, from 0; null where A has no such page. */
+  readonly was: number | null;
+}
+
+/** Which pages changed, long before it is known what changed on them: in B's order, those that only A has at the end. */
+export function pageList(a: Design, b: Design): PageEntry[] {
+  const seen = paged(a, b), printed = (design: Design): string[] => {
+    const out = design.pages.map((): string[] => []);
+    for (const { kind, page, box, lettering, props } of design.parts) out[page]?.push(JSON.stringify([kind, box?.map((v) => Math.round(v * 10)), lettering?.runs.map((r) => r.text), props]));
+    return out.map((list) => list.sort().join('\n'));
+  };
+  const printsA = printed(seen), printsB = printed(b), size = (page: Page): string => page.box.map((v) => Math.round(v * 10)).join(' ');
+  return seen.pages.map((page, k): PageEntry => {
+    const own = b.pages[k], was = page.place ?? -1;
+    if (!own) return { name: page.name, state: 'removed', was };
+    if (was < 0) return { name: own.name, state: 'added', was: null };
+    return { name: own.name, state: printsA[k] === printsB[k] && size(page) === size(own) ? 'same' : 'changed', was };
+  });
+}

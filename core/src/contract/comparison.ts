@@ -54,6 +54,7 @@ export const sideSchema = z.object({
   format: z.string().nullable(),
   level: z.enum(['parts', 'pixels', 'text', 'bytes']),
   problem: z.string().nullable().describe('Why the file could not be read as what it claims to be'),
+  locked: z.boolean().optional().describe('True for a document that needs a password'),
   notes: z.array(z.string()),
 });
 

@@ -32,7 +32,28 @@ export interface DefinitionClasses {
 }
 
 export function matchParts(a: Design, b: Design, tolerance: number, classes?: DefinitionClasses): Pairing {
-  return new Matcher(a, b, tolerance, classes).run();
+  const many = a.pages.length > 1 && b.pages.length > 1, keyed = many && [a, b].some((d) => d.parts.some((p) => p.key !== undefined));
+  return many && !keyed ? byPage(a, b, tolerance, classes) : new Matcher(a, b, tolerance, classes).run();
+}
+
+/** Page by page, where no keys lead from one page to another: pages lie over one another, and hundreds would be one crowd. */
+function byPage(a: Design, b: Design, tolerance: number, classes: DefinitionClasses | undefined): Pairing {
+  const toB = new Int32Array(a.parts.length).fill(-1), toA = new Int32Array(b.parts.length).fill(-1), onPage = (design: Design): number[][] => {
+    const out = design.pages.map((): number[] => []);
+    design.parts.forEach((p, i) => out[p.page]?.push(i));
+    return out;
+  };
+  const inA = onPage(a), inB = onPage(b), part = (design: Design, list: readonly number[]): Design => ({ ...design, parts: list.map((i) => ({ ...(design.parts[i] as Part), page: 0 })), pages: [design.pages[design.parts[list[0] as number]?.page ?? 0] ?? { name: '', box: [0, 0, 1, 1] }] });
+  b.pages.forEach((page, j) => {
+    const named = a.pages.findIndex((p) => p.name === page.name), k = named >= 0 ? named : j, [listA = [], listB = []] = [inA[k], inB[j]];
+    if (!listA.length || !listB.length) return;
+    new Matcher(part(a, listA), part(b, listB), tolerance, classes).run().toB.forEach((to, from) => {
+      if (to < 0) return;
+      toB[listA[from] as number] = listB[to] as number;
+      toA[listB[to] as number] = listA[from] as number;
+    });
+  });
+  return { toB, toA, keysTrusted: false, renumbered: false };
 }
 
 class Matcher {

@@ -28,4 +28,5 @@ export { decodePicture, encodePng, lookAtPicture, profileName, type PictureFacts
 export { asOra, makeOra, openLayered, type NewLayer, type OpenLayered } from './layered.ts';
 export { picturesCropped, type PictureCrop } from './picture-crops.ts';
 export { needsPdf, preparePdf } from './pdf.ts';
+export { lockPdf, unlockPdf } from '../formats/pdf/unlock.ts';
 export { drawPdfPage } from '../formats/pdf/draw.ts';

@@ -10,9 +10,9 @@ import type { Picture } from '../raster/picture.ts';
 import { strokesBetween } from '../raster/strokes.ts';
 
 /** Longer side in pixels of a scan, and of a page that is only checked. */
-const SCAN = 1600, CHECK = 900;
+const SCAN = 1600, CHECK = 800;
 /** Pages of each kind that are drawn; more would take minutes. */
-const MOST_SCANS = 60, MOST_CHECKED = 40;
+const MOST_SCANS = 60, MOST_CHECKED = 24;
 /** Share of a page that its pictures cover, above which it counts as scanned. */
 const SCANNED = 0.5;
 

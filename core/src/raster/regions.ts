@@ -34,36 +34,35 @@ export function regionsOf(map: MapForRegions, size: { readonly width: number; re
   for (let i = 0; i < marked.length; i++) marked[i] = (beyond[i] as number) >= threshold ? 1 : 0;
   const reach = max(2, min(10, round(hypot(size.width, size.height) / 100 / CELL)));
   const near = spread(marked, columns, rows, ceil(reach / 2));
-  const found: { x0: number; y0: number; x1: number; y1: number; cells: number; sum: number; largest: number; evidence: number }[] = [], stack: number[] = [];
-  for (let start = 0; start < near.length; start++) {
-    if (!near[start] || labels[start] !== -1) continue;
-    const id = found.length, region = { x0: columns, y0: rows, x1: -1, y1: -1, cells: 0, sum: 0, largest: 0, evidence: 0 };
-    labels[start] = id;
-    stack.push(start);
-    for (let i = stack.pop(); i !== undefined; i = stack.pop()) {
-      const x = i % columns, y = (i - x) / columns;
-      if (marked[i]) {
-        region.x0 = min(region.x0, x);
-        region.x1 = max(region.x1, x);
-        region.y0 = min(region.y0, y);
-        region.y1 = max(region.y1, y);
-        region.cells++;
-        region.sum += plain[i] as number;
-        region.largest = max(region.largest, plain[i] as number);
-        region.evidence += (beyond[i] as number) / threshold - 1;
-      }
-      for (const j of [x > 0 ? i - 1 : -1, x + 1 < columns ? i + 1 : -1, i - columns, i + columns]) {
-        if (j >= 0 && j < near.length && near[j] && labels[j] === -1) {
-          labels[j] = id;
-          stack.push(j);
-        }
-      }
+  const { starts, ends, ys, ids, count } = runsOf(near, columns, rows), found = Array.from({ length: count }, () => ({ x0: columns, y0: rows, x1: -1, y1: -1, cells: 0, sum: 0, largest: 0, evidence: 0 }));
+  for (let k = 0; k < ids.length; k++) {
+    const id = ids[k] as number, region = found[id] as (typeof found)[number], y = ys[k] as number, end = y * columns + (ends[k] as number);
+    let first = -1, last = -1, cells = 0, sum = 0, largest = 0, evidence = 0;
+    for (let i = y * columns + (starts[k] as number); i < end; i++) {
+      if (!marked[i]) continue;
+      if (first < 0) first = i;
+      last = i;
+      labels[i] = id;
+      cells++;
+      const v = plain[i] as number;
+      sum += v;
+      if (v > largest) largest = v;
+      evidence += beyond[i] as number;
     }
-    found.push(region);
+    if (first < 0) continue;
+    region.cells += cells;
+    region.sum += sum;
+    region.evidence += evidence / threshold - cells;
+    if (largest > region.largest) region.largest = largest;
+    region.x0 = min(region.x0, first - y * columns);
+    region.x1 = max(region.x1, last - y * columns);
+    region.y0 = min(region.y0, y);
+    region.y1 = max(region.y1, y);
   }
   const kept = found.map((r, id) => ({ r, id })).filter(({ r }) => enough(r, map.noise)).sort((p, q) => q.r.sum - p.r.sum).slice(0, MOST);
   const rank = new Map(kept.map(({ id }, k) => [id, k]));
-  for (let i = 0; i < labels.length; i++) labels[i] = marked[i] ? rank.get(labels[i] as number) ?? -1 : -1;
+  const ranks = Int32Array.from({ length: count }, (_, id) => rank.get(id) ?? -1);
+  for (let i = 0; i < labels.length; i++) if (labels[i] !== -1) labels[i] = ranks[labels[i] as number] as number;
   return {
     labels,
     regions: kept.map(({ r }) => ({
@@ -71,6 +70,46 @@ export function regionsOf(map: MapForRegions, size: { readonly width: number; re
       area: r.cells * CELL * CELL, mean: r.sum / r.cells, largest: r.largest, evidence: r.evidence,
     })),
   };
+}
+
+/** Connected components by runs of marked squares along each row, joined where they touch those of the row above (union–find). */
+function runsOf(near: Uint8Array, columns: number, rows: number): { starts: number[]; ends: number[]; ys: number[]; ids: Int32Array; count: number } {
+  const starts: number[] = [], ends: number[] = [], ys: number[] = [], parent: number[] = [];
+  const root = (k: number): number => {
+    let r = k;
+    while (parent[r] !== r) r = parent[r] as number;
+    while (parent[k] !== r) [parent[k], k] = [r, parent[k] as number];
+    return r;
+  };
+  let above = 0, here = 0;
+  for (let y = 0; y < rows; y++) {
+    here = starts.length;
+    const end = (y + 1) * columns;
+    let p = above;
+    for (let i = y * columns; i < end; i++) {
+      if (!near[i]) continue;
+      const from = i - y * columns;
+      while (i < end && near[i]) i++;
+      const to = i - y * columns, k = starts.push(from) - 1;
+      ends.push(to);
+      ys.push(y);
+      parent.push(k);
+      while (p < here && (ends[p] as number) <= from) p++;
+      for (let q = p; q < here && (starts[q] as number) < to; q++) {
+        const r = root(q), own = root(k);
+        if (r < own) parent[own] = r;
+        else parent[r] = own;
+      }
+    }
+    above = here;
+  }
+  const ids = new Int32Array(starts.length), numbers = new Map<number, number>();
+  for (let k = 0; k < ids.length; k++) {
+    const r = root(k), known = numbers.get(r);
+    ids[k] = known ?? numbers.size;
+    if (known === undefined) numbers.set(r, numbers.size);
+  }
+  return { starts, ends, ys, ids, count: numbers.size };
 }
 
 /** One odd square proves nothing in a noisy picture; in a quiet one it does. */
@@ -89,14 +128,12 @@ function spread(marked: Uint8Array, columns: number, rows: number, by: number): 
       if (x <= until) wide[y * columns + x] = 1;
     }
   }
-  for (let x = 0; x < columns; x++) {
-    let until = -1;
-    for (let y = 0; y < rows; y++) {
-      const ahead = y + by < rows ? y + by : rows - 1;
-      if (y === 0) for (let k = 0; k <= ahead; k++) if (wide[k * columns + x]) until = k + by;
-      if (wide[ahead * columns + x]) until = ahead + by;
-      if (y <= until) out[y * columns + x] = 1;
-    }
+  // Down the columns, a row at a time.
+  const until = new Int32Array(columns).fill(-1);
+  for (let y = -by; y < rows; y++) {
+    const ahead = (y + by) * columns;
+    if (y + by < rows) for (let x = 0; x < columns; x++) if (wide[ahead + x]) until[x] = y + 2 * by;
+    if (y >= 0) for (let x = 0; x < columns; x++) out[y * columns + x] = (until[x] as number) >= y ? 1 : 0;
   }
   return out;
 }

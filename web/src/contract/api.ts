@@ -85,7 +85,8 @@ export const pageQuerySchema = z.object({ page: z.coerce.number().int().min(0).m
 const four = z.string().regex(/^-?[\d.]+(e[-+]?\d+)?(,-?[\d.]+(e[-+]?\d+)?){3}$/, 'Give the area as four numbers: left,top,right,bottom.').transform((text) => text.split(',').map(Number) as [number, number, number, number])
   .refine(([x0, y0, x1, y1]) => x1 > x0 && y1 > y0, 'The area needs a width and a height.');
 export const viewQuerySchema = pageQuerySchema.extend({
-  box: four.optional().describe('Only this area, in page coordinates: left,top,right,bottom; for drawings that Ovrel draws from their parts'),
+  box: four.optional().describe('Only this area, in page coordinates: left,top,right,bottom; for drawings that Ovrel draws from their parts, and for PDF documents'),
+  side: z.coerce.number().int().min(64).max(3000).optional().describe('Longer side of that area in pixels; for PDF documents'),
   layer: z.coerce.number().int().min(0).max(10_000).optional().describe('Only this layer of a picture, by its position from the top'),
   drawn: z.literal('yes').optional().describe('The page as it is compared with one of another kind'),
   as: z.literal('ora').optional().describe('A layered picture as OpenRaster, to be saved'),
@@ -94,6 +95,11 @@ export const viewQuerySchema = pageQuerySchema.extend({
 export const compareQuerySchema = z.object({ a: id, b: id, tolerance: z.coerce.number().positive().max(1e9).optional().describe('Distance in design units within which places count as the same; chosen from the drawings by default') });
 export const pairQuerySchema = compareQuerySchema.omit({ tolerance: true });
 export const comparisonResponseSchema = z.object({ comparison: comparisonSchema, picture: pictureSchema });
+export const pageListSchema = z.object({ pages: z.array(z.object({ name: z.string(), state: z.enum(['same', 'changed', 'added', 'removed']), was: z.number().int().nullable().describe('Position in A, from 0') })) });
+const documentPassword = z.string().min(1, 'Give the password of the document.').max(512).describe('Used for this answer, and not kept');
+export const unlockSchema = z.object({ password: documentPassword });
+export const unlockViewSchema = unlockSchema.extend({ page: z.number().int().min(0).max(10_000) });
+export const unlockComparisonSchema = z.object({ a: id, b: id, passwordA: documentPassword.optional(), passwordB: documentPassword.optional() });
 export const whoSchema = z.object({
   versions: z.array(z.object({ number: z.number().int(), by: byline })).describe('What was made on the way from A to B, oldest first'),
   touched: z.record(z.string(), z.array(z.number().int())).describe('By the id of a change: which of `versions` touched its part, as positions; an empty list where its part was lost on the way'),

@@ -7,6 +7,7 @@ export const lookSchema = z.object({
   format: z.string().nullable(),
   formatTitle: z.string().nullable(),
   problem: z.string().nullable().describe('Why it could not be read as what its name or content promises'),
+  locked: z.boolean().describe('True for a document that needs a password'),
   program: z.string().nullable().describe('The program that wrote it, as far as the file says'),
   units: z.string().nullable(),
   page: z.object({ box: z.array(z.number()).length(4), unitMillimetres: z.number().nullable() }).nullable(),

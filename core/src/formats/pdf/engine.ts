@@ -53,6 +53,9 @@ export function pdfEngine(): Engine {
 /** Error codes of FPDF_GetLastError. */
 const PASSWORD = 4, SECURITY = 5;
 
+/** Said of documents that need a password. */
+export const LOCKED = 'The document is locked with a password, so Ovrel keeps it but does not look into it until somebody gives the password.';
+
 /** A document in the engine's memory, which has to be closed. */
 export class OpenPdf {
   readonly engine: Engine;
@@ -60,17 +63,27 @@ export class OpenPdf {
   private readonly data: number;
 
   /** Throws ReadError with a sentence. */
-  constructor(bytes: Uint8Array) {
+  constructor(bytes: Uint8Array, password = '') {
     this.engine = pdfEngine();
     const { pdfium } = this.engine;
     this.data = pdfium.wasmExports.malloc(bytes.length);
     if (!this.data) throw new ReadError('The document is too large to be looked into.');
     heapsOf(this.engine).HEAPU8.set(bytes, this.data);
-    this.handle = this.engine.FPDF_LoadMemDocument(this.data, bytes.length, '');
+    this.handle = this.engine.FPDF_LoadMemDocument(this.data, bytes.length, password);
     if (this.handle) return;
     const error = this.engine.FPDF_GetLastError();
     pdfium.wasmExports.free(this.data);
-    throw new ReadError(error === PASSWORD ? 'The document is locked with a password, so Ovrel keeps it but does not look into it.' : error === SECURITY ? 'The document is locked in a way that Ovrel does not know.' : 'The document is damaged: its list of pages cannot be found.');
+    throw new ReadError(error === PASSWORD ? LOCKED : error === SECURITY ? 'The document is locked in a way that Ovrel does not know.' : 'The document is damaged: its list of pages cannot be found.');
+  }
+
+  /** Undefined where the password is not the right one. */
+  static withPassword(bytes: Uint8Array, password: string): OpenPdf | undefined {
+    try {
+      return new OpenPdf(bytes, password);
+    } catch (error) {
+      if (error instanceof ReadError && error.message === LOCKED) return undefined;
+      throw error;
+    }
   }
 
   /** A pointer to some bytes for the engine to write to, while `work` runs. */

@@ -8,7 +8,9 @@ import { preparePdf } from '../../node/pdf.ts';
 import { compare } from '../../compare-files.ts';
 import { open } from '../open.ts';
 import { drawPdfPage } from './draw.ts';
+import { LOCKED } from './engine.ts';
 import { readPdf } from './read.ts';
+import { lockPdf, unlockPdf } from './unlock.ts';
 
 beforeAll(preparePdf);
 
@@ -174,5 +176,16 @@ describe('pixels as a check', () => {
     const document = await PDFDocument.create(), page = document.addPage([400, 300]);
     page.drawImage(await document.embedJpg(await sharp(await board(false)).jpeg({ quality: 60 }).toBuffer()), { x: 0, y: 0, width: 400, height: 300 });
     expect((await compared(await scan(false), await document.save())).causes.map((c) => c.sentence)).toEqual(['“Page 1” scanned anew; nothing on it changed']);
+  });
+});
+
+describe('locked documents', () => {
+  test('are not read without the password, and are with it', async () => {
+    const bytes = lockPdf(await made((p, font) => p.drawText('Piling rates', { x: 40, y: 100, size: 12, font })), 'Thornholm');
+    expect(() => read(bytes)).toThrow(LOCKED);
+    expect(unlockPdf(bytes, 'thornholm')).toBeUndefined();
+    expect(read(unlockPdf(bytes, 'Thornholm')!).parts.map((p) => p.name)).toEqual(['“Piling rates”']);
+    // The file itself stays locked.
+    expect(() => read(bytes)).toThrow(LOCKED);
   });
 });

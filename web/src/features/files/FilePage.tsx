@@ -24,6 +24,8 @@ import { lineOf, numbersOf } from '../../contract/pages.ts';
 import { disregard, emptyFilter, useFiltered, type Filter } from './filter.ts';
 import { useIgnore } from './useIgnore.ts';
 import { useOther } from './useOther.ts';
+import { Passwords, useUnlocked } from './useUnlocked.ts';
+import { UnlockForm } from './UnlockForm.tsx';
 import { useWho } from './useWho.ts';
 import { refreshVersions, useRail, useVersion } from './versions.ts';
 import { WhatChanged } from './WhatChanged.tsx';
@@ -76,9 +78,10 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
   const [over, setOver] = useState(false);
   const [filter, setFilter] = useState<Filter>(emptyFilter);
   const [selected, setSelected] = useState<string>();
-  const detail = useSWR<VersionDetail>(`/versions/${b.id}`, (p: string) => call(p), { revalidateOnFocus: false, keepPreviousData: false });
+  const asked = useSWR<VersionDetail>(`/versions/${b.id}`, (p: string) => call(p), { revalidateOnFocus: false, keepPreviousData: false });
   const [tolerance, setTolerance] = useState<number>();
-  const compared = useSWR<ComparisonResponse, Error>(comparing ? `/comparisons?a=${a.id}&b=${b.id}${tolerance === undefined ? '' : `&tolerance=${tolerance}`}` : null, (p: string) => call(p), { revalidateOnFocus: false, shouldRetryOnError: false });
+  const fetched = useSWR<ComparisonResponse, Error>(comparing ? `/comparisons?a=${a.id}&b=${b.id}${tolerance === undefined ? '' : `&tolerance=${tolerance}`}` : null, (p: string) => call(p), { revalidateOnFocus: false, shouldRetryOnError: false });
+  const unlocked = useUnlocked(a, b, asked.data, comparing ? fetched.data : undefined), detail = { data: unlocked.detail }, compared = { data: unlocked.compared, error: fetched.error };
   const { ignore, setIgnore } = useIgnore();
   const [threshold, setThreshold] = useState(THRESHOLD);
   const difference = useDifference(a, b, comparing ? compared.data : undefined), places = usePlaces(compared.data, difference, threshold);
@@ -86,6 +89,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
   const who = useWho(a, b, tolerance, comparing ? compared.data : undefined);
   const shown = useFiltered(left.changes, left.causes, filter, who.of);
   const [drawing, setDrawing] = useState(false);
+  const [page, setPage] = useState<{ readonly name: string }>();
   const [target, setTarget] = useState<Target>();
   const [pointing, setPointing] = useState(false);
   const [comment, setComment] = useState<string>();
@@ -163,14 +167,16 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
       {comparing ? (
         <WhatChanged a={a} b={b} newest={newest} otherName={other && (other.version.fileId === file.id ? `${other.name}, ${other.version.line}` : other.name)} who={who} onCompareWith={() => setDialog({ kind: 'compare-with' })} result={compared.data} problem={compared.error && sentenceOf(compared.error)} filter={filter} onFilter={setFilter} ignore={ignore} onIgnore={setIgnore} changes={left.changes} causes={left.causes} ignored={left.ignored} threshold={difference && threshold} onThreshold={setThreshold} onTolerance={setTolerance} drawing={drawing} onDraw={() => setDrawing((x) => !x)} shown={shown} selected={selected} onSelect={setSelected}
           comments={comments} onComment={partOfB === undefined ? undefined : () => setTarget({ kind: 'place', at: { part: partOfB }, says: `About ${chosenChange?.part.kind ?? 'this part'} ${chosenChange?.part.name ?? ''}` })}
-          onLeave={() => choose({ a: b.number })} onSwap={() => (other ? router.push(`/files/${a.fileId}?${lineQuery(columns.lines, a, file.id)}v=${a.number}&with=${b.id}`) : choose({ a: b.number, b: a.number }))} />
+          onPage={(name) => setPage({ name })} onLeave={() => choose({ a: b.number })} onSwap={() => (other ? router.push(`/files/${a.fileId}?${lineQuery(columns.lines, a, file.id)}v=${a.number}&with=${b.id}`) : choose({ a: b.number, b: a.number }))} />
       ) : (
         <About file={file} holder={<Holder file={file} standing={standing} references={references} rights={rights} refresh={() => Promise.all([refresh(), refreshReferences()])} />}
           references={<References file={file} version={b} references={references} refresh={refreshReferences} mayOrganise={rights.mayOrganise} />} version={b} newest={newest} detail={detail.data} message={message} mayCheckIn={mayCheckIn} mayBringForward={mayBringForward}
           comments={comments} onNewest={() => choose({ a: newest.number, b: newest.number })} onCompareBefore={compareBefore} onCompareNewest={() => choose({ a: b.number, b: newest.number })} onCompareWith={() => setDialog({ kind: 'compare-with' })} problem={otherProblem && sentenceOf(otherProblem)}
           onCheckIn={() => setDialog({ kind: 'check-in' })} onBringForward={() => setDialog({ kind: 'bring-forward' })} onContinue={() => void goOn()} />
       )}
-      <Viewer file={file} difference={difference} a={a} b={b} comparing={comparing} failed={comparing && compared.error !== undefined} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} area={filter.area} drawing={drawing} onArea={(area) => { setDrawing(false); setFilter((f) => ({ ...f, area })); }} focus={comparing && filter.cause !== undefined} pins={pins} onPin={setComment} pointing={pointing} onPlace={onPlace} />
+      <Passwords value={unlocked.passwords}>
+      <Viewer file={file} locked={unlocked.locked.length ? <UnlockForm versions={unlocked.locked} onGive={unlocked.give} /> : undefined} difference={difference} a={a} b={b} comparing={comparing} failed={comparing && compared.error !== undefined} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} area={filter.area} drawing={drawing} onArea={(area) => { setDrawing(false); setFilter((f) => ({ ...f, area })); }} focus={comparing && filter.cause !== undefined} pins={pins} onPin={setComment} page={page} pointing={pointing} onPlace={onPlace} />
+      </Passwords>
       <Rail fileId={file.id} line={line} lines={columns.lines} onLine={(next) => { setSelected(undefined); setFilter(emptyFilter); write(next ? `line=${next}` : ''); }} versions={marks} a={other ? b.number : a.number} b={b.number} onMarkers={choose} />
       {dialog?.kind === 'check-in' && <CheckInDialog file={file} newest={newest} holding={standing?.checkout?.by.id === rights.me.id} takenOver={standing?.takenOver ?? undefined} dropped={dialog.dropped} me={rights.me.id} references={references} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} onLookAt={(number) => { setDialog(undefined); void refreshVersions(file.id).then(() => choose({ a: number, b: number })); }} />}
       {dialog?.kind === 'compare-with' && <CompareWithDialog file={file} line={line} lines={columns.lines} version={b} onClose={() => setDialog(undefined)} onChosen={(id) => { setDialog(undefined); choose({ b: b.number, other: id }); }} />}

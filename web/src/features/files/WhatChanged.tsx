@@ -13,6 +13,7 @@ import { CauseList } from './CauseList.tsx';
 import { ChangeFilters } from './ChangeFilters.tsx';
 import { ChangeList } from './ChangeList.tsx';
 import { emptyFilter, type Filter } from './filter.ts';
+import { PageList, usePages } from './PageList.tsx';
 import { TitleBlockChanges } from './TitleBlocks.tsx';
 import type { WhoChanged } from './useWho.ts';
 
@@ -47,6 +48,8 @@ interface Props {
   readonly onTolerance: (tolerance: number | undefined) => void;
   readonly drawing: boolean;
   readonly onDraw: () => void;
+  /** Goes to a page in the viewer. */
+  readonly onPage: (name: string) => void;
   readonly onLeave: () => void;
   readonly onSwap: () => void;
 }
@@ -68,6 +71,7 @@ function sayCounts(comparison: Comparison, shown: number): string {
 export function WhatChanged(p: Props): React.ReactNode {
   const { a, b, result, filter } = p;
   const comparison = result?.comparison, byParts = comparison?.level === 'parts', caused = byParts || comparison?.level === 'pixels';
+  const pages = usePages(a, b, result);
   const apart = b.number - a.number !== 1 || b.fileId !== a.fileId;
   const list = <ChangeList changes={p.shown} {...(apart ? { who: p.who } : {})} lines={comparison?.level === 'text'} selected={p.selected} onSelect={p.onSelect} />;
   return (
@@ -79,6 +83,7 @@ export function WhatChanged(p: Props): React.ReactNode {
       <div className="d-flex flex-wrap gap-2 my-2"><Button size="sm" variant="outline-secondary" onClick={p.onLeave}>Leave comparison</Button><Button size="sm" variant="outline-secondary" onClick={p.onSwap}>Swap A and B</Button><Button size="sm" variant="outline-secondary" onClick={p.onCompareWith}>With another file …</Button></div>
       {p.problem && <Said problem>{p.problem}</Said>}
       {!comparison && !p.problem && <p role="status">Comparing v{a.number} with v{b.number} …</p>}
+      {!comparison && pages && <PageList pages={pages} changes={undefined} onPage={p.onPage} />}
       {comparison && (
         <>
           {(!caused || !p.causes.length) && <p className="ov-note" data-testid="summary">{p.ignored && !p.changes.length ? 'Nothing but what you ignore' : comparison.summary}</p>}
@@ -93,6 +98,7 @@ export function WhatChanged(p: Props): React.ReactNode {
             </>
           )}
           {filter.cause === undefined ? list : <p className="mt-2"><Button variant="link" className="p-0" onClick={() => p.onFilter({ ...filter, cause: undefined })}>Show the parts of all causes</Button></p>}
+          {pages && <PageList pages={pages} changes={p.changes} onPage={p.onPage} />}
           {comparison.titleBlocks && <TitleBlockChanges blocks={comparison.titleBlocks} />}
           <details className="ov-reports mt-3"><summary>This comparison as a file</summary>
             <ul>{reports.filter(([form]) => byParts || (form !== 'dxf' && form !== 'svg')).map(([form, says]) => <li key={form}><a href={`/api/v1/comparisons/report?a=${a.id}&b=${b.id}&as=${form}`} download>{form.toUpperCase()}</a> <span className="ov-quiet">{says}</span></li>)}</ul>

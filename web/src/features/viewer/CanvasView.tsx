@@ -6,7 +6,7 @@ import DropdownButton from 'react-bootstrap/DropdownButton';
 import DropdownItem from 'react-bootstrap/DropdownItem';
 import type { Change } from '@ovrel/core/contract';
 import { useKeys } from '../frame/keys.tsx';
-import { fit, flyTo, type Box } from './camera.ts';
+import { fit, flyTo, type Box, type Camera } from './camera.ts';
 import { sayMeasured, type Spot } from './measure.ts';
 import { layerRows, type LayerRow } from './layer-rows.ts';
 import { layerList, Layers } from './Layers.tsx';
@@ -17,6 +17,7 @@ import type { Scene } from './paint.ts';
 import { useStage } from './stage.ts';
 import { printPicture, savePdf, savePicture } from './export.ts';
 import { drawnFromParts, throughBox, useSheet } from './useSheet.ts';
+import { useDetail } from './useDetail.ts';
 import { differenceAt, useHeat } from './useDifference.ts';
 import type { ViewerProps } from './Viewer.tsx';
 
@@ -45,10 +46,12 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
   const drawn = comparing ? result?.picture.drawn : undefined;
   const layersOf = comparing ? result?.picture.layers : undefined, own = detail?.look.layers, rows = useMemo(() => (layersOf ? layerRows(layersOf, result?.comparison.changes ?? none) : !comparing && own ? layerRows({ a: [], b: own, pairs: [] }, none) : noRows), [layersOf, own, comparing, result]);
   const [askedRow, setAlone] = useState<LayerRow>(), alone = askedRow && rows.find((r) => r.a === askedRow.a && r.b === askedRow.b);
-  const { sheet: sheetB, broken, head } = useSheet(alone && alone.b === undefined ? undefined : b, pixels ? undefined : boxB, atB, undefined, { layer: alone?.b, drawn: drawn?.b });
+  const { sheet: plainB, broken, head } = useSheet(alone && alone.b === undefined ? undefined : b, pixels ? undefined : boxB, atB, undefined, { layer: alone?.b, drawn: drawn?.b });
   const [apart, setApart] = useState(false);
   const laid = comparing && pixels ? result?.picture.laid : undefined, moved = laid !== undefined && !same(laid.matrix), overlaid = laid && !apart ? laid.matrix : undefined;
-  const { sheet: sheetA, head: headA } = useSheet(comparing && !(alone && alone.a === undefined) ? a : undefined, pixels ? undefined : boxA, atA, overlaid, { layer: alone?.a, drawn: drawn?.a });
+  const { sheet: plainA, head: headA } = useSheet(comparing && !(alone && alone.a === undefined) ? a : undefined, pixels ? undefined : boxA, atA, overlaid, { layer: alone?.a, drawn: drawn?.a });
+  const [rest, setRest] = useState<Camera>(), [size, setSize] = useState<{ width: number; height: number }>();
+  const sheetB = useDetail(b, drawn ? undefined : atB, plainB, rest, size), sheetA = useDetail(comparing ? a : undefined, drawn ? undefined : atA, plainA, rest, size);
   const heat = useHeat(props.difference, comparing && look === 'heat');
   const [pointer, setPointer] = useState<readonly [number, number]>(), [magnifying, setMagnifying] = useState(false), [pace, setPace] = useState<number>(700);
   const looks = looksFor(laid !== undefined);
@@ -60,7 +63,6 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
   }, [sheetA, sheetB, head, headA, switched]);
   const canvas = useRef<HTMLCanvasElement>(null);
   const frame = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState<{ width: number; height: number }>();
   const [curtain, setCurtain] = useState(0.5);
   const [blinkA, setBlinkA] = useState(false);
   const [paused, setPaused] = useState(false);
@@ -79,7 +81,7 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
   const scene: Scene = {
     look, a: sheetA, b: sheetB, comparing, changes: here, outlines: laid ? noOutlines : result?.picture.outlines ?? noOutlines, pixels, heat, selected, pulse: 1, curtain, blinkA, switched, measure: measuring ? { points: spots, words: sayMeasured(spots, unit, millimetres) } : undefined, pins: onlyPage === undefined ? props.pins : props.pins.filter((p) => p.page === onlyPage), area: comparing ? props.area : undefined,
   };
-  const stage = useStage(canvas, size, scene, whole);
+  const stage = useStage(canvas, size, scene, whole, setRest);
 
   useEffect(() => {
     const el = frame.current;
@@ -93,6 +95,9 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
     const timer = setInterval(() => setBlinkA((x) => !x), pace);
     return () => clearInterval(timer);
   }, [comparing, look, paused, pace]);
+  useEffect(() => {
+    if (props.page) setPage(props.page.name);
+  }, [props.page]);
   const chosen = comparing ? placed.find((c) => c.id === selected) : undefined;
   useEffect(() => {
     if (chosen?.part.page) setPage(chosen.part.page);

@@ -16,6 +16,8 @@ export interface ViewerProps {
   readonly a: Version;
   readonly b: Version;
   readonly comparing: boolean;
+  /** Shown instead, where the document is locked. */
+  readonly locked: React.ReactNode;
   /** The comparison cannot be made; why is said beside the viewer. */
   readonly failed: boolean;
   readonly detail: VersionDetail | undefined;
@@ -37,6 +39,8 @@ export interface ViewerProps {
   readonly focus: boolean;
   readonly pins: readonly Pin[];
   readonly onPin: (id: string) => void;
+  /** A page that was asked for from outside; anew each time. */
+  readonly page: { readonly name: string } | undefined;
   /** True while a place for a comment is being chosen. */
   readonly pointing: boolean;
   readonly onPlace: (page: string, x: number, y: number, reach: number) => void;
@@ -54,7 +58,7 @@ const isPicture = (v: Version): boolean => v.format !== null && pictures.has(v.f
 export function Viewer(props: ViewerProps): React.ReactNode {
   return (
     <section className="ov-viewer" aria-label="Viewer">
-      <Body {...props} />
+      {props.locked ?? <Body {...props} />}
       {props.over && <div className="ov-waiting"><div><strong>Let go to check it in</strong> as the next version of {props.file.name}.</div></div>}
     </section>
   );

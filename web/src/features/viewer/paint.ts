@@ -15,6 +15,8 @@ export interface Sheet {
   readonly renderer?: SceneRenderer;
   /** The part of the design that the image shows. */
   readonly box: Box;
+  /** A part of it, drawn more finely. */
+  readonly detail?: { readonly image: CanvasImageSource; readonly box: Box } | undefined;
   /** From pixels of the image to the page, where it does not just fill its box. */
   readonly matrix?: readonly number[] | undefined;
 }
@@ -151,7 +153,9 @@ function picture(surface: Surface, s: Sheet, m: Camera, alpha: number, grey: boo
     c.transform(m.scale, 0, 0, m.scale, m.x, m.y);
     c.transform(...(matrix as [number, number, number, number, number, number]));
     c.drawImage(s.image, 0, 0);
-  } else c.drawImage(s.image, box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale);
+  } else {
+    for (const { image, box: [x0, y0, x1, y1] } of [{ image: s.image, box }, ...(s.detail ? [s.detail] : [])]) c.drawImage(image, x0 * m.scale + m.x, y0 * m.scale + m.y, (x1 - x0) * m.scale, (y1 - y0) * m.scale);
+  }
   c.restore();
 }
 

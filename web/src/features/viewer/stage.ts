@@ -9,6 +9,8 @@ const FLIGHT = 380;
 const PULSE = 700;
 /** A frame that took longer than this is not drawn anew while the view moves; its picture is moved instead. */
 const SLOW = 40;
+/** A view that stood for so many milliseconds is worth a finer drawing. */
+const REST = 220;
 /** The wheel counts as still after so many milliseconds. */
 const SETTLED = 140;
 
@@ -34,7 +36,7 @@ export interface Stage {
 }
 
 /** Owns the camera and the drawing loop: draws on change, coarse while moving if a frame is slow, sharp when still. */
-export function useStage(canvas: React.RefObject<HTMLCanvasElement | null>, size: { width: number; height: number } | undefined, scene: Scene, whole: Camera | undefined): Stage {
+export function useStage(canvas: React.RefObject<HTMLCanvasElement | null>, size: { width: number; height: number } | undefined, scene: Scene, whole: Camera | undefined, onRest?: (camera: Camera) => void): Stage {
   const state = useRef<StageState>(undefined);
   useEffect(() => {
     const el = canvas.current;
@@ -44,7 +46,7 @@ export function useStage(canvas: React.RefObject<HTMLCanvasElement | null>, size
     return () => made.end();
   }, [canvas]);
   useEffect(() => {
-    state.current?.update(scene, size, whole);
+    state.current?.update(scene, size, whole, onRest);
   });
   return useMemo((): Stage => ({
     zoom: (factor, x, y) => state.current?.zoom(factor, x, y),
@@ -72,6 +74,10 @@ class StageState {
   private flight: { from: Camera; to: Camera; start: number } | undefined;
   private pulseStart = 0;
   private still: ReturnType<typeof setTimeout> | undefined;
+  /** Told once where the view came to rest. */
+  private onRest: ((camera: Camera) => void) | undefined;
+  private resting: ReturnType<typeof setTimeout> | undefined;
+  private rested: Camera | undefined;
   private cost = 0;
   private wheeled = -Infinity;
   /** Milliseconds of the last frames. */
@@ -96,9 +102,11 @@ class StageState {
     this.controller.abort();
     cancelAnimationFrame(this.request);
     clearTimeout(this.still);
+    clearTimeout(this.resting);
   }
 
-  update(scene: Scene, size: { width: number; height: number } | undefined, whole: Camera | undefined): void {
+  update(scene: Scene, size: { width: number; height: number } | undefined, whole: Camera | undefined, onRest: ((camera: Camera) => void) | undefined): void {
+    this.onRest = onRest;
     const resized = size?.width !== this.size?.width || size?.height !== this.size?.height;
     if (size && resized) {
       const ratio = window.devicePixelRatio || 1;
@@ -204,10 +212,18 @@ class StageState {
       if (this.cost > SLOW && !own.length) this.keep(scene);
     }
     clearTimeout(this.still);
+    clearTimeout(this.resting);
+    if (this.camera !== this.rested) this.resting = setTimeout(this.rest, REST);
     if (this.flight || (scene.selected && pulse < 1)) this.schedule();
     else if (now - this.wheeled < SETTLED) this.still = setTimeout(() => this.schedule(), SETTLED);
     else if (!moving && own.some((r) => !r.complete)) this.schedule();
     else if (moving) this.still = setTimeout(() => this.schedule(), 120);
+  };
+
+  private readonly rest = (): void => {
+    if (this.flight || this.pointers.size || !this.camera) return;
+    this.rested = this.camera;
+    this.onRest?.(this.camera);
   };
 
   /** The last sharp frame, moved to where the view is now. */

@@ -5,6 +5,7 @@ import type { Version, VersionDetail } from '../../contract/api.ts';
 import type { SceneReport } from '../../workers/scene.ts';
 import type { Box } from './camera.ts';
 import { call } from '../api/client.ts';
+import { usePassword } from '../files/useUnlocked.ts';
 import { SceneRenderer } from './gl/renderer.ts';
 import type { Sheet } from './paint.ts';
 
@@ -40,6 +41,7 @@ export function useSheet(version: Version | undefined, box: Box | undefined, pag
 }
 
 function useImage(version: Version | undefined, query: string, box: Box | undefined, matrix: readonly number[] | undefined): Loaded {
+  const password = usePassword(version);
   const [loaded, setLoaded] = useState<{ id: string; image: Shown | undefined }>();
   const id = version && `${version.id}/view${query}`, chequered = query.startsWith('?layer');
   useEffect(() => {
@@ -49,11 +51,17 @@ function useImage(version: Version | undefined, query: string, box: Box | undefi
     image.decoding = 'async';
     image.onload = () => !stale && setLoaded({ id, image: { source: chequered ? onChequers(image) : image, width: image.naturalWidth, height: image.naturalHeight } });
     image.onerror = () => !stale && setLoaded({ id, image: undefined });
-    image.src = `/api/v1/versions/${id}`;
+    let address: string | undefined;
+    if (password === undefined) image.src = `/api/v1/versions/${id}`;
+    else void lockedPage(id, password).then((blob) => {
+      if (stale) return;
+      image.src = address = blob ? URL.createObjectURL(blob) : '';
+    });
     return () => {
       stale = true;
+      if (address) URL.revokeObjectURL(address);
     };
-  }, [id, chequered]);
+  }, [id, chequered, password]);
   const image = loaded?.id === id ? loaded?.image : undefined;
   const [sheet, setSheet] = useState<Sheet>();
   const [x0, y0, x1, y1] = box ?? [];
@@ -62,6 +70,12 @@ function useImage(version: Version | undefined, query: string, box: Box | undefi
   }, [image, x0, y0, x1, y1, matrix]);
   const broken = loaded !== undefined && loaded.id === id && !loaded.image;
   return { sheet: id ? sheet : undefined, broken: broken ? 'your browser cannot draw it' : undefined };
+}
+
+/** A page of a document that is locked with a password; undefined where it cannot be drawn. */
+async function lockedPage(id: string, password: string): Promise<Blob | undefined> {
+  const [version = '', page = '0'] = id.split('/view?page='), answer = await fetch(`/api/v1/versions/${version}/unlock/view`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ password, page: Number(page) }) });
+  return answer.ok ? answer.blob() : undefined;
 }
 
 interface Shown {

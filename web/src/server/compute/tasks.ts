@@ -1,6 +1,6 @@
 /** What runs in a worker thread: pure functions from bytes to results. The types of both ends are here. */
 import { gzipSync, zstdCompressSync } from 'node:zlib';
-import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, ReadError, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, stepsOf, svgOf, titleBlocks, type Box, type Reference, packRecipe, sketchOf, unpack, viewTag, zlibEngine, layeredFormats, pictureFormats, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
+import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, ReadError, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, stepsOf, svgOf, LOCKED, pageList, type PageEntry, titleBlocks, type Box, type Reference, packRecipe, sketchOf, unpack, viewTag, zlibEngine, layeredFormats, pictureFormats, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
 import type { PictureCrop } from '@ovrel/core/node';
 import type { Look } from '../../contract/look.ts';
 import { chunkHash, HASH_BYTES } from '../store/codec.ts';
@@ -13,10 +13,12 @@ export interface Source {
 export type Task =
   | { readonly kind: 'look'; readonly source: Source }
   | { readonly kind: 'compare'; readonly a: Source; readonly b: Source; readonly tolerance?: number }
+  | { readonly kind: 'pages'; readonly a: Source; readonly b: Source }
   | { readonly kind: 'unpack'; readonly bytes: Uint8Array; readonly hints: readonly DeflateSettings[] }
   | { readonly kind: 'deflate'; readonly bytes: Uint8Array; readonly settings: DeflateSettings }
   | { readonly kind: 'scene'; readonly source: Source; readonly page: number }
-  | { readonly kind: 'png'; readonly source: Source; readonly page: number; readonly side: number }
+  | { readonly kind: 'png'; readonly source: Source; readonly page: number; readonly side: number; readonly box?: Box }
+  | { readonly kind: 'unlock'; readonly source: Source; readonly password: string }
   | { readonly kind: 'drawn'; readonly source: Source; readonly page: number }
   | { readonly kind: 'layer'; readonly source: Source; readonly layer: number }
   | { readonly kind: 'ora'; readonly source: Source }
@@ -49,6 +51,8 @@ export interface Results {
   look: Look;
   /** Compressed JSON of a KeptComparison, and its summary. */
   compare: { value: Uint8Array; summary: string };
+  /** Which pages of two documents changed; null where they have no pages to be paired. */
+  pages: PageEntry[] | null;
   /** The opened stream and the recipe that rebuilds the container from it; null where nothing could be opened. */
   unpack: { stream: Uint8Array; recipe: string; opened: number; closed: number; settings: readonly DeflateSettings[] } | null;
   deflate: Uint8Array;
@@ -57,6 +61,8 @@ export interface Results {
   scene: Uint8Array;
   /** The picture, or a page of a document with its longer side of `side` pixels, as PNG; null where it cannot be drawn. */
   png: Uint8Array | null;
+  /** A document without its lock; null where the password is not the right one. */
+  unlock: Uint8Array | null;
   /** A page as it is compared with one of another kind, as PNG; null where it cannot be drawn. */
   drawn: Uint8Array | null;
   /** One layer on its canvas, as PNG; null where there is no such layer. */
@@ -103,10 +109,12 @@ export function perform(task: Task): Results[Task['kind']] | Promise<Results[Tas
   switch (task.kind) {
     case 'look': return look(task.source);
     case 'compare': return compareSources(task.a, task.b, task.tolerance);
+    case 'pages': return pagesOf(task.a, task.b);
     case 'unpack': return unpackBytes(task.bytes, task.hints);
     case 'deflate': return deflateBytes(task.bytes, task.settings);
     case 'scene': return sceneBytes(task.source, task.page);
-    case 'png': return asPng(task.source, task.page, task.side);
+    case 'png': return asPng(task.source, task.page, task.side, task.box);
+    case 'unlock': return unlocked(task.source, task.password);
     case 'drawn': return asDrawn(task.source, task.page);
     case 'layer': return oneLayer(task.source, task.layer);
     case 'ora': return asOpenRaster(task.source);
@@ -163,7 +171,7 @@ async function look({ bytes, name }: Source): Promise<Look> {
   const tag = level === 'parts' && format?.id === 'svg' && page ? viewTag(bytes, page.box) : undefined;
   const tally = (names: string[]): Record<string, number> => names.reduce<Record<string, number>>((out, n) => Object.assign(out, { [n]: (out[n] ?? 0) + 1 }), {});
   return {
-    level, format: format?.id ?? null, formatTitle: format?.title ?? null, problem: problem?.sentence ?? null,
+    level, format: format?.id ?? null, formatTitle: format?.title ?? null, problem: problem?.sentence ?? null, locked: problem?.sentence === LOCKED,
     program: design?.origin.program ?? null, units: design?.origin.units ?? null,
     page: level === 'parts' && page ? { box: [...page.box], unitMillimetres: page.unitMillimetres ?? null } : null,
     pages: level === 'parts' ? design?.pages.map((p) => p.name) ?? [] : [],
@@ -181,7 +189,7 @@ async function look({ bytes, name }: Source): Promise<Look> {
 
 async function lookAtPixels(bytes: Uint8Array, format: NonNullable<ReturnType<typeof open>['format']>, named: string | undefined): Promise<Look> {
   const { decodePicture, layerEntries, lookAtPicture } = await import(/* turbopackIgnore: true */ '@ovrel/core/node');
-  const nothing = { format: format.id, formatTitle: format.title, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, layers: [], titleBlocks: [], viewTag: null };
+  const nothing = { locked: false, format: format.id, formatTitle: format.title, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, layers: [], titleBlocks: [], viewTag: null };
   try {
     const { width, height, depth, density, profile, colours, transparent, pages, notes, layered } = await lookAtPicture(bytes, format.id), all = width * height <= DECODED ? (await decodePicture(bytes, format.id)).notes : notes;
     return {
@@ -252,9 +260,19 @@ function crops(a: Source, b: Source, most: number): Crop[] {
   return cropsOf(comparison, designA, designB, most);
 }
 
-async function asPng({ bytes, name }: Source, page: number, side: number): Promise<Uint8Array | null> {
+function pagesOf(a: Source, b: Source): PageEntry[] | null {
+  const [one, other] = [open(a.bytes, a.name), open(b.bytes, b.name)];
+  return one.design?.format === 'pdf' && other.design?.format === 'pdf' ? pageList(one.design, other.design) : null;
+}
+
+async function asPng({ bytes, name }: Source, page: number, side: number, box: Box | undefined): Promise<Uint8Array | null> {
   const { decodePicture, drawPdfPage, encodePng } = await import(/* turbopackIgnore: true */ '@ovrel/core/node'), format = open(bytes, name).format?.id ?? '';
-  return orNothing(async () => encodePng(format === 'pdf' ? drawPdfPage(bytes, page, side) : (await decodePicture(bytes, format)).bitmap));
+  return orNothing(async () => encodePng(format === 'pdf' ? drawPdfPage(bytes, page, side, box) : (await decodePicture(bytes, format)).bitmap));
+}
+
+async function unlocked({ bytes }: Source, password: string): Promise<Uint8Array | null> {
+  const { unlockPdf } = await import(/* turbopackIgnore: true */ '@ovrel/core/node');
+  return orNothing(() => Promise.resolve(unlockPdf(bytes, password) ?? null));
 }
 
 async function asDrawn(source: Source, page: number): Promise<Uint8Array | null> {

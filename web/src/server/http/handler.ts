@@ -75,7 +75,7 @@ export function toProblem(error: unknown, where: string): Problem {
   return new Problem(500, 'failed', `Something went wrong here, and nothing was changed. If it happens again, tell an administrator the number ${id}.`);
 }
 
-const titles: Readonly<Record<number, string>> = { 400: 'Bad input', 401: 'Sign in first', 403: 'Not allowed', 404: 'Not found', 409: 'In conflict', 413: 'Too large', 415: 'Not supported', 429: 'Too many attempts', 503: 'Busy' };
+const titles: Readonly<Record<number, string>> = { 400: 'Bad input', 401: 'Sign in first', 403: 'Not allowed', 404: 'Not found', 409: 'In conflict', 413: 'Too large', 415: 'Not supported', 422: 'Not right', 429: 'Too many attempts', 503: 'Busy' };
 
 export const problemBody = (p: Problem): Record<string, unknown> => ({ type: `/problems/${p.code}`, title: titles[p.status] ?? 'Failed', status: p.status, detail: p.message, ...p.extra });
 

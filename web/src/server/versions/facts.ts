@@ -1,6 +1,6 @@
 /** What is computed about contents: once, in worker threads, and kept. */
 import { zstdCompressSync, zstdDecompressSync } from 'node:zlib';
-import { BYTES_NOTE, bytesChange, ENGINE, extensionOf, formatById, HEAD_BYTES, layeredFormats, pictureFormats, type Box, type Comparison, type Reference } from '@ovrel/core';
+import { BYTES_NOTE, bytesChange, ENGINE, extensionOf, formatById, HEAD_BYTES, layeredFormats, pictureFormats, type Box, type Comparison, type PageEntry, type Reference } from '@ovrel/core';
 import { lookSchema, type Look } from '../../contract/look.ts';
 import type { ComparisonResponse, Person } from '../../contract/api.ts';
 import { runTask, TooHeavy } from '../compute/pool.ts';
@@ -64,7 +64,7 @@ export async function lookAt(subject: Subject): Promise<Look> {
 
 async function computeLook(subject: Subject): Promise<Look> {
   const blind = (problem: string): Look => ({
-    level: 'bytes', format: subject.format, formatTitle: null, problem, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, picture: null, layers: [], titleBlocks: [], notes: [], viewTag: null,
+    level: 'bytes', format: subject.format, formatTitle: null, problem, locked: false, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, picture: null, layers: [], titleBlocks: [], notes: [], viewTag: null,
   });
   if (Number(subject.size) > config.readLimit) return blind(`The file is larger than ${Math.round(config.readLimit / 1024 ** 2)} MB, so Ovrel keeps it but does not look into it.`);
   try {
@@ -105,6 +105,9 @@ export async function sketchFor(subject: Subject): Promise<Uint32Array> {
     return found;
   });
 }
+
+/** Longer side of a page, in pixels: sharp on A3 up to a zoom of two. */
+export const PAGE_SIDE = 2800;
 
 /** A PNG; undefined where the content has no picture. `side` is the longer side in pixels. */
 export async function thumbnailOf(subject: Subject, side: 96 | 320): Promise<Buffer | undefined> {
@@ -148,6 +151,16 @@ export async function drawingOf(subject: Subject, page: number, box?: Box): Prom
 
 /** A picture that browsers do not show, or a page of a document, as PNG; undefined where it cannot be drawn. */
 export const pngOf = (subject: Subject, page: number, side: number): Promise<Buffer | undefined> => bytesFact(subject, `png.${page}.${side}`, (source) => ({ kind: 'png', source, page, side }));
+
+/** Part of a page of a document, as PNG. */
+export async function partOf(subject: Subject, page: number, box: Box, side: number): Promise<Buffer | undefined> {
+  if (Number(subject.size) > config.readLimit) return undefined;
+  const png = await runTask({ kind: 'png', source: await sourceOf(subject), page, side, box }).catch((error: unknown) => {
+    if (error instanceof TooHeavy) return null;
+    throw error;
+  });
+  return png ? Buffer.from(png) : undefined;
+}
 
 /** What a worker makes of a content, kept; undefined where it makes nothing of it. */
 async function bytesFact(subject: Subject, kind: string, task: (source: Source) => Extract<Task, { kind: 'png' | 'drawn' | 'layer' | 'ora' }>): Promise<Buffer | undefined> {
@@ -197,6 +210,17 @@ export async function differenceMap(by: Person, a: string, b: string): Promise<B
   await Promise.all([permitVersion(by, a), permitVersion(by, b)]);
   const [rowA, rowB] = await Promise.all([versionRow(a), versionRow(b)]), { map } = JSON.parse(zstdDecompressSync(await comparisonValue(rowA, rowB)).toString('utf8')) as KeptComparison;
   return map === undefined ? undefined : Buffer.from(map, 'base64');
+}
+
+/** Which pages of two documents changed, before it is known what changed on them; undefined for anything else. */
+export async function changedPages(by: Person, a: string, b: string): Promise<PageEntry[] | undefined> {
+  await Promise.all([permitVersion(by, a), permitVersion(by, b)]);
+  const [rowA, rowB] = await Promise.all([versionRow(a), versionRow(b)]);
+  if (rowA.format !== 'pdf' || rowB.format !== 'pdf' || Math.max(Number(rowA.size), Number(rowB.size)) > config.readLimit) return undefined;
+  return once(`pages ${rowA.content_id} ${rowB.content_id}`, async () => (await runTask({ kind: 'pages', a: await sourceOf(rowA), b: await sourceOf(rowB) }).catch((error: unknown) => {
+    if (error instanceof TooHeavy) return null;
+    throw error;
+  })) ?? undefined);
 }
 
 async function comparisonValue(a: Subject, b: Subject, tolerance?: number): Promise<Buffer> {

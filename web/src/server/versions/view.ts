@@ -7,7 +7,7 @@ import { permitVersion } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { needsOf } from '../references/service.ts';
 import { readContent, readWhole } from '../store/reader.ts';
-import { drawingOf, drawnOf, layerOf, lookAt, oraOf, pngOf, sceneBytesOf, thumbnailSoon } from './facts.ts';
+import { drawingOf, drawnOf, layerOf, lookAt, oraOf, PAGE_SIDE, partOf, pngOf, sceneBytesOf, thumbnailSoon } from './facts.ts';
 import { versionRow, type VersionRow } from './rows.ts';
 
 /** Nothing runs, nothing is fetched, and the picture cannot act as a page. */
@@ -17,8 +17,6 @@ const POLICY = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; sa
 const shown: ReadonlySet<string> = new Set(['svg', 'png', 'jpeg', 'gif', 'webp', 'avif']);
 /** Pictures and pages that are drawn for browsers. */
 const decoded: ReadonlySet<string> = new Set(['tiff', 'pdf', 'ora', 'psd']);
-/** Longer side of a page, in pixels: sharp on A3 up to a zoom of two. */
-const PAGE_SIDE = 2800;
 
 const safe = (type: string, etag: string): Record<string, string> => ({
   'content-type': type, 'content-security-policy': POLICY, 'x-content-type-options': 'nosniff', etag,
@@ -27,13 +25,15 @@ const safe = (type: string, etag: string): Record<string, string> => ({
 
 const noPicture = (sentence: string): Problem => new Problem(415, 'no-picture', sentence);
 
-export async function viewOf(by: Person, versionId: string, ifNoneMatch: string | null, { page, box, layer, drawn, as, download }: z.output<typeof viewQuerySchema> = { page: 0 }): Promise<Response> {
+export async function viewOf(by: Person, versionId: string, ifNoneMatch: string | null, { page, box, side, layer, drawn, as, download }: z.output<typeof viewQuerySchema> = { page: 0 }): Promise<Response> {
   await permitVersion(by, versionId);
   const row = await versionRow(versionId);
   if (row.format === 'dxf') return drawnView(row, page, ifNoneMatch, box, download !== undefined);
   if (as) return asFile(row);
   if (layer !== undefined) return pngView(row, `layer-${layer}`, ifNoneMatch, () => layerOf(row, layer), `This version has no layer ${layer + 1} that can be shown.`);
   if (drawn) return pngView(row, `drawn-${page}`, ifNoneMatch, () => drawnOf(row, page), `This version has no page ${page + 1} that can be drawn.`);
+  // Seen closely, parts of a page are drawn anew; they are too many to be kept.
+  if (row.format === 'pdf' && box) return pngView(row, `${page}-${box.join('-')}-${side ?? PAGE_SIDE}`, ifNoneMatch, () => partOf(row, page, box, side ?? PAGE_SIDE), 'The page cannot be drawn.');
   if (row.format && decoded.has(row.format)) return pngView(row, String(page), ifNoneMatch, () => pngOf(row, page, PAGE_SIDE), 'The picture cannot be decoded.');
   const format = row.format && shown.has(row.format) ? formatById(row.format) : undefined;
   if (!format) throw noPicture('This kind of file has no picture to show.');

@@ -1,0 +1,54 @@
+/** Documents that are locked with a password, opened for one answer. Neither the password nor what it opened is kept. */
+import { zstdDecompressSync } from 'node:zlib';
+import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
+import type { z } from 'zod';
+import type { ComparisonResponse, Person, unlockComparisonSchema } from '../../contract/api.ts';
+import type { Look } from '../../contract/look.ts';
+import { runTask, TooHeavy } from '../compute/pool.ts';
+import type { ComparisonResult, Source } from '../compute/tasks.ts';
+import { config } from '../config.ts';
+import { permitVersion } from '../people/access.ts';
+import { Problem } from '../problem.ts';
+import { lookAt, PAGE_SIDE, sourceOf } from './facts.ts';
+import { versionRow } from './rows.ts';
+
+const MINUTES = 10;
+/** Wrong passwords that a person may give in MINUTES. */
+const attempts = new RateLimiterMemory({ points: 20, duration: MINUTES * 60 });
+
+async function opened(by: Person, versionId: string, password: string | undefined): Promise<Source> {
+  await permitVersion(by, versionId);
+  const row = await versionRow(versionId);
+  if (Number(row.size) > config.readLimit) throw new Problem(415, 'too-large', 'The document is too large to be looked into.');
+  const source = await sourceOf(row);
+  if (password === undefined) return source;
+  if (!(await lookAt(row)).locked) throw new Problem(409, 'not-locked', 'This version is not locked with a password.');
+  if (((await attempts.get(by.id))?.remainingPoints ?? 1) <= 0) throw new Problem(429, 'too-many-attempts', `Those were too many wrong passwords. Try again in ${MINUTES} minutes.`);
+  const bytes = await heavy(runTask({ kind: 'unlock', source, password }));
+  if (bytes) return { ...source, bytes };
+  await attempts.consume(by.id).catch((refused: unknown) => {
+    if (!(refused instanceof RateLimiterRes)) throw refused;
+  });
+  throw new Problem(422, 'wrong-password', 'This password does not open the document. Capital and small letters are not the same in it.');
+}
+
+const heavy = <T>(work: Promise<T>): Promise<T> => work.catch((error: unknown) => {
+  throw error instanceof TooHeavy ? new Problem(415, 'too-heavy', error.message) : error;
+});
+
+export async function unlockedLook(by: Person, versionId: string, password: string): Promise<Look> {
+  return heavy(runTask({ kind: 'look', source: await opened(by, versionId, password) }));
+}
+
+/** A page as PNG. */
+export async function unlockedPage(by: Person, versionId: string, password: string, page: number): Promise<Response> {
+  const png = await heavy(runTask({ kind: 'png', source: await opened(by, versionId, password), page, side: PAGE_SIDE }));
+  if (!png) throw new Problem(415, 'no-picture', `The document has no page ${page + 1} that can be drawn.`);
+  return new Response(Uint8Array.from(png), { headers: { 'content-type': 'image/png', 'cache-control': 'no-store', 'x-content-type-options': 'nosniff' } });
+}
+
+export async function unlockedComparison(by: Person, { a, b, passwordA, passwordB }: z.output<typeof unlockComparisonSchema>): Promise<ComparisonResponse> {
+  const [sourceA, sourceB] = [await opened(by, a, passwordA), await opened(by, b, passwordB)], { value } = await heavy(runTask({ kind: 'compare', a: sourceA, b: sourceB }));
+  const { comparison, picture } = JSON.parse(zstdDecompressSync(value).toString('utf8')) as ComparisonResult;
+  return { comparison, picture };
+}
