@@ -40,7 +40,7 @@ async function set(sheets: readonly Sheet[]): Promise<Uint8Array> {
 export async function benchDocuments(): Promise<void> {
   await preparePdf();
   const one = async (k: number): Promise<Uint8Array> => {
-    const { sheets: [title = ''], ...issue } = issues[k] ?? issues[0] as (typeof issues)[number];
+    const { sheets: [title = ''], ...issue } = issues[k] ?? issues[0];
     return plottedSheets({ ...issue, sheets: [title] });
   };
   const a = await one(0), b = await one(1), twice = await middle(() => [drawPdfPage(a, 0, 2800), drawPdfPage(b, 0, 2800)]), first = await middle(() => compareAny(input(a), input(b))), same = await middle(() => compareAny(input(a), input(a)));

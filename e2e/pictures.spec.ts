@@ -1,6 +1,6 @@
 import { readFile } from 'node:fs/promises';
 import sharp from 'sharp';
-import { causesOf, expect, openFile, post, ready, signIn, test } from './support.ts';
+import { causesOf, expect, openFile, post, ready, shareOf, signIn, test } from './support.ts';
 import type { Page } from '@playwright/test';
 
 test.beforeEach(async ({ page }) => signIn(page, 'tobias'));
@@ -104,9 +104,31 @@ test('a TIFF is shown, compared with its next version, and reported with picture
 test('a picture that was cut off is shown as far as it goes, and says so', async ({ page }) => {
   const whole = await encoded((x, y) => board(x + (y * 7) % 5, y)).jpeg({ quality: 92 }).toBuffer(), id = await makePicture(page, 'board.jpg', whole, Buffer.from(whole.subarray(0, Math.floor(whole.length * 0.55))));
   await page.goto(`/files/${id}`);
-  await expect(page.getByRole('region', { name: 'About this version' })).toContainText(/The picture is damaged \(the file ends too early\)\. About \d+ % at its lower end/);
+  await expect(page.getByRole('region', { name: 'About this version' })).toContainText(/The picture is damaged \(the file ends too early\)\. About \d+ % at its lower end could not be decoded; it is shown hatched/);
+  await page.goto(`/files/${id}?v=2`);
+  await ready(page);
+  // The lines of the hatching.
+  await expect.poll(() => shareOf(page.locator('.ov-canvas > canvas'), [180, 83, 9])).toBeGreaterThan(0.01);
   await page.goto(`/files/${id}?a=1&b=2`);
   await expect(page.getByRole('region', { name: 'What changed' })).toContainText('B: The picture is damaged');
+});
+
+test('a TIFF of several pages: page by page, and each can be looked at', async ({ page }) => {
+  const book = async (mark: boolean): Promise<Buffer> => {
+    const pages = await Promise.all([0, 1].map((k) => encoded((x, y) => (mark && k === 1 && x > 200 && x < 260 && y > 150 && y < 200 ? [250, 40, 40] : board(x + 40 * k, y))).png().toBuffer()));
+    return sharp(pages, { join: { animated: true } }).tiff({ compression: 'lzw' }).toBuffer();
+  };
+  const id = await makePicture(page, 'scans.tif', await book(false), await book(true));
+  await page.goto(`/files/${id}?a=1&b=2`);
+  await ready(page);
+  await expect(causesOf(page)).toHaveText([/ on “Page 2”/]);
+  const canvas = page.locator('.ov-canvas > canvas'), red = [250, 40, 40] as const;
+  await page.keyboard.press('2');
+  await page.getByLabel('Page', { exact: true }).selectOption('Page 1');
+  await ready(page);
+  expect(await shareOf(canvas, red)).toBeLessThan(0.001);
+  await page.getByLabel('Page', { exact: true }).selectOption('Page 2');
+  await expect.poll(() => shareOf(canvas, red)).toBeGreaterThan(0.005);
 });
 
 test('a set of sheets: pages are paired, what changed on each is listed and drawn', async ({ page }) => {

@@ -14,6 +14,12 @@ const outlineSchema = z.object({
 
 const pageSchema = z.object({ name: z.string(), box: z.array(z.number()).length(4) });
 
+/** Of pictures: how A lies over B, and what is known of the noise between them. */
+const laidSchema = z.object({
+  matrix: z.array(z.number()).length(6).describe('From pixels of A to those of B'), found: z.boolean(), fit: z.number(), noise: z.number(),
+  columns: z.number().int(), rows: z.number().int(), sizeA: z.array(z.number().int()).length(2), sizeB: z.array(z.number().int()).length(2),
+});
+
 export const pictureSchema = z.object({
   pageA: pageSchema.nullable(),
   pageB: pageSchema.nullable(),
@@ -21,11 +27,8 @@ export const pictureSchema = z.object({
   outlines: z.record(z.string(), z.object({ a: outlineSchema.optional(), b: outlineSchema.optional() })).describe('By id of the change'),
   /** Changes whose outlines were left out because there are too many; their boxes are in the comparison. */
   omitted: z.number().int(),
-  /** Of pictures: how A lies over B, and what is known of the noise between them. */
-  laid: z.object({
-    matrix: z.array(z.number()).length(6).describe('From pixels of A to those of B'), found: z.boolean(), fit: z.number(), noise: z.number(),
-    columns: z.number().int(), rows: z.number().int(), sizeA: z.array(z.number().int()).length(2), sizeB: z.array(z.number().int()).length(2),
-  }).optional(),
+  laid: laidSchema.optional(),
+  laidOn: z.record(z.string(), laidSchema).optional().describe('The same for each page, by its name, of pictures that have several'),
   /** Of two that were compared as drawn: which page of each. */
   drawn: z.object({ a: z.number().int(), b: z.number().int() }).optional(),
   /** Of layered pictures: their layers, from the top. */

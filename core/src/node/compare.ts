@@ -7,7 +7,7 @@ import type { Comparison, PictureLayerEntry } from '../contract/comparison.ts';
 import { ReadError } from '../model/problem.ts';
 import type { Bitmap } from '../raster/bitmap.ts';
 import { compareLayers } from '../raster/compare-layers.ts';
-import { comparePictures, PICTURE_PAGE, type ComparedPictures } from '../raster/compare-pictures.ts';
+import { asItIs, comparePictures, PICTURE_PAGE, placedIn, type ComparedPictures } from '../raster/compare-pictures.ts';
 import { THRESHOLD } from '../raster/difference.ts';
 import { painted, type LayeredPicture } from '../raster/layers.ts';
 import { packMap } from '../raster/packed-map.ts';
@@ -32,7 +32,7 @@ export const isPicture = ({ opened }: Input): boolean => opened.format !== undef
 export async function compareAny(a: Input, b: Input, options: CompareOptions = {}): Promise<ComparedFiles> {
   if (isPicture(a) && isPicture(b)) {
     const [pa, pb] = await Promise.all([decoded(a), decoded(b)]);
-    if (pa.picture && pb.picture) return await ofPictures(a, pa.picture, b, pb.picture);
+    if (pa.picture && pb.picture) return await (manyPages(pa.picture) || manyPages(pb.picture) ? ofPages(a, pa.picture, b, pb.picture) : ofPictures(a, pa.picture, b, pb.picture));
     const { comparison, ...rest } = compare(a, b, options), notes = [...(pa.problem ? [`The older picture could not be looked into. ${pa.problem}`] : []), ...(pb.problem ? [`The newer picture could not be looked into. ${pb.problem}`] : [])];
     return shaped({ ...rest, comparison: { ...comparison, notes: [...notes, ...comparison.notes] } });
   }
@@ -70,6 +70,38 @@ async function comparedPixels(a: Picture, b: Picture): Promise<ComparedPictures 
   const byLayers = await compareLayers({ picture: a, layered: a.layered }, { picture: b, layered: b.layered });
   if (byLayers.changes.length || !byLayers.map.beyond.some((v) => v >= THRESHOLD)) return byLayers;
   return { ...comparePictures(a, b), pairs: byLayers.pairs };
+}
+
+const manyPages = ({ format, pages }: Picture): boolean => format === 'tiff' && pages > 1;
+
+/** Pages of a picture that are compared; the others only count. */
+const MOST_PAGES = 40;
+
+/** Page by page, as they stand. */
+async function ofPages(a: Input, firstA: Picture, b: Input, firstB: Picture): Promise<ComparedFiles> {
+  const count = (p: Picture): number => (p.format === 'tiff' ? p.pages : 1), [countA, countB] = [count(firstA), count(firstB)], both = Math.min(countA, countB, MOST_PAGES), page = (input: Input, first: Picture, k: number): Promise<Picture> => (k ? decodePicture(input.bytes, first.format, k) : Promise.resolve(first));
+  const changes: Comparison['changes'] = [], causes: Omit<Comparison['causes'][number], 'id'>[] = [], notes: string[] = [], pages: Shapes['pages'] = { a: [], b: [] }, outlines: Shapes['outlines'] = {}, laidOn: NonNullable<Shapes['laidOn']> = {};
+  for (let k = 0; k < both; k++) {
+    const [pa, pb] = [await page(a, firstA, k), await page(b, firstB, k)], name = `Page ${k + 1}`, found = comparePictures(pa, pb), shapes = shapesOf(found.changes, pa.bitmap, pb.bitmap, found), { changes: placed, ids } = placedIn(found.changes, changes.length + 1, (p) => ({ ...p, page: name }), asItIs);
+    changes.push(...placed);
+    for (const [before, after] of ids) outlines[after] = shapes.outlines[before] ?? {};
+    for (const { id: _, ...cause } of found.causes) causes.push({ ...cause, sentence: `${cause.sentence} on “${name}”`, changes: cause.changes.map((id) => ids.get(id) ?? id) });
+    for (const [side, bitmap] of [['a', pa.bitmap], ['b', pb.bitmap]] as const) pages[side].push({ name, box: [0, 0, bitmap.width, bitmap.height] });
+    if (shapes.laid) laidOn[name] = shapes.laid;
+    for (const note of found.notes) if (!notes.includes(note)) notes.push(note);
+  }
+  for (const [side, from, to, input, first, verb] of [['a', countB, countA, a, firstA, 'removed'], ['b', countA, countB, b, firstB, 'added']] as const) {
+    for (let k = from; k < Math.min(to, MOST_PAGES); k++) {
+      const { bitmap } = await page(input, first, k), name = `Page ${k + 1}`;
+      pages[side].push({ name, box: [0, 0, bitmap.width, bitmap.height] });
+      causes.push({ kind: 'page', sentence: `Page “${name}” ${verb}`, weight: 9, parts: 1, changes: [] });
+    }
+  }
+  if (Math.max(countA, countB) > MOST_PAGES) notes.push(`Only the first ${MOST_PAGES} pages were compared.`);
+  const sorted = causes.sort((p, q) => q.weight - p.weight).map((c, n) => ({ ...c, id: `k${n + 1}` })), tally = (kind: string): number => changes.filter((c) => c.kind === kind).length, counts = { added: tally('added'), removed: tally('removed'), changed: tally('changed'), moved: tally('moved'), unchanged: 0 };
+  const side = (i: Input, p: Picture): Comparison['a'] => ({ ...sideOf(i), level: 'pixels', notes: [...p.notes] });
+  const comparison: Comparison = { engine: ENGINE, level: 'pixels', unit: 'px', a: side(a, firstA), b: side(b, firstB), counts, changes, causes: sorted, tolerance: 0, notes, summary: summarise('pixels', changes, counts, sorted) };
+  return { comparison, picture: { pageA: pages.a[0] ?? null, pageB: pages.b[0] ?? null, pages, outlines, omitted: 0, laidOn } };
 }
 
 async function ofPictures(a: Input, pa: Picture, b: Input, pb: Picture): Promise<ComparedFiles> {

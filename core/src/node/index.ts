@@ -24,7 +24,7 @@ export async function openFile(path: string): Promise<Input> {
 export { DRAWN_SIDE } from './compare-drawn.ts';
 export { drawPage } from './drawn.ts';
 export { compareAny, isPicture, layerEntries, type ComparedFiles } from './compare.ts';
-export { decodePicture, encodePng, lookAtPicture, profileName, type PictureFacts } from './pictures.ts';
+export { decodePicture, encodePng, hatched, lookAtPicture, profileName, type PictureFacts } from './pictures.ts';
 export { asOra, makeOra, openLayered, type NewLayer, type OpenLayered } from './layered.ts';
 export { picturesCropped, type PictureCrop } from './picture-crops.ts';
 export { needsPdf, preparePdf } from './pdf.ts';

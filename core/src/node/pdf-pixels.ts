@@ -3,9 +3,10 @@ import type { Compared, Input } from '../compare-files.ts';
 import { summarise } from '../compare/summary.ts';
 import type { Cause, Change, Comparison } from '../contract/comparison.ts';
 import { drawPdfPage } from '../formats/pdf/draw.ts';
+import type { Box } from '../geometry/box.ts';
 import type { Design } from '../model/design.ts';
 import type { Bitmap } from '../raster/bitmap.ts';
-import { comparePictures, type ComparedPictures } from '../raster/compare-pictures.ts';
+import { comparePictures, placedIn, type ComparedPictures } from '../raster/compare-pictures.ts';
 import type { Picture } from '../raster/picture.ts';
 import { strokesBetween } from '../raster/strokes.ts';
 
@@ -78,10 +79,10 @@ function joined(compared: Compared, found: readonly { page: string; scan: boolea
   for (const [page, ids] of same) causes.push({ kind: 'recompressed', sentence: `“${page}” scanned anew; nothing on it changed`, weight: 2, parts: Math.max(1, ids.length), changes: ids });
   let next = 1 + Math.max(0, ...comparison.changes.map((c) => Number(c.id.slice(1)) || 0));
   for (const { page, scan, scale, places } of found) {
-    const ids = new Map(places.changes.map((c) => [c.id, `c${next++}`])), scaled = (box: Change['boxA']): Change['boxA'] => box && [box[0] * scale, box[1] * scale, box[2] * scale, box[3] * scale];
-    for (const c of places.changes) {
-      const on = (p: Change['part']): Change['part'] => ({ ...p, page, name: `${p.name}, on ${page}` });
-      changes.push({ ...c, id: ids.get(c.id) ?? c.id, part: on(c.part), ...(c.partA ? { partA: on(c.partA) } : {}), ...(c.partB ? { partB: on(c.partB) } : {}), boxA: scaled(c.boxA), boxB: scaled(c.boxB), size: c.size * scale });
+    const scaled = ([x0, y0, x1, y1]: Box): Box => [x0 * scale, y0 * scale, x1 * scale, y1 * scale], { changes: placed, ids } = placedIn(places.changes, next, (p) => ({ ...p, page, name: `${p.name}, on ${page}` }), { a: scaled, b: scaled });
+    next += placed.length;
+    for (const c of placed) {
+      changes.push({ ...c, size: c.size * scale });
       parts.push([-1, -1]);
     }
     if (scan) for (const cause of places.causes.filter((x) => x.changes.length > 0)) causes.push({ ...cause, sentence: `${cause.sentence.replace(/ px/, ' px of its scan')} on “${page}”`, changes: cause.changes.map((id) => ids.get(id) ?? id) });

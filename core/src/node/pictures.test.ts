@@ -2,7 +2,7 @@ import sharp, { type Sharp } from 'sharp';
 import { open } from '../formats/open.ts';
 import { ReadError } from '../model/problem.ts';
 import { compareAny } from './compare.ts';
-import { decodePicture, encodePng, lookAtPicture, profileName } from './pictures.ts';
+import { decodePicture, encodePng, hatched, lookAtPicture, profileName } from './pictures.ts';
 
 const WIDTH = 96, HEIGHT = 64;
 const raw = (paint: (x: number, y: number) => number): Buffer => Buffer.from(Uint8Array.from({ length: WIDTH * HEIGHT * 3 }, (_, k) => paint(Math.floor(k / 3) % WIDTH, Math.floor(k / 3 / WIDTH)) + (k % 3) * 8));
@@ -47,7 +47,7 @@ describe('bad input', () => {
   test('a JPEG that was cut off is shown as far as it goes, and says so', async () => {
     const whole = await sharp(raw((x, y) => (x * 7 + y * 13) % 200), { raw: { width: WIDTH, height: HEIGHT, channels: 3 } }).jpeg({ quality: 90 }).toBuffer(), { bitmap, notes } = await decodePicture(whole.subarray(0, Math.floor(whole.length * 0.5)), 'jpeg');
     expect([bitmap.width, bitmap.height]).toEqual([WIDTH, HEIGHT]);
-    expect(notes[0]).toMatch(/^The picture is damaged \(the file ends too early\)\. About \d+ % at its lower end could not be decoded\.$/);
+    expect(notes[0]).toMatch(/^The picture is damaged \(the file ends too early\)\. About \d+ % at its lower end could not be decoded; it is shown hatched\.$/);
   });
 
   test('more megapixels than are looked into are refused in a sentence, before anything is decoded', async () => {
@@ -91,4 +91,33 @@ describe('comparing', () => {
     expect(comparison.causes[0]?.changes).toEqual(['c1']);
     expect(Object.keys(picture.outlines)).toEqual(['c1']);
   });
+});
+
+describe('several pages', () => {
+  const pages = async (...marks: boolean[]): Promise<Uint8Array> => {
+    const list = await Promise.all(marks.map((mark, k) => image((x, y) => (mark && x > 40 && x < 60 && y > 20 && y < 40 ? 240 : ((x >> 3) + (y >> 3) * (k + 2)) % 3 * 70 + x / 2)).png().toBuffer()));
+    return new Uint8Array(await sharp(list, { join: { animated: true } }).tiff({ compression: 'lzw' }).toBuffer());
+  };
+
+  test('each is decoded, and compared with the one at its place', async () => {
+    const a = await pages(false, false, false), b = await pages(false, true, false);
+    expect((await lookAtPicture(a, 'tiff')).pages).toBe(3);
+    expect((await decodePicture(a, 'tiff', 1)).bitmap.data).not.toEqual((await decodePicture(a, 'tiff', 0)).bitmap.data);
+    const { comparison, picture } = await compareAny(input('a.tif', a), input('b.tif', b));
+    expect(comparison.causes.map((c) => c.sentence)).toEqual([expect.stringMatching(/ on “Page 2”$/)]);
+    expect(comparison.changes.map((c) => c.part.page)).toEqual(['Page 2']);
+    expect([picture.pages.b.map((p) => p.name), Object.keys(picture.laidOn ?? {})]).toEqual([['Page 1', 'Page 2', 'Page 3'], ['Page 1', 'Page 2', 'Page 3']]);
+  });
+
+  test('a page more is said', async () => expect((await compareAny(input('a.tif', await pages(false, false)), input('b.tif', await pages(false, false, false)))).comparison.causes.map((c) => c.sentence)).toEqual(['Page “Page 3” added']));
+});
+
+test('what could not be decoded is hatched, and no change', async () => {
+  const whole = await sharp(Buffer.from(Uint8Array.from({ length: 320 * 240 * 3 }, (_, k) => 60 + ((Math.floor(k / 48) * 37 + Math.floor(k / 15_360) * 61) % 120))), { raw: { width: 320, height: 240, channels: 3 } }).jpeg({ quality: 92 }).toBuffer(), cut = whole.subarray(0, Math.floor(whole.length * 0.5));
+  const picture = await decodePicture(cut, 'jpeg'), { data, width, height } = hatched(picture);
+  expect(picture.lostFrom).toBeGreaterThan(60);
+  expect(picture.lostFrom).toBeLessThan(200);
+  const last = new Set(Array.from({ length: width }, (_, x) => data[4 * ((height - 2) * width + x)]));
+  expect([...last].sort()).toEqual([180, 244]);
+  expect((await compareAny(input('a.jpg', whole), input('b.jpg', cut))).comparison.changes).toEqual([]);
 });

@@ -28,7 +28,7 @@ export async function lookAtPicture(bytes: Uint8Array, format: string): Promise<
   if (meta.orientation && orientations[meta.orientation]) notes.push(`The file says that it was taken ${orientations[meta.orientation]}; it is shown upright.`);
   const depth = meta.depth === 'ushort' || meta.depth === 'short' ? 16 : meta.depth === 'uint' || meta.depth === 'float' ? 32 : meta.bitsPerSample && meta.bitsPerSample > 8 ? meta.bitsPerSample : 8;
   const pages = meta.pages ?? 1;
-  if (pages > 1) notes.push(`It has ${pages} ${format === 'tiff' ? 'pages' : 'frames'}; the first is shown.`);
+  if (pages > 1 && format !== 'tiff') notes.push(`It has ${pages} frames; the first is shown.`);
   const profile = meta.icc ? profileName(meta.icc) : undefined;
   if (meta.icc && profile === undefined) notes.push('Its colour profile is damaged; the colours are taken for sRGB.');
   return { width, height, format, depth, density: saidDensity(meta.density), profile, colours: meta.space ?? 'srgb', transparent: meta.hasAlpha ?? false, pages, notes };
@@ -39,23 +39,25 @@ const layeredFacts = (layered: OpenLayered, format: string): Omit<Picture, 'bitm
 /** Programs write 72, or a pixel a millimetre, where nobody said anything. */
 const saidDensity = (density: number | undefined): number | undefined => (density === undefined || density === 72 || density < 30 ? undefined : density);
 
-/** Throws ReadError where nothing can be decoded; a damaged picture comes as far as it goes, with a note. */
-export async function decodePicture(bytes: Uint8Array, format: string): Promise<Picture> {
+/** `page` of those that have several. Throws ReadError where nothing can be decoded; a damaged picture comes as far as it goes, with a note. */
+export async function decodePicture(bytes: Uint8Array, format: string, page = 0): Promise<Picture> {
   if (layeredFormats.has(format)) {
     const layered = await openLayered(bytes, format), bitmap = await layered.merged();
     return { ...layeredFacts(layered, format), transparent: seesThrough(bitmap.data), bitmap };
   }
   const { width: _w, height: _h, notes, ...facts } = await lookAtPicture(bytes, format);
   let damage: string | undefined;
-  const whole = (failOn: 'error' | 'none'): Promise<{ data: Buffer; info: OutputInfo }> => sharp(bytes, { ...options, failOn }).autoOrient().toColourspace('srgb').ensureAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
+  const whole = (failOn: 'error' | 'none'): Promise<{ data: Buffer; info: OutputInfo }> => sharp(bytes, { ...options, failOn, page }).autoOrient().toColourspace('srgb').ensureAlpha().raw({ depth: 'uchar' }).toBuffer({ resolveWithObject: true });
   const { data, info } = await whole('error').catch((error: unknown) => {
     damage = reasonOf(error);
     return whole('none');
   }).catch(() => {
     throw new ReadError(`The picture cannot be decoded: ${damage ?? 'its data are damaged'}.`);
   });
-  const bitmap = { width: info.width, height: info.height, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
-  return { ...facts, transparent: facts.transparent && seesThrough(bitmap.data), bitmap, notes: damage === undefined ? notes : [...notes, `The picture is damaged (${damage}). ${lostRows(bitmap)}`] };
+  const bitmap = { width: info.width, height: info.height, data: new Uint8Array(data.buffer, data.byteOffset, data.length) }, transparent = facts.transparent && seesThrough(bitmap.data);
+  if (damage === undefined) return { ...facts, transparent, bitmap, notes };
+  const lostFrom = firstLost(bitmap), share = Math.round((100 * (bitmap.height - lostFrom)) / bitmap.height);
+  return { ...facts, transparent, bitmap, ...(share > 0 ? { lostFrom } : {}), notes: [...notes, `The picture is damaged (${damage}). ${share > 0 ? `About ${share} % at its lower end could not be decoded; it is shown hatched.` : 'Some of it may be wrong.'}`] };
 }
 
 function seesThrough(data: Picture['bitmap']['data']): boolean {
@@ -68,13 +70,20 @@ const reasonOf = (error: unknown): string => {
   return /premature end|truncat|read error|unexpected end/i.test(first) ? 'the file ends too early' : /unsupported image format|corrupt header/i.test(first) ? 'its header is damaged' : first.replace(/^(Input (buffer|file)( has|: )?|\w+: )/i, '').replace(/\.$/, '').slice(0, 120) || 'its data are damaged';
 };
 
-/** How much at the lower end is one colour, as decoders fill what is missing. */
-function lostRows(bitmap: Picture['bitmap']): string {
+/** The row below which all is one colour, as decoders fill what is missing. */
+function firstLost(bitmap: Picture['bitmap']): number {
   const { width, height } = bitmap, pixels = words(bitmap), fill = pixels[pixels.length - 1];
   let y = height - 1;
   while (y >= 0 && pixels.subarray(y * width, (y + 1) * width).every((v) => v === fill)) y--;
-  const share = Math.round((100 * (height - 1 - y)) / height);
-  return share > 0 ? `About ${share} % at its lower end could not be decoded.` : 'Some of it may be wrong.';
+  return y + 1;
+}
+
+/** As it is shown: what could not be decoded is hatched. */
+export function hatched({ bitmap, lostFrom }: Pick<Picture, 'bitmap' | 'lostFrom'>): Picture['bitmap'] {
+  if (lostFrom === undefined) return bitmap;
+  const { width, height } = bitmap, data = Uint8Array.from(bitmap.data), apart = Math.max(12, Math.round(height / 40)), thick = Math.max(2, Math.round(apart / 6));
+  for (let y = lostFrom; y < height; y++) for (let x = 0; x < width; x++) data.set((x + y) % apart < thick ? [180, 83, 9, 255] : [244, 246, 247, 255], 4 * (y * width + x));
+  return { width, height, data };
 }
 
 /** Lossless, without what the file said of itself. */

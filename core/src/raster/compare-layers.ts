@@ -7,7 +7,7 @@ import { pairLayers } from '../match/layers.ts';
 import { plural } from '../text/plural.ts';
 import { align, type Alignment } from './align.ts';
 import { words, type Bitmap } from './bitmap.ts';
-import { comparePictures, files, geometry, PICTURE_PAGE, type ComparedPictures } from './compare-pictures.ts';
+import { asItIs, comparePictures, files, geometry, PICTURE_PAGE, placedIn, type ComparedPictures } from './compare-pictures.ts';
 import { differenceOf } from './difference.ts';
 import { painted, unseen, type LayeredPicture, type PictureLayer } from './layers.ts';
 import type { Picture } from './picture.ts';
@@ -147,13 +147,9 @@ class Comparing {
       moves.set(by, group);
     }
     if (!found.places) return;
-    const renamed = new Map(found.places.changes.map((c, k) => [c.id, `c${n + (id ? 1 : 0) + k + 1}`])), back = inverse(this.matrix);
-    for (const c of found.places.changes) {
-      const named = (p: Change['part']): Change['part'] => ({ ...p, category: other.name, name: `${p.name}, on “${short(other.name)}”` });
-      const boxA = c.boxA && back && this.matrix !== identity ? boxAround(c.boxA, back) : c.boxA;
-      this.changes.push({ ...c, id: renamed.get(c.id) ?? c.id, part: named(c.part), ...(c.partA ? { partA: named(c.partA) } : {}), ...(c.partB ? { partB: named(c.partB) } : {}), boxA: boxA && [...boxA] });
-    }
-    for (const cause of found.places.causes) if (cause.changes.length) this.causes.push({ ...cause, sentence: `${cause.sentence} on layer “${other.name}”`, weight: cause.weight - (unseen(this.b.layered.layers, j) ? 1 : 0), changes: cause.changes.map((c) => renamed.get(c) ?? c) });
+    const back = inverse(this.matrix), { changes, ids } = placedIn(found.places.changes, n + (id ? 1 : 0) + 1, (p) => ({ ...p, category: other.name, name: `${p.name}, on “${short(other.name)}”` }), { ...asItIs, ...(back && this.matrix !== identity ? { a: (box: Box): Box => boxAround(box, back) } : {}) });
+    this.changes.push(...changes);
+    for (const cause of found.places.causes) if (cause.changes.length) this.causes.push({ ...cause, sentence: `${cause.sentence} on layer “${other.name}”`, weight: cause.weight - (unseen(this.b.layered.layers, j) ? 1 : 0), changes: cause.changes.map((c) => ids.get(c) ?? c) });
   }
 
   /** What was done to the pixels of a layer: moved as they are; or places, and what was done to all of them. */

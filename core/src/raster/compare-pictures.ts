@@ -1,5 +1,6 @@
 /** From two pictures to what was done: to all of one (moved, resized, brightened, compressed anew) and to places in it. */
 import type { Cause, CauseKind, Change, Counts } from '../contract/comparison.ts';
+import type { Box } from '../geometry/box.ts';
 import { applyX, applyY, inverse, type Matrix } from '../geometry/matrix.ts';
 import { plural } from '../text/plural.ts';
 import { align, type Alignment } from './align.ts';
@@ -44,7 +45,7 @@ export interface Comparing {
 }
 
 export function comparePictures(a: Picture, b: Picture, { frame = { x: 0, y: 0, width: b.bitmap.width, height: b.bitmap.height }, difference }: Comparing = {}): ComparedPictures {
-  const alignment = align(a.bitmap, b.bitmap), { bitmap: seen, covered } = warp(a.bitmap, alignment.matrix, b.bitmap), tone = difference ? undefined : toneBetween(seen, b.bitmap, covered);
+  const alignment = align(a.bitmap, b.bitmap), { bitmap: seen, covered: laid } = warp(a.bitmap, alignment.matrix, b.bitmap), covered = withoutLost(laid, a, b, alignment.matrix), tone = difference ? undefined : toneBetween(seen, b.bitmap, covered);
   const map = difference?.(seen, b.bitmap, covered, alignment.matrix) ?? differenceOf(seen, b.bitmap, covered, tone), { regions, labels } = regionsOf(map, b.bitmap, THRESHOLD);
   const changes = placesOf(seen, b.bitmap, regions, squaresOf(labels, map.columns), alignment.matrix, tone !== undefined, frame, difference !== undefined);
   const whole = [...geometry(a, b, alignment), ...(tone ? tones(tone.change) : []), ...sharpness(seen, b.bitmap, map)];
@@ -55,13 +56,41 @@ export function comparePictures(a: Picture, b: Picture, { frame = { x: 0, y: 0, 
   const tally = (kind: Change['kind']): number => changes.filter((c) => c.change.kind === kind).length;
   const notes = [
     ...(alignment.found ? [] : ['The two pictures have too little in common to be laid over one another; they are compared corner to corner.']),
-    ...(max(a.depth, b.depth) > 8 ? ['Compared at 8 bits a channel.'] : []), ...(max(a.pages, b.pages) > 1 ? ['Only the first page of each file was compared.'] : []),
+    ...(max(a.depth, b.depth) > 8 ? ['Compared at 8 bits a channel.'] : []), ...(b.format !== 'tiff' && max(a.pages, b.pages) > 1 ? ['Only the first frame of each file was compared.'] : []),
   ];
   return {
     changes: changes.map((c) => c.change), causes, notes, alignment, map,
     counts: { added: tally('added'), removed: tally('removed'), changed: tally('changed'), moved: tally('moved'), unchanged: 0 },
   };
 }
+
+/**
+ * The places of a comparison as part of a larger one: numbered on from `first`, their parts and boxes seen as that sees them.
+ * `ids` leads from the numbers before to those after.
+ */
+export function placedIn(changes: readonly Change[], first: number, part: (part: Change['part']) => Change['part'], boxes: { readonly a: (box: Box) => Box; readonly b: (box: Box) => Box }): { changes: Change[]; ids: Map<string, string> } {
+  const ids = new Map(changes.map((c, k) => [c.id, `c${first + k}`]));
+  return {
+    ids,
+    changes: changes.map((c) => ({
+      ...c, id: ids.get(c.id) ?? c.id, part: part(c.part), ...(c.partA ? { partA: part(c.partA) } : {}), ...(c.partB ? { partB: part(c.partB) } : {}), boxA: c.boxA && [...boxes.a(c.boxA)], boxB: c.boxB && [...boxes.b(c.boxB)],
+    })),
+  };
+}
+
+export const asItIs = { a: (box: Box): Box => box, b: (box: Box): Box => box };
+
+/** What could not be decoded is no change: it counts as not covered. */
+function withoutLost(covered: Uint8Array | undefined, a: Picture, b: Picture, matrix: Matrix): Uint8Array | undefined {
+  const { width, height } = b.bitmap, from = floor(min(b.lostFrom ?? height, a.lostFrom === undefined ? height : applyY(matrix, 0, a.lostFrom))) - EDGE;
+  if (from >= height - EDGE) return covered;
+  const out = covered?.slice() ?? new Uint8Array(width * height).fill(1);
+  out.fill(0, max(0, from) * width);
+  return out;
+}
+
+/** Rows above what was lost that may be wrong, too. */
+const EDGE = 16;
 
 /** x and y of the squares of each region, in pixels, alternating; no more than tell what it is. */
 function squaresOf(labels: Int32Array, columns: number): Squares[] {

@@ -18,6 +18,8 @@ export interface Picture {
   /** Pages or frames in the file; the first is looked at. */
   readonly pages: number;
   readonly notes: readonly string[];
+  /** Of a damaged picture: the first row that could not be decoded; undefined where none is known. */
+  readonly lostFrom?: number;
   /** What it is made of, where the format keeps that. */
   readonly layered?: LayeredPicture;
 }

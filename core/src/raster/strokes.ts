@@ -27,7 +27,8 @@ export interface Strokes {
 }
 
 export function strokesBetween(sharpA: Bitmap, sharpB: Bitmap, covered: Uint8Array | undefined, { reach, beside, scanned }: Strokes): DifferenceMap {
-  const [a, b] = scanned ? [softened(onWhite(sharpA)), softened(onWhite(sharpB))] : [sharpA, sharpB];
+  // What was warped has softer lines, too.
+  const soft = (bitmap: Bitmap): Bitmap => (scanned ? softened(onWhite(bitmap)) : reach > 1 ? softened(bitmap) : bitmap), [a, b] = [soft(sharpA), soft(sharpB)];
   const { plain, shared, columns, rows } = differenceOf(a, b, covered, undefined), { width, height } = b, beyond = new Float32Array(columns * rows), [lowA, highA, lowB, highB] = [range(a, reach, true), range(a, reach, false), range(b, reach, true), range(b, reach, false)];
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {

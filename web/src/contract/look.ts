@@ -18,7 +18,7 @@ export const lookSchema = z.object({
   parts: z.number().int(),
   lines: z.number().int(),
   kinds: z.record(z.string(), z.number().int()),
-  picture: z.object({ width: z.number().int(), height: z.number().int(), depth: z.number().int(), density: z.number().nullable().describe('Pixels an inch'), profile: z.string().nullable(), colours: z.string(), transparent: z.boolean(), pages: z.number().int() }).nullable().describe('What the file says of a picture'),
+  picture: z.object({ width: z.number().int(), height: z.number().int(), depth: z.number().int(), density: z.number().nullable().describe('Pixels an inch'), profile: z.string().nullable(), colours: z.string(), transparent: z.boolean(), pages: z.number().int(), damaged: z.boolean() }).nullable().describe('What the file says of a picture'),
   layers: z.array(layerSchema).describe('Layers of a picture, from the top; empty where it has none'),
   titleBlocks: z.array(z.object({ page: z.string(), fields: titleBlockSchema })).describe('Pages whose title blocks were recognised (ISO 7200)'),
   notes: z.array(z.string()),

@@ -90,6 +90,8 @@ export function WhatChanged(p: Props): React.ReactNode {
           <p className="ov-quiet">Compared {levelNames[comparison.level]}{sayCounts(comparison, p.changes.length)}. {a.size === b.size ? `Both ${saySize(a.size)}.` : `${saySize(a.size)}, then ${saySize(b.size)}.`}</p>
           {comparison.notes.map((n) => <div className="ov-older" key={n}>{n}</div>)}
           {caused && p.causes.length > 0 && <CauseList causes={p.causes} open={filter.cause} onOpen={(cause) => p.onFilter({ ...filter, cause })}>{list}</CauseList>}
+          {pages && <PageList pages={pages} changes={p.changes} onPage={p.onPage} />}
+          {comparison.titleBlocks && <TitleBlockChanges blocks={comparison.titleBlocks} />}
           {(comparison.changes.length > 0 || p.threshold !== undefined) && comparison.level !== 'bytes' && (
             <>
               {p.threshold !== undefined && <Threshold value={p.threshold} onChange={p.onThreshold} />}
@@ -98,8 +100,6 @@ export function WhatChanged(p: Props): React.ReactNode {
             </>
           )}
           {filter.cause === undefined ? list : <p className="mt-2"><Button variant="link" className="p-0" onClick={() => p.onFilter({ ...filter, cause: undefined })}>Show the parts of all causes</Button></p>}
-          {pages && <PageList pages={pages} changes={p.changes} onPage={p.onPage} />}
-          {comparison.titleBlocks && <TitleBlockChanges blocks={comparison.titleBlocks} />}
           <details className="ov-reports mt-3"><summary>This comparison as a file</summary>
             <ul>{reports.filter(([form]) => byParts || (form !== 'dxf' && form !== 'svg')).map(([form, says]) => <li key={form}><a href={`/api/v1/comparisons/report?a=${a.id}&b=${b.id}&as=${form}`} download>{form.toUpperCase()}</a> <span className="ov-quiet">{says}</span></li>)}</ul>
           </details>

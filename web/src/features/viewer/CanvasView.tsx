@@ -48,13 +48,13 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
   const [askedRow, setAlone] = useState<LayerRow>(), alone = askedRow && rows.find((r) => r.a === askedRow.a && r.b === askedRow.b);
   const { sheet: plainB, broken, head } = useSheet(alone && alone.b === undefined ? undefined : b, pixels ? undefined : boxB, atB, undefined, { layer: alone?.b, drawn: drawn?.b });
   const [apart, setApart] = useState(false);
-  const laid = comparing && pixels ? result?.picture.laid : undefined, moved = laid !== undefined && !same(laid.matrix), overlaid = laid && !apart ? laid.matrix : undefined;
+  const laid = comparing && pixels ? result?.picture.laid ?? result?.picture.laidOn?.[page ?? ''] : undefined, moved = laid !== undefined && !same(laid.matrix), overlaid = laid && !apart ? laid.matrix : undefined;
   const { sheet: plainA, head: headA } = useSheet(comparing && !(alone && alone.a === undefined) ? a : undefined, pixels ? undefined : boxA, atA, overlaid, { layer: alone?.a, drawn: drawn?.a });
   const [rest, setRest] = useState<Camera>(), [size, setSize] = useState<{ width: number; height: number }>();
   const sheetB = useDetail(b, drawn ? undefined : atB, plainB, rest, size), sheetA = useDetail(comparing ? a : undefined, drawn ? undefined : atA, plainA, rest, size);
   const heat = useHeat(props.difference, comparing && look === 'heat');
   const [pointer, setPointer] = useState<readonly [number, number]>(), [magnifying, setMagnifying] = useState(false), [pace, setPace] = useState<number>(700);
-  const looks = looksFor(laid !== undefined);
+  const looks = looksFor(laid !== undefined && result?.picture.laidOn === undefined);
   const layers = useMemo(() => layerList([head, headA]), [head, headA]);
   const [switched, setSwitched] = useState<ReadonlyMap<string, boolean>>(noSwitches);
   const [listing, setListing] = useState(false);

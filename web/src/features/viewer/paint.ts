@@ -337,7 +337,8 @@ function arrow(c: CanvasRenderingContext2D, [x0, y0]: readonly [number, number],
 function mark(c: CanvasRenderingContext2D, change: Change, m: Camera, side: 'a' | 'b' | 'both', taken: Set<string>): void {
   const box = side === 'a' ? change.boxA : side === 'b' ? change.boxB : (change.boxB ?? change.boxA);
   if (!box) return;
-  const text = signOf[change.kind], x = box[0] * m.scale + m.x, y = box[1] * m.scale + m.y;
+  // Places have the number that the list gives them.
+  const text = `${signOf[change.kind]}${change.part.kind === 'place' ? /^\d+/.exec(change.part.name)?.[0] ?? '' : ''}`, x = box[0] * m.scale + m.x, y = box[1] * m.scale + m.y;
   const cells = [0, 1].flatMap((i) => [0, 1].map((j) => `${Math.floor(x / 24) + i},${Math.floor(y / 16) + j}`));
   if (cells.some((cell) => taken.has(cell))) return;
   for (const cell of cells) taken.add(cell);

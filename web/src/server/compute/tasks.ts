@@ -191,11 +191,11 @@ async function lookAtPixels(bytes: Uint8Array, format: NonNullable<ReturnType<ty
   const { decodePicture, layerEntries, lookAtPicture } = await import(/* turbopackIgnore: true */ '@ovrel/core/node');
   const nothing = { locked: false, format: format.id, formatTitle: format.title, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, layers: [], titleBlocks: [], viewTag: null };
   try {
-    const { width, height, depth, density, profile, colours, transparent, pages, notes, layered } = await lookAtPicture(bytes, format.id), all = width * height <= DECODED ? (await decodePicture(bytes, format.id)).notes : notes;
+    const { width, height, depth, density, profile, colours, transparent, pages, notes, layered } = await lookAtPicture(bytes, format.id), whole = width * height <= DECODED ? await decodePicture(bytes, format.id) : { notes, lostFrom: undefined };
     return {
-      ...nothing, level: 'pixels', problem: null, units: 'px', page: { box: [0, 0, width, height], unitMillimetres: density ? 25.4 / density : null }, pages: ['Picture'], pageBoxes: [[0, 0, width, height]],
+      ...nothing, level: 'pixels', problem: null, units: 'px', page: { box: [0, 0, width, height], unitMillimetres: density ? 25.4 / density : null }, ...(format.id === 'tiff' && pages > 1 ? { pages: Array.from({ length: pages }, (_, k) => `Page ${k + 1}`), pageBoxes: [] } : { pages: ['Picture'], pageBoxes: [[0, 0, width, height]] }),
       layers: layered ? layerEntries(layered) : [],
-      picture: { width, height, depth, density: density ?? null, profile: profile ?? null, colours, transparent, pages }, notes: [...(named ? [named] : []), ...all],
+      picture: { width, height, depth, density: density ?? null, profile: profile ?? null, colours, transparent, pages, damaged: whole.lostFrom !== undefined }, notes: [...(named ? [named] : []), ...whole.notes],
     };
   } catch (error) {
     return { ...nothing, level: 'bytes', problem: [named, error instanceof Error ? error.message : String(error)].filter(Boolean).join(' '), picture: null, notes: [] };
@@ -266,8 +266,8 @@ function pagesOf(a: Source, b: Source): PageEntry[] | null {
 }
 
 async function asPng({ bytes, name }: Source, page: number, side: number, box: Box | undefined): Promise<Uint8Array | null> {
-  const { decodePicture, drawPdfPage, encodePng } = await import(/* turbopackIgnore: true */ '@ovrel/core/node'), format = open(bytes, name).format?.id ?? '';
-  return orNothing(async () => encodePng(format === 'pdf' ? drawPdfPage(bytes, page, side, box) : (await decodePicture(bytes, format)).bitmap));
+  const { decodePicture, drawPdfPage, encodePng, hatched } = await import(/* turbopackIgnore: true */ '@ovrel/core/node'), format = open(bytes, name).format?.id ?? '';
+  return orNothing(async () => encodePng(format === 'pdf' ? drawPdfPage(bytes, page, side, box) : hatched(await decodePicture(bytes, format, page))));
 }
 
 async function unlocked({ bytes }: Source, password: string): Promise<Uint8Array | null> {

@@ -40,6 +40,8 @@ export async function viewOf(by: Person, versionId: string, ifNoneMatch: string 
   const etag = `"view-${row.hash.toString('hex')}"`;
   if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });
   const look = await lookAt(row);
+  // Of a damaged picture browsers show what they can, each its own way.
+  if (look.picture?.damaged) return pngView(row, 'hatched', ifNoneMatch, () => pngOf(row, 0, PAGE_SIDE), 'The picture cannot be decoded.');
   if (format.id === 'svg' && look.level !== 'parts') throw noPicture(look.problem ?? 'The drawing cannot be read.');
   const { viewTag: tag } = look;
   const pictures = tag ? await picturesThen(by, versionId) : new Map<string, string>();
