@@ -37,7 +37,7 @@ const SMALL = 260, MOST_TRIED = 24;
 /** Throws ReadError where one side cannot be drawn. */
 export async function compareDrawn(a: Input, b: Input): Promise<ComparedDrawn> {
   const pages = await samePages(a, b), [pa, pb] = [await drawPage(a, pages[0], DRAWN_SIDE), await drawPage(b, pages[1], DRAWN_SIDE)], plain = (bitmap: Bitmap): Picture => ({ bitmap, format: 'png', depth: 8, density: undefined, profile: undefined, colours: 'srgb', transparent: false, pages: 1, notes: [] });
-  const linesA = linesOf(a.opened.design, pages[0], pa), linesB = linesOf(b.opened.design, pages[1], pb);
+  const ownA = linesOf(a.opened.design, pages[0], pa), ownB = linesOf(b.opened.design, pages[1], pb), worded = ownA.length > 0 && ownB.length > 0, linesA = worded ? ownA : undefined, linesB = worded ? ownB : undefined;
   // Words are compared as words, for programs set them each in their own way.
   const beside = (m: Matrix): Box[] => (linesA && linesB ? [...linesA.map((l) => boxAround(l.box, m)), ...linesB.map((l) => l.box)].map(([x0, y0, x1, y1]): Box => [x0 - ROOM, y0 - ROOM, x1 + ROOM + WIDER * (x1 - x0), y1 + ROOM]) : []);
   const scanned = [a, b].some((side) => side.opened.format && pictureFormats.has(side.opened.format.id));
@@ -80,10 +80,10 @@ function overlap(of: readonly number[] | null, by: readonly number[] | null): nu
   return w > 0 && h > 0 ? (w * h) / max(1, (x1 - x0) * (y1 - y0)) : 0;
 }
 
-/** Lines of words in pixels of what is drawn; undefined for what has none as such. */
-function linesOf(design: Design | undefined, page: number, drawn: Bitmap): Line[] | undefined {
+/** Lines of words in pixels of what is drawn; none for pictures and scans. */
+function linesOf(design: Design | undefined, page: number, drawn: Bitmap): Line[] {
   const box = design?.pages[page]?.box;
-  if (!design || !box) return undefined;
+  if (!design || !box) return [];
   const scale = drawn.width / (box[2] - box[0] || 1), m: Matrix = multiply([scale, 0, 0, scale, 0, 0], [1, 0, 0, 1, -box[0], -box[1]]);
   return design.parts.flatMap((p) => (p.page === page && p.lettering && p.box && p.props['hidden'] !== 'yes' ? [{ words: p.lettering.words ?? p.lettering.runs.map((r) => r.text).join(' '), box: boxAround(p.box, m) }] : []));
 }
