@@ -116,5 +116,5 @@ test('a print is compared with the drawing that it was plotted from', async ({ p
   await expect(causesOf(page).filter({ hasText: 'Text “Kiosk, timber frame” now “Kiosk, steel frame”' })).toHaveCount(1);
   // Both are on the canvas: what only one of them has dark is tinted.
   await page.keyboard.press('2');
-  await expect(page.getByText('A v1', { exact: true })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Viewer' }).getByText('A v1', { exact: true })).toBeVisible();
 });

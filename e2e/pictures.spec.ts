@@ -122,7 +122,7 @@ test('a TIFF of several pages: page by page, and each can be looked at', async (
   await page.goto(`/files/${id}?a=1&b=2`);
   await ready(page);
   await expect(causesOf(page)).toHaveText([/ on “Page 2”/]);
-  const canvas = page.locator('.ov-canvas > canvas'), red = [250, 40, 40] as const;
+  const canvas = page.locator('.ov-canvas > canvas'), red = [211, 50, 50] as const;
   await page.keyboard.press('2');
   await page.getByLabel('Page', { exact: true }).selectOption('Page 1');
   await ready(page);

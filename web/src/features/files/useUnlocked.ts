@@ -25,8 +25,8 @@ interface Unlocked {
 export function useUnlocked(a: Version, b: Version, detail: VersionDetail | undefined, compared: ComparisonResponse | undefined): Unlocked {
   const [passwords, setPasswords] = useState<ReadonlyMap<string, string>>(new Map()), [looks, setLooks] = useState<ReadonlyMap<string, Look>>(new Map());
   const comparing = a.id !== b.id, sides = compared?.comparison, lockedB = detail?.id === b.id && detail.look.locked, lockedA = comparing && sides !== undefined && sides.a.locked === true;
-  const wanted = [...(lockedA ? [a] : []), ...(lockedB ? [b] : [])], locked = wanted.filter((v) => !passwords.has(v.id)), known = wanted.length > 0 && !locked.length;
-  const opened = useSWR<ComparisonResponse, Error>(comparing && known ? `unlocked ${a.id} ${b.id}` : null, () => call('/comparisons/unlock', 'POST', { a: a.id, b: b.id, passwordA: passwords.get(a.id), passwordB: passwords.get(b.id) }), { revalidateOnFocus: false, shouldRetryOnError: false });
+  const wanted = [...(lockedA ? [a] : []), ...(lockedB ? [b] : [])], locked = wanted.filter((v) => !passwords.has(v.id)), known = wanted.length > 0 && !locked.length && (!comparing || sides !== undefined);
+  const opened = useSWR<ComparisonResponse, Error>(comparing && known ? `unlocked ${a.id} ${b.id} ${wanted.map((v) => v.id).join(' ')}` : null, () => call('/comparisons/unlock', 'POST', { a: a.id, b: b.id, passwordA: passwords.get(a.id), passwordB: passwords.get(b.id) }), { revalidateOnFocus: false, shouldRetryOnError: false });
   const give = useCallback(async (version: Version, password: string): Promise<string | undefined> => {
     try {
       const look = await call<Look>(`/versions/${version.id}/unlock`, 'POST', { password });
