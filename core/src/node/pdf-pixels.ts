@@ -5,7 +5,7 @@ import type { Cause, Change, Comparison } from '../contract/comparison.ts';
 import { drawPdfPage } from '../formats/pdf/draw.ts';
 import type { Box } from '../geometry/box.ts';
 import type { Design } from '../model/design.ts';
-import type { Bitmap } from '../raster/bitmap.ts';
+import { words, type Bitmap } from '../raster/bitmap.ts';
 import { comparePictures, placedIn, type ComparedPictures } from '../raster/compare-pictures.ts';
 import type { Picture } from '../raster/picture.ts';
 import { strokesBetween } from '../raster/strokes.ts';
@@ -37,6 +37,7 @@ export function checkedByPixels(a: Input, b: Input, compared: Compared): Compare
       continue;
     }
     const side = scan ? SCAN : CHECK, pa = drawn(a.bytes, place, side), pb = drawn(b.bytes, j, side);
+    if (!scan && sameWords(words(pa.bitmap), words(pb.bitmap))) continue;
     // Scanned drawings are lines on paper; photographs are judged as such.
     const lines = !scan || mostlyPaper(pb.bitmap), places = comparePictures(pa, pb, lines ? { difference: (seen, other, covered) => strokesBetween(seen, other, covered, { reach: scan ? 3 : 1, beside: [], scanned: scan }) } : {});
     if (scan || places.changes.length) found.push({ page: page.name, scan, scale: (page.box[2] - page.box[0]) / pb.bitmap.width, places });
@@ -44,6 +45,8 @@ export function checkedByPixels(a: Input, b: Input, compared: Compared): Compare
   if (!found.length) return compared;
   return joined(compared, found, left);
 }
+
+const sameWords = (p: Uint32Array, q: Uint32Array): boolean => p.length === q.length && p.every((v, k) => v === q[k]);
 
 const PAPER = 0.6, LIGHT = 200;
 

@@ -40,24 +40,48 @@ const lightOfByte = Float32Array.from({ length: 4081 }, (_, k) => {
  * lower edges is dropped. Transparent pixels count as white. Bytes are mixed, not light, as programs do that resize.
  */
 export function lightnessOf(bitmap: Bitmap, step: number): Grey {
-  const { width, height, data } = bitmap, w = max(1, floor(width / step)), h = max(1, floor(height / step)), out = new Float32Array(w * h);
-  const row = new Float64Array(w), cells = min(step, width), rows = min(step, height), scale = 16 / (256 * cells * rows);
+  const { width, height, data } = bitmap, w = max(1, floor(width / step)), h = max(1, floor(height / step)), out = new Float32Array(w * h), pixels = words(bitmap);
+  // Two channels are added up in one word, which holds so many pixels; of opaque ones, greys are mixed once for each square.
+  const cells = min(step, width), rows = min(step, height), count = cells * rows, paired = count <= MOST_PAIRED, scale = 16 / (256 * count), reds = new Uint32Array(w), greens = new Uint32Array(w);
   for (let y = 0; y < h; y++) {
-    row.fill(0);
-    for (let dy = 0; dy < rows; dy++) {
-      let p = 4 * ((y * step + dy) * width);
-      for (let x = 0; x < w; x++) {
-        let sum = 0;
-        for (let dx = 0; dx < cells; dx++, p += 4) {
-          const alpha = data[p + 3] as number, grey = 54 * (data[p] as number) + 183 * (data[p + 1] as number) + 19 * (data[p + 2] as number);
-          sum += alpha === 255 ? grey : 65_280 - (alpha / 255) * (65_280 - grey);
+    reds.fill(0);
+    greens.fill(0);
+    for (let dy = 0; dy < rows && paired; dy++) {
+      for (let x = 0, p = (y * step + dy) * width; x < w; x++) {
+        let red = 0, green = 0;
+        for (let dx = 0; dx < cells; dx++, p++) {
+          const word = pixels[p] as number;
+          red += word & PAIR;
+          green += (word >>> 8) & PAIR;
         }
-        row[x] = (row[x] as number) + sum;
+        reds[x] = (reds[x] as number) + red;
+        greens[x] = (greens[x] as number) + green;
       }
     }
-    for (let x = 0; x < w; x++) out[y * w + x] = lightOfByte[min(4080, round((row[x] as number) * scale))] as number;
+    for (let x = 0; x < w; x++) {
+      const red = reds[x] as number, green = greens[x] as number;
+      const grey = paired && green >>> 16 === 255 * count ? 54 * (red & 0xffff) + 183 * (green & 0xffff) + 19 * (red >>> 16) : greyOf(data, 4 * (y * step * width + x * step), width, cells, rows);
+      out[y * w + x] = lightOfByte[min(4080, round(grey * scale))] as number;
+    }
   }
   return { width: w, height: h, data: out };
+}
+
+/** Of two channels in one word, the lower eight bits of each half. */
+export const PAIR = 0x00ff00ff;
+/** Pixels whose bytes add up to less than half a word. */
+const MOST_PAIRED = 256;
+
+/** 256 times the grey of a square, summed up; transparent pixels count as white. */
+function greyOf(data: Bitmap['data'], from: number, width: number, cells: number, rows: number): number {
+  let sum = 0;
+  for (let dy = 0; dy < rows; dy++) {
+    for (let dx = 0, p = from + 4 * dy * width; dx < cells; dx++, p += 4) {
+      const alpha = data[p + 3] as number, grey = 54 * (data[p] as number) + 183 * (data[p + 1] as number) + 19 * (data[p + 2] as number);
+      sum += alpha === 255 ? grey : 65_280 - (alpha / 255) * (65_280 - grey);
+    }
+  }
+  return sum;
 }
 
 /** Half as large, by the mean of four. */

@@ -3,8 +3,8 @@
  * that smoothed edges and single noisy pixels count little. What is left over is set against the noise that the two pictures
  * have anyway where they are as busy: re-compression and re-sampling change everything a little, mostly at edges.
  */
-import { words, type Bitmap } from './bitmap.ts';
-import { deltaE, labInto, nearDeltaE } from './lab.ts';
+import { PAIR, words, type Bitmap } from './bitmap.ts';
+import { deltaE, labInto, nearDeltaE, nearSquared } from './lab.ts';
 import type { Tone } from './tone.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
@@ -66,8 +66,8 @@ function quietDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined):
         // The square of 2 × 2 pixels that it is in, once.
         const cell = row * columns + (x >> 2), left = x & ~1, above = y & ~1, p = above * width + left, right = left + 1 < width ? 1 : 0, down = above + 1 < height ? width : 0;
         if ((x & 1 && wa[i - 1] !== wb[i - 1]) || (y & 1 && (wa[p] !== wb[p] || wa[p + right] !== wb[p + right]))) continue;
-        mean(a.data, 4 * p, 4 * (p + right), 4 * (p + down), 4 * (p + down + right), labA, 0);
-        mean(b.data, 4 * p, 4 * (p + right), 4 * (p + down), 4 * (p + down + right), labB, 0);
+        meanOf(wa[p] as number, wa[p + right] as number, wa[p + down] as number, wa[p + down + right] as number, labA, 0);
+        meanOf(wb[p] as number, wb[p + right] as number, wb[p + down] as number, wb[p + down + right] as number, labB, 0);
         plain[cell] = (plain[cell] as number) + deltaE(labA[0] as number, labA[1] as number, labA[2] as number, labB[0] as number, labB[1] as number, labB[2] as number) ** 2;
       }
     }
@@ -86,15 +86,15 @@ function noisyDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined, 
     for (let half = 0; half < 2; half++) {
       const y = row * CELL + half * 2;
       if (y >= height) break;
-      quadRow(a, b, wa, wb, y, covered, labA, labB, equalQuads, shared, row * columns, tone !== undefined);
+      quadRow(wa, wb, width, height, y, covered, labA, labB, equalQuads, shared, row * columns, tone !== undefined);
       if (tone) for (let q = 0; q < quads; q++) tone.apply(labA, 3 * q);
       for (let q = 0; q < quads; q++) {
         const cell = row * columns + (q >> 1), at = 3 * q;
         if (!equalQuads[q]) {
           const l1 = labA[at] as number, a1 = labA[at + 1] as number, b1 = labA[at + 2] as number, l2 = labB[at] as number, a2 = labB[at + 1] as number, b2 = labB[at + 2] as number;
           const rough = abs(l1 - l2) + abs(a1 - a2) + abs(b1 - b2);
-          const d = rough < 0.4 ? rough : nearDeltaE(l1, a1, b1, l2, a2, b2), m = 6 * (q >> 1);
-          plain[cell] = (plain[cell] as number) + d * d;
+          const m = 6 * (q >> 1);
+          plain[cell] = (plain[cell] as number) + (rough < 0.4 ? rough * rough : nearSquared(l1, a1, b1, l2, a2, b2));
           sums[m] = (sums[m] as number) + l1;
           sums[m + 1] = (sums[m + 1] as number) + a1;
           sums[m + 2] = (sums[m + 2] as number) + b1;
@@ -141,13 +141,13 @@ function noisyDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined, 
     sums.fill(0);
   }
   for (let i = 0; i < plain.length; i++) plain[i] = shared[i] ? sqrt((plain[i] as number) / 4) : 0;
-  const quantiles = spreadOf(plain, shared), common = { columns, rows, plain, shared, ...quantiles }, texture = beyondNoise(plain, busy, light, shared, columns, rows);
+  const quantiles = spreadOf(plain, shared), common = { columns, rows, plain, shared, ...quantiles }, levels = levelsOf(busy, light), texture = beyondNoise(plain, levels, shared, columns, rows);
   if (quantiles.noise < QUIET) {
-    const fine = beyondNoise(means, busy, light, shared, columns, rows);
+    const fine = beyondNoise(means, levels, shared, columns, rows);
     return { ...common, beyond: fine.map((v, i) => max(v, texture[i] as number)) };
   }
   // Noise cancels out within larger squares, paint does not; but a texture that was smoothed keeps its mean.
-  const wide = windows(signed, columns, rows), beyond = beyondNoise(wide, busy, light, shared, columns, rows);
+  const wide = windows(signed, columns, rows), beyond = beyondNoise(wide, levels, shared, columns, rows);
   for (let i = 0; i < beyond.length; i++) {
     // Squares that only lie beside a change are not part of it.
     const own = (means[i] as number) < 0.4 * (wide[i] as number) ? 0 : beyond[i] as number;
@@ -183,20 +183,32 @@ function windows(signed: Float32Array, columns: number, rows: number): Float32Ar
 }
 
 /** L*, a*, b* of the means of 2 × 2 pixels of one row of squares, in both pictures. */
-function quadRow(a: Bitmap, b: Bitmap, wa: Uint32Array, wb: Uint32Array, y: number, covered: Uint8Array | undefined, labA: Float32Array, labB: Float32Array, equal: Uint8Array, shared: Uint8Array, cells: number, always: boolean): void {
-  const { width, height } = b, down = y + 1 < height ? width : 0;
-  for (let q = 0, x = 0; q < equal.length; q++, x += 2) {
-    const px = min(x, width - 1), right = px + 1 < width ? 1 : 0, p = y * width + px, p1 = p + right, p2 = p + down, p3 = p2 + right;
+function quadRow(wa: Uint32Array, wb: Uint32Array, width: number, height: number, y: number, covered: Uint8Array | undefined, labA: Float32Array, labB: Float32Array, equal: Uint8Array, shared: Uint8Array, cells: number, always: boolean): void {
+  const down = y + 1 < height ? width : 0;
+  for (let q = 0, x = 0, at = 0; q < equal.length; q++, x += 2, at += 3) {
+    const px = x < width ? x : width - 1, p = y * width + px, p1 = px + 1 < width ? p + 1 : p, p2 = p + down, p3 = p1 + down;
     if (covered && !(covered[p] && covered[p1] && covered[p2] && covered[p3])) shared[cells + (q >> 1)] = 0;
-    const same = wa[p] === wb[p] && wa[p1] === wb[p1] && wa[p2] === wb[p2] && wa[p3] === wb[p3];
+    const a0 = wa[p] as number, a1 = wa[p1] as number, a2 = wa[p2] as number, a3 = wa[p3] as number, b0 = wb[p] as number, b1 = wb[p1] as number, b2 = wb[p2] as number, b3 = wb[p3] as number, same = a0 === b0 && a1 === b1 && a2 === b2 && a3 === b3;
     equal[q] = same && !always ? 1 : 0;
-    mean(b.data, 4 * p, 4 * p1, 4 * p2, 4 * p3, labB, 3 * q);
+    meanOf(b0, b1, b2, b3, labB, at);
     if (same) {
-      labA[3 * q] = labB[3 * q] as number;
-      labA[3 * q + 1] = labB[3 * q + 1] as number;
-      labA[3 * q + 2] = labB[3 * q + 2] as number;
-    } else mean(a.data, 4 * p, 4 * p1, 4 * p2, 4 * p3, labA, 3 * q);
+      labA[at] = labB[at] as number;
+      labA[at + 1] = labB[at + 1] as number;
+      labA[at + 2] = labB[at + 2] as number;
+    } else meanOf(a0, a1, a2, a3, labA, at);
   }
+}
+
+/** L*, a*, b* of the mean of four pixels, of words as `words` gives them. Two channels are added up at a time. */
+function meanOf(p: number, q: number, r: number, s: number, out: Float32Array, at: number): void {
+  const reds = (p & PAIR) + (q & PAIR) + (r & PAIR) + (s & PAIR), greens = ((p >>> 8) & PAIR) + ((q >>> 8) & PAIR) + ((r >>> 8) & PAIR) + ((s >>> 8) & PAIR);
+  let red = reds & 0xffff, green = greens & 0xffff, blue = reds >>> 16;
+  if (greens >>> 16 !== 1020) {
+    // On white, as the viewer shows it.
+    const on = (shift: number): number => round([p, q, r, s].reduce((sum, w) => sum + 255 + ((w >>> 24) * (((w >>> shift) & 255) - 255)) / 255, 0));
+    [red, green, blue] = [on(0), on(8), on(16)];
+  }
+  labInto(out, at, mixedLight[red] as number, mixedLight[green] as number, mixedLight[blue] as number);
 }
 
 /** Linear light of the mean of four sRGB bytes, by their sum: programs that compress, blur and resize mix bytes, not light. */
@@ -204,21 +216,6 @@ const mixedLight = Float32Array.from({ length: 1021 }, (_, k) => {
   const v = k / 4 / 255;
   return v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4;
 });
-
-function mean(d: Bitmap['data'], p: number, q: number, r: number, s: number, out: Float32Array, at: number): void {
-  const pa = d[p + 3] as number, qa = d[q + 3] as number, ra = d[r + 3] as number, sa = d[s + 3] as number;
-  let red: number, green: number, blue: number;
-  if (pa + qa + ra + sa === 1020) {
-    red = (d[p] as number) + (d[q] as number) + (d[r] as number) + (d[s] as number);
-    green = (d[p + 1] as number) + (d[q + 1] as number) + (d[r + 1] as number) + (d[s + 1] as number);
-    blue = (d[p + 2] as number) + (d[q + 2] as number) + (d[r + 2] as number) + (d[s + 2] as number);
-  } else {
-    // On white, as the viewer shows it.
-    const on = (c: number): number => round(((d[p + c] as number) * pa + (d[q + c] as number) * qa + (d[r + c] as number) * ra + (d[s + c] as number) * sa) / 255 + 1020 - pa - qa - ra - sa);
-    [red, green, blue] = [on(0), on(1), on(2)];
-  }
-  labInto(out, at, mixedLight[red] as number, mixedLight[green] as number, mixedLight[blue] as number);
-}
 
 /** Levels of business, times levels of lightness: dark colours are noisier. */
 const LIGHTS = 5;
@@ -250,14 +247,14 @@ function boundsBy(listOf: (level: number) => readonly number[], enough: (level: 
 /** Squares across a tile within which noise is taken to be alike. */
 const TILE = 24;
 
-/** The same bound, by place: for each tile of squares. */
+/** The same bound, by place: for each tile of squares, from every other of them. */
 function localBounds(plain: Float32Array, shared: Uint8Array, columns: number, rows: number): Float32Array {
   const across = ceil(columns / TILE), down = ceil(rows / TILE), out = new Float32Array(across * down), list = new Float32Array(TILE * TILE);
   for (let ty = 0; ty < down; ty++) {
     for (let tx = 0; tx < across; tx++) {
       let n = 0;
       for (let y = ty * TILE; y < min(rows, (ty + 1) * TILE); y++) {
-        for (let x = tx * TILE; x < min(columns, (tx + 1) * TILE); x++) if (shared[y * columns + x]) list[n++] = plain[y * columns + x] as number;
+        for (let x = tx * TILE + (y & 1); x < min(columns, (tx + 1) * TILE); x += 2) if (shared[y * columns + x]) list[n++] = plain[y * columns + x] as number;
       }
       const sorted = list.subarray(0, n).sort(), at = (share: number): number => sorted[floor(share * n)] ?? 0;
       out[ty * across + tx] = at(0.5) + REACH * max(at(0.75) - at(0.5), at(0.5) - at(0.25));
@@ -266,14 +263,16 @@ function localBounds(plain: Float32Array, shared: Uint8Array, columns: number, r
   return out;
 }
 
+function levelsOf(busy: Float32Array, light: Float32Array): Uint8Array {
+  const out = new Uint8Array(busy.length);
+  for (let i = 0; i < out.length; i++) out[i] = levelOf(busy[i] as number, light[i] as number);
+  return out;
+}
+
 /** The usual differences of squares that are as busy and as light, and what goes beyond them. */
-function beyondNoise(plain: Float32Array, busy: Float32Array, light: Float32Array, shared: Uint8Array, columns: number, rows: number): Float32Array {
-  const kinds = LEVELS * LIGHTS, all = new Uint32Array(kinds), seen = new Uint32Array(kinds), lists: number[][] = Array.from({ length: kinds }, () => []), levels = new Uint8Array(plain.length);
-  for (let i = 0; i < plain.length; i++) {
-    const k = levelOf(busy[i] as number, light[i] as number);
-    levels[i] = k;
-    if (shared[i]) all[k] = (all[k] as number) + 1;
-  }
+function beyondNoise(plain: Float32Array, levels: Uint8Array, shared: Uint8Array, columns: number, rows: number): Float32Array {
+  const kinds = LEVELS * LIGHTS, all = new Uint32Array(kinds), seen = new Uint32Array(kinds), lists: number[][] = Array.from({ length: kinds }, () => []);
+  for (let i = 0; i < plain.length; i++) if (shared[i]) all[levels[i] as number] = (all[levels[i] as number] as number) + 1;
   for (let i = 0; i < plain.length; i++) {
     const k = levels[i] as number, stride = max(1, ceil((all[k] as number) / SAMPLE));
     if (shared[i] && (seen[k] = (seen[k] as number) + 1) % stride === 0) lists[k]?.push(plain[i] as number);

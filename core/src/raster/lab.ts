@@ -59,9 +59,12 @@ const lightWeight = Float32Array.from({ length: 102 }, (_, l) => 1 + (0.015 * (l
  * The same for colours that are near to one another, without the terms that depend on the hue: at worst half as much again (strong blues), and
  * many times as fast. Colours further apart than about 6 are compared exactly.
  */
-export function nearDeltaE(l1: number, a1: number, b1: number, l2: number, a2: number, b2: number): number {
-  const dl = l2 - l1, da = a2 - a1, db = b2 - b1, apart = dl * dl + da * da + db * db;
-  if (apart > 36) return deltaE(l1, a1, b1, l2, a2, b2);
-  const a = (a1 + a2) / 2, b = (b1 + b2) / 2, chroma = sqrt(a * a + b * b), along = chroma > 0.01 ? (a * da + b * db) / chroma : 0, sc = 1 + 0.045 * chroma, sh = 1 + 0.015 * chroma, x = dl / (lightWeight[((l1 + l2) / 2) | 0] as number), across = da * da + db * db - along * along;
-  return sqrt(x * x + (along / sc) ** 2 + (across > 0 ? across : 0) / (sh * sh));
+export const nearDeltaE = (l1: number, a1: number, b1: number, l2: number, a2: number, b2: number): number => sqrt(nearSquared(l1, a1, b1, l2, a2, b2));
+
+/** Its square. */
+export function nearSquared(l1: number, a1: number, b1: number, l2: number, a2: number, b2: number): number {
+  const dl = l2 - l1, da = a2 - a1, db = b2 - b1, coloured = da * da + db * db;
+  if (dl * dl + coloured > 36) return deltaE(l1, a1, b1, l2, a2, b2) ** 2;
+  const a = (a1 + a2) / 2, b = (b1 + b2) / 2, square = a * a + b * b, chroma = sqrt(square), dot = a * da + b * db, along = square > 0.0001 ? (dot * dot) / square : 0, sc = 1 + 0.045 * chroma, sh = 1 + 0.015 * chroma, x = dl / (lightWeight[((l1 + l2) / 2) | 0] as number), across = coloured - along;
+  return x * x + along / (sc * sc) + (across > 0 ? across : 0) / (sh * sh);
 }
