@@ -24,8 +24,6 @@ try {
   await page.getByRole('button', { name: /^v6, / }).locator('.hit').hover();
   await shoot(page, 'file');
   await page.mouse.move(640, 300);
-  await page.keyboard.press('i');
-  await shoot(page, 'check-in');
   for (const [query, name] of [['a=5&b=6', 'compare-overlay']] as const) {
     await page.goto(`${signs}?${query}`);
     await ready(page);
@@ -44,6 +42,11 @@ try {
   await ready(page);
   await page.waitForTimeout(1500);
   await shoot(page, 'compare-sheets');
+  await openFile(page, 'season-poster.ora');
+  await page.goto(`${new URL(page.url()).pathname}?a=6&b=7`);
+  await ready(page);
+  await page.getByRole('button', { name: 'Layers', exact: true }).click();
+  await shoot(page, 'compare-layers');
   await openFile(page, 'old-landing.jpg');
   await page.goto(`${new URL(page.url()).pathname}?a=1&b=4&look=heat`);
   await ready(page);

@@ -2,8 +2,10 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import sharp from 'sharp';
 import { DxfWriter } from '@ovrel/core';
 import { comparisonSchema, designJsonSchema } from '@ovrel/core/contract';
+import { makeOra, type NewLayer } from '@ovrel/core/node';
 
 const root = join(__dirname, '../..');
 const folder = mkdtempSync(join(tmpdir(), 'ovrel-cli-'));
@@ -43,6 +45,13 @@ test('compare: causes first, in text and JSON; a tolerance can be given', () => 
   expect(ovrel('compare', a, b).stdout).toMatch(/causes:\n {2}2 lines moved together by \(0.4, 0\) mm {2}\[2\]/);
   expect(ovrel('compare', a, b, '--tolerance=1').status).toBe(0);
   expect(ovrel('compare', a, b, '--tolerance=none')).toMatchObject({ status: 2, stderr: expect.stringMatching(/a distance above 0/) as string });
+});
+
+test('layered pictures: their layers, and what was done to them', async () => {
+  const png = new Uint8Array(await sharp({ create: { width: 20, height: 10, channels: 4, background: '#204060' } }).png().toBuffer()), layers = (hidden: boolean): NewLayer[] => [{ name: 'lettering', group: -1, hidden, opacity: 0.6, blend: 'multiply', pixels: { png, x: 2, y: 2 } }, { name: 'paper', group: -1, hidden: false, opacity: 1, blend: 'normal', pixels: { png, x: 0, y: 0 } }];
+  for (const hidden of [false, true]) writeFileSync(join(folder, `${hidden ? 'b' : 'a'}.ora`), await makeOra(24, 14, 150, layers(hidden)));
+  expect(ovrel('read', 'b.ora').stdout).toContain('layers, from the top:\n  lettering, hidden, 60 %, multiply\n  paper\n');
+  expect(ovrel('compare', 'a.ora', 'b.ora')).toMatchObject({ status: 1, stdout: expect.stringContaining('Layer “lettering” hidden') as string });
 });
 
 test('2 with a sentence for what cannot be read, and still the lesser comparison', () => {

@@ -1,5 +1,5 @@
 /** Results as text for people. */
-import { plural, type Comparison, type DesignJson } from '@ovrel/core';
+import { pathOfLayer, plural, type Comparison, type DesignJson, type PictureLayer } from '@ovrel/core';
 import type { PictureFacts } from '@ovrel/core/node';
 
 const marks = { added: '+', removed: '−', changed: '~', moved: '→' } as const;
@@ -35,6 +35,9 @@ export function designText(d: DesignJson): string {
 export function pictureText(name: string, bytes: number, f: PictureFacts): string {
   return [
     `${name}: ${f.format}, ${plural(bytes, 'byte')}`, `${f.width} × ${f.height} px, ${f.depth} bits a channel, ${f.colours}${f.transparent ? ', with transparency' : ''}`,
-    ...(f.density ? [`${f.density} pixels an inch`] : []), `colour profile: ${f.profile ?? 'none'}`, ...f.notes.map((n) => `note: ${n}`),
+    ...(f.density ? [`${f.density} pixels an inch`] : []), `colour profile: ${f.profile ?? 'none'}`,
+    ...(f.layered ? ['layers, from the top:', ...f.layered.layers.map((l, k) => layerText(l, pathOfLayer(f.layered?.layers ?? [], k).length))] : []), ...f.notes.map((n) => `note: ${n}`),
   ].join('\n');
 }
+
+const layerText = (l: PictureLayer, depth: number): string => `${'  '.repeat(depth)}${l.name}${[...(l.kind === 'group' ? ['group'] : []), ...(l.hidden ? ['hidden'] : []), ...(l.opacity < 0.998 ? [`${Math.round(l.opacity * 100)} %`] : []), ...(l.blend === 'normal' ? [] : [l.blend])].map((x) => `, ${x}`).join('')}`;

@@ -30,6 +30,7 @@ export { ALIKE, likeness, SKETCH, sketchOf } from './desk/sketch.ts';
 export { deskStatus, deskStatuses, guesses, type DeskStatus, type Guess, type Kept, type Local } from './desk/status.ts';
 export { svgOf, type SvgOptions } from './draw/svg.ts';
 export { LOCKED } from './formats/pdf/engine.ts';
+export { pathOf as pathOfLayer, type PictureLayer } from './raster/layers.ts';
 export { pageList, type PageEntry } from './compare/pages.ts';
 export { titleBlocks } from './titleblock/fields.ts';
 export { followParts, partAtPoint } from './compare/follow.ts';

@@ -107,6 +107,21 @@ export class OpenPdf {
     });
   }
 
+  /** The document as it stands now, with its objects not packed. Undefined where the engine cannot write it. */
+  saved(): Uint8Array | undefined {
+    const { engine } = this, writer = engine.PDFiumExt_OpenFileWriter();
+    try {
+      if (!engine.PDFiumExt_SaveAsCopy(this.handle, writer)) return undefined;
+      const size = engine.PDFiumExt_GetFileWriterSize(writer);
+      return this.withBytes(size, (at) => {
+        engine.PDFiumExt_GetFileWriterData(writer, at, size);
+        return heapsOf(engine).HEAPU8.slice(at, at + size);
+      });
+    } finally {
+      engine.PDFiumExt_CloseFileWriter(writer);
+    }
+  }
+
   close(): void {
     this.engine.FPDF_CloseDocument(this.handle);
     this.engine.pdfium.wasmExports.free(this.data);

@@ -1,13 +1,9 @@
 /** Layers of a PDF document (optional content, ISO 32000-2, 8.11): which there are, and which are hidden when it is opened. */
 import type { Layer } from '../../model/design.ts';
-import { heapsOf, type OpenPdf } from './engine.ts';
 
-/** Larger documents keep their layers' names, but not whether they are hidden. */
-const LARGEST = 96 * 1024 * 1024;
-
-/** Layers by name. The engine tells the layer of each object, but not the list; that is read from a copy that it writes out plainly. */
-export function layersOf(pdf: OpenPdf, size: number): { readonly layers: Layer[]; readonly named: (given: string) => string } {
-  const text = size <= LARGEST ? writtenOut(pdf) : '', groups = new Map<string, string>(), given = new Map<string, string>();
+/** Layers by name. The engine tells the layer of each object, but not the list; that is read from `text`, a copy that it writes out plainly. */
+export function layersOf(text: string): { readonly layers: Layer[]; readonly named: (given: string) => string } {
+  const groups = new Map<string, string>(), given = new Map<string, string>();
   for (const [, number = '', body = ''] of text.matchAll(/(?:^|[\r\n])(\d+) 0 obj\s*(<<(?:(?!endobj)[\s\S]){0,4000}?\/Type\s*\/OCG\b(?:(?!endobj)[\s\S])*?)endobj/g)) {
     const raw = nameIn(body);
     if (raw === undefined) continue;
@@ -24,20 +20,6 @@ export function layersOf(pdf: OpenPdf, size: number): { readonly layers: Layer[]
 
 /** The engine gives the bytes of a name as letters, and loses those beyond ASCII. */
 const asGiven = (raw: string): string => raw.replace(/[^\x01-\x7f]/g, '');
-
-function writtenOut({ engine, handle }: OpenPdf): string {
-  const writer = engine.PDFiumExt_OpenFileWriter();
-  try {
-    if (!engine.PDFiumExt_SaveAsCopy(handle, writer)) return '';
-    const size = engine.PDFiumExt_GetFileWriterSize(writer), at = engine.pdfium.wasmExports.malloc(size);
-    engine.PDFiumExt_GetFileWriterData(writer, at, size);
-    const text = new TextDecoder('latin1').decode(heapsOf(engine).HEAPU8.subarray(at, at + size));
-    engine.pdfium.wasmExports.free(at);
-    return text;
-  } finally {
-    engine.PDFiumExt_CloseFileWriter(writer);
-  }
-}
 
 /** The bytes of a text string (7.9.2.2), in brackets or in hexadecimal digits. */
 function nameIn(body: string): string | undefined {

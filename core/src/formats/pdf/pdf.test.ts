@@ -99,6 +99,15 @@ describe('bad input', () => {
     }));
     expect(notes).toEqual([expect.stringMatching(/^The document carries 1 script\..*never runs/)]);
   });
+
+  test('programs to be started, other files and addresses are named, and left alone', async () => {
+    const { notes } = read(await made((p, font, document) => {
+      p.drawText('x', { font });
+      const link = (action: Record<string, unknown>): unknown => document.context.register(document.context.obj({ Type: 'Annot', Subtype: 'Link', Rect: [0, 0, 50, 50], A: action } as never));
+      p.node.set(PDFName.of('Annots'), document.context.obj([link({ S: 'Launch', F: PDFHexString.fromText('calc.exe') }), link({ S: 'URI', URI: PDFHexString.fromText('https://tides.example') }), link({ S: 'URI', URI: PDFHexString.fromText('https://rates.example') }), link({ S: 'GoToR', F: PDFHexString.fromText('other.pdf') })] as never));
+    }));
+    expect(notes).toEqual(['The document carries 1 action that would start a program, 1 reference to another file and 2 links to addresses outside. Ovrel keeps that in the file; it never runs, follows or fetches any of it.']);
+  });
 });
 
 describe('what changed', () => {

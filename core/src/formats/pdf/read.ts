@@ -7,6 +7,7 @@ import type { Design, Page, Part, Scalar } from '../../model/design.ts';
 import type { Limits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
 import { plural } from '../../text/plural.ts';
+import { actionsIn } from './actions.ts';
 import { heapsOf, OpenPdf } from './engine.ts';
 import { layersOf } from './layers.ts';
 
@@ -16,6 +17,8 @@ const TEXT = 1, PATH = 2, IMAGE = 3, FORM = 5;
 const LINE = 0, CURVE = 1;
 const DEEPEST = 12;
 const MOST_PAGES = 5_000;
+/** Of larger documents it is not known which layers are hidden, nor what they carry besides scripts, in bytes. */
+const WRITTEN_OUT = 64 * 1024 * 1024;
 const MILLIMETRES = 25.4 / 72;
 
 /** Throws ReadError for documents that are locked, damaged beyond reading, or beyond `limits`. */
@@ -87,9 +90,10 @@ class Reader {
     }
     const scripts = engine.FPDFDoc_GetJavaScriptActionCount(handle), attached = engine.FPDFDoc_GetAttachmentCount(handle);
     if (broken) notes.push(`${plural(broken, 'page')} cannot be read; ${broken === 1 ? 'it is' : 'they are'} shown empty.`);
-    if (scripts > 0) notes.push(`The document carries ${plural(scripts, 'script')}. Ovrel keeps them in the file and never runs them.`);
+    const text = this.size <= WRITTEN_OUT ? new TextDecoder('latin1').decode(pdf.saved() ?? new Uint8Array()) : '', actions = actionsIn(text, scripts);
+    if (actions) notes.push(actions);
     if (attached > 0) notes.push(`${plural(attached, 'file')} attached within the document ${attached === 1 ? 'is' : 'are'} kept in it, and not looked into.`);
-    const { layers, named } = this.parts.some((p) => p.category) ? layersOf(pdf, this.size) : { layers: [], named: (given: string) => given }, off = new Set(layers.flatMap((l) => (l.props['off'] === 'yes' ? [l.name] : [])));
+    const { layers, named } = this.parts.some((p) => p.category) ? layersOf(text) : { layers: [], named: (given: string) => given }, off = new Set(layers.flatMap((l) => (l.props['off'] === 'yes' ? [l.name] : [])));
     const parts = layers.length ? this.parts.map((p): Part => {
       const category = named(p.category);
       return { ...p, category, ...(off.has(category) ? { props: { ...p.props, hidden: 'yes' } } : {}) };

@@ -1,6 +1,6 @@
 /** Locks documents with a password, and opens them for as long as somebody looks at it. */
 import { ReadError } from '../../model/problem.ts';
-import { heapsOf, OpenPdf } from './engine.ts';
+import { OpenPdf } from './engine.ts';
 
 /** The same document without its lock; undefined where the password is not the right one. Throws ReadError for anything else. */
 export function unlockPdf(bytes: Uint8Array, password: string): Uint8Array | undefined {
@@ -15,16 +15,11 @@ export function lockPdf(bytes: Uint8Array, password: string): Uint8Array {
 }
 
 function saved(pdf: OpenPdf, change: () => boolean): Uint8Array {
-  const { engine } = pdf, writer = engine.PDFiumExt_OpenFileWriter();
   try {
-    if (!change() || !engine.PDFiumExt_SaveAsCopy(pdf.handle, writer)) throw new ReadError('The document is locked in a way that Ovrel does not know.');
-    const size = engine.PDFiumExt_GetFileWriterSize(writer);
-    return pdf.withBytes(size, (at) => {
-      engine.PDFiumExt_GetFileWriterData(writer, at, size);
-      return heapsOf(engine).HEAPU8.slice(at, at + size);
-    });
+    const out = change() ? pdf.saved() : undefined;
+    if (!out) throw new ReadError('The document is locked in a way that Ovrel does not know.');
+    return out;
   } finally {
-    engine.PDFiumExt_CloseFileWriter(writer);
     pdf.close();
   }
 }
