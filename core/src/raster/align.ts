@@ -25,8 +25,8 @@ const COARSE = 400;
 /** Longest side of those that the best candidate is refined on. */
 const FINE = 1600;
 const SQUARE = 256;
-/** A fit that needs no other tries. */
-const GOOD = 0.9;
+/** A fit that needs no other tries; and one that cannot be that of a repeated pattern a period away. */
+const GOOD = 0.9, CERTAIN = 0.99;
 /** Shifts smaller than this at every corner are none, in pixels. */
 const STILL = 0.06;
 
@@ -47,13 +47,15 @@ export function align(a: Bitmap, b: Bitmap): Alignment {
   const coarse = (m: Matrix): Matrix => multiply(scale, multiply(m, back)), full = (m: Matrix): Matrix => multiply(back, multiply(m, scale));
   const asLarge: Matrix = [b.width / a.width, 0, 0, b.height / a.height, 0, 0], resized = a.width !== b.width || a.height !== b.height;
   const plain = [identity, ...(resized ? [asLarge] : [])].map(coarse);
-  const best = chosen(ga, gb, [() => plain, () => shifted(ga, gb, plain), () => flips(a, b).map(coarse), () => turned(ga, gb)]);
-  if (best.fit < 0.35) return { matrix: resized ? asLarge : identity, fit: best.fit, found: false };
-  let matrix = full(best.m);
-  for (const level of levels.slice(0, -1).reverse()) {
+  const candidates = chosen(ga, gb, [() => plain, () => [...shifted(ga, gb, plain), ...plain.map((m) => throughPyramid(ga, gb, m))], () => flips(a, b).map(coarse), () => turned(ga, gb)]);
+  const [best] = candidates;
+  if (!best || best.fit < 0.35) return { matrix: resized ? asLarge : identity, fit: best?.fit ?? 0, found: false };
+  const sharper = (m: Matrix): Matrix => levels.slice(0, -1).reverse().reduce((at, level) => {
     const up = [1 / level.step, 0, 0, 1 / level.step, 0, 0] as const, down = [level.step, 0, 0, level.step, 0, 0] as const;
-    matrix = multiply(down, multiply(refined(level.ga, level.gb, multiply(up, multiply(matrix, down))), up));
-  }
+    return multiply(down, multiply(refined(level.ga, level.gb, multiply(up, multiply(at, down))), up));
+  }, m);
+  let matrix = sharper(full(best.m));
+  if (candidates.length > 1) matrix = leastLeft([matrix, ...candidates.slice(1).map((c) => sharper(full(c.m)))], levels[0] as (typeof levels)[number]);
   matrix = byPatches(a, b, matrix);
   return { matrix: snapped(matrix, a, b, asLarge), fit: best.fit, found: true };
 }
@@ -63,18 +65,64 @@ interface Fitted {
   readonly fit: number;
 }
 
-const better = (list: readonly Fitted[]): Fitted => list.reduce((p, q) => (q.fit > p.fit ? q : p));
+/** Fits within this of the best are told apart by what is left over, seen more sharply; and so many of them at most. */
+const CLOSE = 0.08, MOST_CLOSE = 6;
+/** Pixels of the coarse pictures that two candidates are apart. */
+const APART = 1.5;
 
-/** The best of several kinds of candidates; later kinds are not tried where an earlier one fits well. */
-function chosen(ga: Grey, gb: Grey, kinds: readonly (() => readonly Matrix[])[]): Fitted {
-  let best: Fitted = { m: identity, fit: 0 };
-  for (const kind of kinds) {
-    const scored = kind().map((m) => ({ m, fit: fitOf(ga, gb, m) })).sort((p, q) => q.fit - p.fit).slice(0, 3);
-    if (!scored.length) continue;
-    best = better([best, ...scored.map(({ m }) => refined(ga, gb, m)).map((m) => ({ m, fit: fitOf(ga, gb, m) }))]);
-    if (best.fit > GOOD) break;
+/** The best fit, and those that fit nearly as well elsewhere: where a pattern repeats, many do. */
+function likeliest(tried: readonly Fitted[], { width, height }: Grey): Fitted[] {
+  const sorted = [...tried].sort((p, q) => q.fit - p.fit), out: Fitted[] = [], [best] = sorted;
+  const corners = ({ m }: Fitted): number[] => [[0, 0], [width, height]].flatMap(([x = 0, y = 0]) => [applyX(m, x, y), applyY(m, x, y)]);
+  for (const one of sorted) {
+    if (!best || one.fit < best.fit - CLOSE || (out.length && one.fit < 0.35) || out.length >= MOST_CLOSE) break;
+    if (out.every((o) => corners(o).some((v, k) => abs(v - (corners(one)[k] as number)) > APART))) out.push(one);
   }
-  return best;
+  return out;
+}
+
+/** The first, unless another leaves much less over. */
+function leastLeft(matrices: readonly Matrix[], { ga, gb, step }: { readonly ga: Grey; readonly gb: Grey; readonly step: number }): Matrix {
+  const up = [1 / step, 0, 0, 1 / step, 0, 0] as const, down = [step, 0, 0, step, 0, 0] as const, left = matrices.map((m) => residualOf(ga, gb, multiply(up, multiply(m, down)))), least = left.indexOf(min(...left));
+  return matrices[(left[least] as number) < 0.85 * (left[0] as number) ? least : 0] as Matrix;
+}
+
+/** Mean difference of lightness where both are, less what all of it differs by. */
+function residualOf(ga: Grey, gb: Grey, m: Matrix): number {
+  const back = inverse(m), list: number[] = [];
+  if (!back) return Infinity;
+  for (let y = 1; y < gb.height; y += 3) {
+    for (let x = 1; x < gb.width; x += 3) {
+      const v = between(ga, applyX(back, x + 0.5, y + 0.5) - 0.5, applyY(back, x + 0.5, y + 0.5) - 0.5);
+      if (!isNaN(v)) list.push(v - (gb.data[y * gb.width + x] as number));
+    }
+  }
+  const mean = list.reduce((n, v) => n + v, 0) / (list.length || 1);
+  return list.length ? list.reduce((n, v) => n + abs(v - mean), 0) / list.length : Infinity;
+}
+
+/** Longest side of the picture that shows nothing but where it is light and dark. */
+const BLURRED = 24;
+
+/** From a blurred view to a sharp one: follows light and dark as a whole first, so that no pattern leads astray. */
+function throughPyramid(ga: Grey, gb: Grey, start: Matrix): Matrix {
+  const levels: { ga: Grey; gb: Grey; k: number }[] = [{ ga, gb, k: 1 }];
+  for (let last = levels[0] as (typeof levels)[number]; max(last.gb.width, last.gb.height) > BLURRED; levels.push(last)) last = { ga: halved(last.ga), gb: halved(last.gb), k: last.k * 2 };
+  return levels.reverse().reduce((m, level) => {
+    const down = [1 / level.k, 0, 0, 1 / level.k, 0, 0] as const, up = [level.k, 0, 0, level.k, 0, 0] as const;
+    return multiply(up, multiply(refined(level.ga, level.gb, multiply(down, multiply(m, up))), down));
+  }, start);
+}
+
+/** The best of several kinds of candidates; after the second kind, later ones are not tried where one fits well. The likeliest first. */
+function chosen(ga: Grey, gb: Grey, kinds: readonly (() => readonly Matrix[])[]): Fitted[] {
+  const tried: Fitted[] = [{ m: identity, fit: 0 }];
+  for (const [k, kind] of kinds.entries()) {
+    const scored = kind().map((m) => ({ m, fit: fitOf(ga, gb, m) })).sort((p, q) => q.fit - p.fit).slice(0, k === 1 ? 5 : 3);
+    tried.push(...scored.map(({ m }) => refined(ga, gb, m)).map((m) => ({ m, fit: fitOf(ga, gb, m) })));
+    if (tried.some((t) => t.fit > (k ? GOOD : CERTAIN))) break;
+  }
+  return likeliest(tried, ga);
 }
 
 /** Whether nothing was moved as a whole: edges, or failing those most other detail, are where they were, pixel for pixel. */
@@ -114,7 +162,7 @@ function shifted(ga: Grey, gb: Grey, bases: readonly Matrix[]): Matrix[] {
   const to = Spectrum.of(squared(within(gb, identity, SQUARE), SQUARE), SQUARE);
   return bases.flatMap((base) => {
     const from = Spectrum.of(squared(within(ga, base, SQUARE), SQUARE), SQUARE), k = max(gb.width, gb.height, 1) / SQUARE;
-    return shifts(from, to, 2).map(({ dx, dy }) => multiply(shift(dx * k, dy * k), base));
+    return shifts(from, to, 5).map(({ dx, dy }) => multiply(shift(dx * k, dy * k), base));
   });
 }
 
