@@ -25,7 +25,7 @@ const wants = (name: string): boolean => only.length === 0 || only.includes(name
 
 if (wants('compare')) await benchCompare();
 if (wants('accuracy')) benchAccuracy();
-if (wants('pictures')) await benchPictures();
+if (wants('pictures')) await benchPictures(only[0] === 'pictures' ? only[1] : undefined);
 if (wants('documents')) await benchDocuments();
 if (wants('archive')) await benchArchive();
 // Many minutes: only when asked for.

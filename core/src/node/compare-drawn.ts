@@ -117,7 +117,7 @@ async function samePages(a: Input, b: Input): Promise<[number, number]> {
   return best.pages;
 }
 
-const CLEARLY = 0.1, CLOSELY = 2;
+const CLEARLY = 0.1, CLOSELY = 4;
 /** Squares across and down by which pages are told from one another, and how far these may lie apart. */
 const GRID = 40, APART = 2;
 

@@ -50,13 +50,14 @@ export function align(a: Bitmap, b: Bitmap): Alignment {
   const candidates = chosen(ga, gb, [() => plain, () => [...shifted(ga, gb, plain), ...plain.map((m) => throughPyramid(ga, gb, m))], () => flips(a, b).map(coarse), () => turned(ga, gb)]);
   const [best] = candidates;
   if (!best || best.fit < 0.35) return { matrix: resized ? asLarge : identity, fit: best?.fit ?? 0, found: false };
-  const sharper = (m: Matrix): Matrix => levels.slice(0, -1).reverse().reduce((at, level) => {
+  const sharper = (m: Matrix, through: typeof levels): Matrix => through.reduce((at, level) => {
     const up = [1 / level.step, 0, 0, 1 / level.step, 0, 0] as const, down = [level.step, 0, 0, level.step, 0, 0] as const;
     return multiply(down, multiply(refined(level.ga, level.gb, multiply(up, multiply(at, down))), up));
   }, m);
-  let matrix = sharper(full(best.m));
-  if (candidates.length > 1) matrix = leastLeft([matrix, ...candidates.slice(1).map((c) => sharper(full(c.m)))], levels[0] as (typeof levels)[number]);
-  matrix = byPatches(a, b, matrix);
+  const finer = levels.slice(0, -1).reverse(), next = finer.slice(0, 1), [level] = next;
+  // A step more sharply seen it shows which of several is right; only that is seen through to the end.
+  const right = candidates.length > 1 && level ? leastLeft(candidates.map((c) => sharper(full(c.m), next)), level) : level ? sharper(full(best.m), next) : full(refined(ga, gb, best.m));
+  const matrix = byPatches(a, b, sharper(right, finer.slice(1)));
   return { matrix: snapped(matrix, a, b, asLarge), fit: best.fit, found: true };
 }
 
@@ -114,12 +115,15 @@ function throughPyramid(ga: Grey, gb: Grey, start: Matrix): Matrix {
   }, start);
 }
 
+/** Candidates are only told from one another: fewer pixels do. */
+const SCREENING = { steps: 8, samples: 7_000 };
+
 /** The best of several kinds of candidates; after the second kind, later ones are not tried where one fits well. The likeliest first. */
 function chosen(ga: Grey, gb: Grey, kinds: readonly (() => readonly Matrix[])[]): Fitted[] {
   const tried: Fitted[] = [{ m: identity, fit: 0 }];
   for (const [k, kind] of kinds.entries()) {
     const scored = kind().map((m) => ({ m, fit: fitOf(ga, gb, m) })).sort((p, q) => q.fit - p.fit).slice(0, k === 1 ? 5 : 3);
-    tried.push(...scored.map(({ m }) => refined(ga, gb, m)).map((m) => ({ m, fit: fitOf(ga, gb, m) })));
+    tried.push(...scored.map(({ m }) => refined(ga, gb, m, SCREENING)).map((m) => ({ m, fit: fitOf(ga, gb, m) })));
     if (tried.some((t) => t.fit > (k ? GOOD : CERTAIN))) break;
   }
   return likeliest(tried, ga);
@@ -239,9 +243,9 @@ export function fitOf(ga: Grey, gb: Grey, m: Matrix): number {
 }
 
 /** Gauss–Newton steps of a turn, a scaling and a shift, with robust weights; gain and offset of lightness are left free. */
-export function refined(ga: Grey, gb: Grey, start: Matrix, steps = 12): Matrix {
+export function refined(ga: Grey, gb: Grey, start: Matrix, { steps = 12, samples = 40_000 }: { readonly steps?: number; readonly samples?: number } = {}): Matrix {
   let m = start;
-  const { width: w, height: h } = gb, stride = max(1, floor(sqrt((w * h) / 40_000)));
+  const { width: w, height: h } = gb, stride = max(1, floor(sqrt((w * h) / samples)));
   for (let n = 0; n < steps; n++) {
     const back = inverse(m);
     if (!back) return start;

@@ -10,7 +10,7 @@ import { natureOf, sameContent, type Nature, type Squares } from './nature.ts';
 import type { Picture } from './picture.ts';
 import { regionsOf, type Region } from './regions.ts';
 import { toneBetween, type ToneChange } from './tone.ts';
-import { warp } from './warp.ts';
+import { isExact, warp } from './warp.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
 const { PI, abs, atan2, ceil, floor, hypot, log10, max, min, round, sqrt } = Math;
@@ -46,7 +46,7 @@ export interface Comparing {
 
 export function comparePictures(a: Picture, b: Picture, { frame = { x: 0, y: 0, width: b.bitmap.width, height: b.bitmap.height }, difference }: Comparing = {}): ComparedPictures {
   const alignment = align(a.bitmap, b.bitmap), { bitmap: seen, covered: laid } = warp(a.bitmap, alignment.matrix, b.bitmap), covered = withoutLost(laid, a, b, alignment.matrix), tone = difference ? undefined : toneBetween(seen, b.bitmap, covered);
-  const map = difference?.(seen, b.bitmap, covered, alignment.matrix) ?? differenceOf(seen, b.bitmap, covered, tone), { regions, labels } = regionsOf(map, b.bitmap, THRESHOLD);
+  const map = difference?.(seen, b.bitmap, covered, alignment.matrix) ?? withoutEdge(differenceOf(seen, b.bitmap, covered, tone), covered !== undefined && !isExact(alignment.matrix)), { regions, labels } = regionsOf(map, b.bitmap, THRESHOLD);
   const changes = placesOf(seen, b.bitmap, regions, squaresOf(labels, map.columns), alignment.matrix, tone !== undefined, frame, difference !== undefined);
   const whole = [...geometry(a, b, alignment), ...(tone ? tones(tone.change) : []), ...sharpness(seen, b.bitmap, map)];
   // Whatever changes all of a picture computes its pixels anew.
@@ -79,6 +79,19 @@ export function placedIn(changes: readonly Change[], first: number, part: (part:
 }
 
 export const asItIs = { a: (box: Box): Box => box, b: (box: Box): Box => box };
+
+/** Where a turned or scaled picture ends, its last pixels are mixed with what lies beyond. */
+function withoutEdge(map: DifferenceMap, mixed: boolean): DifferenceMap {
+  if (!mixed) return map;
+  const { columns, rows, shared } = map, beyond = map.beyond.slice();
+  for (let y = 0; y < rows; y++) {
+    for (let x = 0; x < columns; x++) {
+      const i = y * columns + x;
+      if (x === 0 || y === 0 || x === columns - 1 || y === rows - 1 || !(shared[i - 1] && shared[i + 1] && shared[i - columns] && shared[i + columns])) beyond[i] = 0;
+    }
+  }
+  return { ...map, beyond };
+}
 
 /** What could not be decoded is no change: it counts as not covered. */
 function withoutLost(covered: Uint8Array | undefined, a: Picture, b: Picture, matrix: Matrix): Uint8Array | undefined {

@@ -27,9 +27,9 @@ export interface Strokes {
 }
 
 export function strokesBetween(sharpA: Bitmap, sharpB: Bitmap, covered: Uint8Array | undefined, { reach, beside, scanned }: Strokes): DifferenceMap {
-  // What was warped has softer lines, too.
-  const soft = (bitmap: Bitmap): Bitmap => (scanned ? softened(onWhite(bitmap)) : reach > 1 ? softened(bitmap) : bitmap), [a, b] = [soft(sharpA), soft(sharpB)];
-  const { plain, shared, columns, rows } = differenceOf(a, b, covered, undefined), { width, height } = b, beyond = new Float32Array(columns * rows), [lowA, highA, lowB, highB] = [range(a, reach, true), range(a, reach, false), range(b, reach, true), range(b, reach, false)];
+  const [whiteA, whiteB] = scanned ? [onWhite(sharpA), onWhite(sharpB)] : [sharpA, sharpB], { plain, shared, columns, rows } = differenceOf(whiteA, whiteB, covered, undefined), { width, height } = sharpB;
+  // What was warped or scanned has softer lines; softened, both have.
+  const [a, b] = reach > 1 ? [softened(whiteA), softened(whiteB)] : [whiteA, whiteB], beyond = new Float32Array(columns * rows), [lowA, highA, lowB, highB] = [range(a, reach, true), range(a, reach, false), range(b, reach, true), range(b, reach, false)];
   for (let y = 0; y < height; y++) {
     for (let x = 0; x < width; x++) {
       const i = y * width + x;
@@ -39,7 +39,8 @@ export function strokesBetween(sharpA: Bitmap, sharpB: Bitmap, covered: Uint8Arr
         const p = 4 * i + c, va = a.data[p] as number, vb = b.data[p] as number;
         excess = max(excess, vb - (highA[p] as number), (lowA[p] as number) - vb, va - (highB[p] as number), (lowB[p] as number) - va);
       }
-      if (excess > SLIGHT) beyond[floor(y / CELL) * columns + floor(x / CELL)] = (beyond[floor(y / CELL) * columns + floor(x / CELL)] as number) + excess;
+      // Softened, a thicker line is darker, too: there has to be something that is not there at all when seen sharply.
+      if (excess > SLIGHT && (reach === 1 || outside(whiteA, whiteB, x, y, reach))) beyond[floor(y / CELL) * columns + floor(x / CELL)] = (beyond[floor(y / CELL) * columns + floor(x / CELL)] as number) + excess;
     }
   }
   for (let k = 0; k < beyond.length; k++) beyond[k] = shared[k] ? (WEIGHT * (beyond[k] as number)) / (CELL * CELL) / STEP : 0;
@@ -47,6 +48,29 @@ export function strokesBetween(sharpA: Bitmap, sharpB: Bitmap, covered: Uint8Arr
     for (let row = max(0, floor(y0 / CELL)); row < min(rows, ceil(y1 / CELL)); row++) beyond.fill(0, row * columns + max(0, floor(x0 / CELL)), row * columns + max(0, min(columns, ceil(x1 / CELL))));
   }
   return { columns, rows, plain, beyond: withoutSpecks(beyond, shared, columns, rows), shared, noise: 0, median: 0 };
+}
+
+/** Whether a pixel of either, or one beside it, has a colour that the other has nowhere near. */
+function outside(a: Bitmap, b: Bitmap, x: number, y: number, reach: number): boolean {
+  for (const [of, by] of [[a, b], [b, a]] as const) {
+    for (let c = 0; c < 3; c++) {
+      let [low, high] = [255, 0];
+      for (let v = max(0, y - reach - SOFT); v <= min(of.height - 1, y + reach + SOFT); v++) {
+        for (let u = max(0, x - reach - SOFT); u <= min(of.width - 1, x + reach + SOFT); u++) {
+          const value = by.data[4 * (v * of.width + u) + c] as number;
+          low = min(low, value);
+          high = max(high, value);
+        }
+      }
+      for (let v = max(0, y - SOFT); v <= min(of.height - 1, y + SOFT); v++) {
+        for (let u = max(0, x - SOFT); u <= min(of.width - 1, x + SOFT); u++) {
+          const value = of.data[4 * (v * of.width + u) + c] as number;
+          if (value < low - SLIGHT || value > high + SLIGHT) return true;
+        }
+      }
+    }
+  }
+  return false;
 }
 
 /** False beside what only one of them shows: there, means are of half a square. */
