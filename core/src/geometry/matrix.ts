@@ -3,6 +3,8 @@ export type Matrix = readonly [a: number, b: number, c: number, d: number, e: nu
 
 export const identity: Matrix = [1, 0, 0, 1, 0, 0];
 
+export const shift = (x: number, y: number): Matrix => [1, 0, 0, 1, x, y];
+
 /** The map that applies `n` first, then `m`. */
 export const multiply = (m: Matrix, n: Matrix): Matrix =>
   m === identity ? n : n === identity ? m : [
