@@ -1,7 +1,7 @@
 'use client';
 
 /** Chooses what to compare with: a version of another line of this file, or of any other file. */
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
@@ -31,6 +31,8 @@ interface Chosen {
 export function CompareWithDialog({ file, line, lines, version, onClose, onChosen }: Props): React.ReactNode {
   const branches = lines.filter((l) => l.position !== line);
   const [chosen, setChosen] = useState<Chosen>();
+  /** Whose versions are there to choose from. */
+  const [listed, setListed] = useState<Chosen>();
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
   const act = async (number: number): Promise<void> => {
@@ -53,7 +55,7 @@ export function CompareWithDialog({ file, line, lines, version, onClose, onChose
           {chosen ? (
             <>
               <p><strong>{chosen.name}</strong> <Button variant="link" className="p-0 align-baseline" onClick={() => setChosen(undefined)}>Choose another</Button></p>
-              <VersionChoice key={`${chosen.fileId} ${chosen.line}`} chosen={chosen} />
+              <VersionChoice key={`${chosen.fileId} ${chosen.line}`} chosen={chosen} onListed={() => setListed(chosen)} />
             </>
           ) : (
             <>
@@ -62,7 +64,7 @@ export function CompareWithDialog({ file, line, lines, version, onClose, onChose
             </>
           )}
         </Modal.Body>
-        <Modal.Footer><Button variant="outline-secondary" onClick={onClose}>Cancel</Button><Button type="submit" disabled={!chosen || busy}>Compare</Button></Modal.Footer>
+        <Modal.Footer><Button variant="outline-secondary" onClick={onClose}>Cancel</Button><Button type="submit" disabled={!chosen || listed !== chosen || busy}>Compare</Button></Modal.Footer>
       </Form>
     </Modal>
   );
@@ -85,8 +87,14 @@ function FileChoice({ without, onChosen }: { without: string; onChosen: (file: F
   );
 }
 
-function VersionChoice({ chosen }: { chosen: Chosen }): React.ReactNode {
+function VersionChoice({ chosen, onListed }: { chosen: Chosen; onListed: () => void }): React.ReactNode {
   const { data, error } = useSWR<RailColumns, Error>(railKey(chosen.fileId, chosen.line), (p: string) => call<RailColumns>(p));
+  const told = useRef(false);
+  useEffect(() => {
+    if (!data || told.current) return;
+    told.current = true;
+    onListed();
+  });
   if (error) return <Said problem>{sentenceOf(error)}</Said>;
   if (!data) return <p role="status">Looking for its versions …</p>;
   return (
