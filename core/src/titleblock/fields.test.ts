@@ -1,3 +1,4 @@
+import { DxfWriter } from '../formats/dxf/write.ts';
 import { open } from '../formats/open.ts';
 import { compare } from '../compare-files.ts';
 import { titleBlocks, type TitleBlock } from './fields.ts';
@@ -15,6 +16,11 @@ test('labels above their values', () => expect(read(block('P02'))).toEqual({ tit
 test('labels before their values, on one line or in one text; other languages', () => {
   expect(read(text(300, 250, 4, 'Drg No.') + text(322, 250, 4, 'S-204') + text(300, 258, 4, 'Revision: C') + text(300, 266, 4, 'Scale 1:50') + text(300, 274, 4, 'Drawn by: A. Dray'))).toEqual({ number: 'S-204', revision: 'C', scale: '1:50', creator: 'A. Dray' });
   expect(read(text(300, 250, 3, 'Zeichnungsnummer') + text(300, 256, 5, 'Q-7') + text(340, 250, 3, 'Maßstab') + text(340, 256, 5, '1:20') + text(370, 250, 3, 'Änderungsindex') + text(370, 256, 5, 'b'))).toEqual({ number: 'Q-7', scale: '1:20', revision: 'b' });
+});
+
+test('attributes of a placed title block, by their tags', () => {
+  const dxf = new DxfWriter().block('A3', [0, 0], (b) => b.line([0, 0], [400, 0])).line([0, 0], [400, 280]).placement('A3', [0, 0], { attributes: [['TITLE', 'Deck framing'], ['DRAWING_NO', 'S-204'], ['REV', 'P02'], ['DATE', '2026-10-15']].map(([tag = '', words = ''], k) => ({ tag, at: [300, 40 - 8 * k] as [number, number], height: 4, words })) }).finish();
+  expect(titleBlocks(open(new TextEncoder().encode(dxf), 'a.dxf').design!)[0]).toEqual({ title: 'Deck framing', number: 'S-204', revision: 'P02', date: '2026-10-15' });
 });
 
 test('headings of a table elsewhere on the sheet are no fields, nor is ordinary text', () => {

@@ -32,6 +32,8 @@ const looks: Readonly<Partial<Record<TitleFieldName, RegExp>>> = { scale: /^(?:\
 
 interface Words {
   readonly text: string;
+  /** What a program calls the field, of an attribute of a placed block. */
+  readonly tag: string | undefined;
   readonly box: Box;
   readonly size: number;
 }
@@ -48,9 +50,14 @@ export function titleBlocks(design: Design): (TitleBlock | undefined)[] {
   for (const { page, lettering, box, transform, props } of design.parts) {
     if (!lettering || !box || props['hidden'] === 'yes') continue;
     const text = (lettering.words ?? lettering.runs.map((r) => r.text).join(' ')).replace(/\s+/g, ' ').trim();
-    if (text && text.length <= 120) perPage[page]?.push({ text, box, size: lettering.size * Math.hypot(transform[0], transform[1]) });
+    if (text && text.length <= 120) perPage[page]?.push({ text, tag: typeof props['tag'] === 'string' ? props['tag'].replace(/[_-]+/g, ' ') : undefined, box, size: lettering.size * Math.hypot(transform[0], transform[1]) });
   }
   return perPage.map((words, k) => blockOf(words, design.pages[k]?.box));
+}
+
+function tagged({ tag, text }: Words): { field: TitleFieldName; value: string } | undefined {
+  const field = tag === undefined ? undefined : fieldOf(tag);
+  return field && { field, value: text };
 }
 
 /** A label and its value in one text. */
@@ -69,7 +76,7 @@ interface Found {
 
 function blockOf(words: readonly Words[], page: Box | undefined): TitleBlock | undefined {
   if (!page) return undefined;
-  const labelled = words.map((w) => ({ ...w, field: fieldOf(w.text), both: both(w.text) })), values = labelled.filter((w) => w.field === undefined && !w.both), found: Found[] = [];
+  const labelled = words.map((w) => ({ ...w, field: fieldOf(w.text), both: tagged(w) ?? both(w.text) })), values = labelled.filter((w) => w.field === undefined && !w.both), found: Found[] = [];
   for (const { field, box, size } of labelled) {
     const value = field && beside(box, size, values);
     if (field && value) found.push({ field, value: value.text, box });
