@@ -1,11 +1,16 @@
 /** Layers of a PDF document (optional content, ISO 32000-2, 8.11): which there are, and which are hidden when it is opened. */
 import type { Layer } from '../../model/design.ts';
 
+/** Longest object of a layer, in bytes. */
+const LONGEST = 8000;
+
 /** Layers by name. The engine tells the layer of each object, but not the list; that is read from `text`, a copy that it writes out plainly. */
 export function layersOf(text: string): { readonly layers: Layer[]; readonly named: (given: string) => string } {
   const groups = new Map<string, string>(), given = new Map<string, string>();
-  for (const [, number = '', body = ''] of text.matchAll(/(?:^|[\r\n])(\d+) 0 obj\s*(<<(?:(?!endobj)[\s\S]){0,4000}?\/Type\s*\/OCG\b(?:(?!endobj)[\s\S])*?)endobj/g)) {
-    const raw = nameIn(body);
+  for (let from = 0, end = text.indexOf('endobj'); end >= 0; from = end + 6, end = text.indexOf('endobj', from)) {
+    // The objects of layers are short; streams of pages are not.
+    if (end - from > LONGEST) continue;
+    const [, number = '', body = ''] = /(\d+) 0 obj\s*([\s\S]*)$/.exec(text.slice(from, end)) ?? [], raw = /\/Type\s*\/OCG\b/.test(body) ? nameIn(body) : undefined;
     if (raw === undefined) continue;
     groups.set(number, decoded(raw));
     given.set(asGiven(raw), decoded(raw));

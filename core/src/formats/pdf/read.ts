@@ -93,9 +93,9 @@ class Reader {
     const text = this.size <= WRITTEN_OUT ? new TextDecoder('latin1').decode(pdf.saved() ?? new Uint8Array()) : '', actions = actionsIn(text, scripts);
     if (actions) notes.push(actions);
     if (attached > 0) notes.push(`${plural(attached, 'file')} attached within the document ${attached === 1 ? 'is' : 'are'} kept in it, and not looked into.`);
-    const { layers, named } = this.parts.some((p) => p.category) ? layersOf(text) : { layers: [], named: (given: string) => given }, off = new Set(layers.flatMap((l) => (l.props['off'] === 'yes' ? [l.name] : [])));
-    const parts = layers.length ? this.parts.map((p): Part => {
-      const category = named(p.category);
+    const layered = this.parts.some((p) => p.category) ? layersOf(text) : undefined, layers = layered?.layers ?? [], off = new Set(layers.flatMap((l) => (l.props['off'] === 'yes' ? [l.name] : [])));
+    const parts = layered ? this.parts.map((p): Part => {
+      const category = p.category && layered.named(p.category);
       return { ...p, category, ...(off.has(category) ? { props: { ...p.props, hidden: 'yes' } } : {}) };
     }) : this.parts;
     const program = pdf.text((at, length) => engine.FPDF_GetMetaText(handle, 'Creator', at, length)).trim() || pdf.text((at, length) => engine.FPDF_GetMetaText(handle, 'Producer', at, length)).trim();
