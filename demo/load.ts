@@ -30,8 +30,8 @@ export async function loadDemo(wanted: boolean): Promise<boolean> {
     if (!wanted) return false;
     console.log('Loading the demo project …');
     await load();
-    // So that the first look at the demo does not wait.
-    await runWaitingJobs();
+    // So that the first look at the demo does not wait; making it smaller is left to the worker.
+    await runWaitingJobs(['look']);
     return true;
   } finally {
     await closeQueue();

@@ -15,7 +15,7 @@ function start(env: Record<string, string>, ...argv: string[]): { child: ChildPr
   for (const stream of [child.stdout, child.stderr]) stream.on('data', (piece: Buffer) => (text += piece.toString()));
   const gone = new Promise<number | null>((done) => child.on('close', done));
   const until = async (words: RegExp): Promise<void> => {
-    for (let i = 0; i < 400 && !words.test(text); i++) await new Promise((done) => setTimeout(done, 150));
+    for (let i = 0; i < 1000 && !words.test(text); i++) await new Promise((done) => setTimeout(done, 150));
     if (!words.test(text)) throw new Error(`it never said ${words}; it said: ${text}`);
   };
   return { child, said: () => text, until, gone };

@@ -66,18 +66,29 @@ function bollard(x: number, y: number, under: Colour): Colour {
   return round || cap ? mix([52, 56, 60], [130, 132, 130], Math.max(0, 1 - Math.abs(dx + 12) / 26) * 0.7 + noise(x, y, 12) * 0.12) : under;
 }
 
+/** What never changes, computed once: the pier before the water. */
+let standing: Float32Array | undefined;
+
+function still(): Float32Array {
+  if (standing) return standing;
+  standing = new Float32Array(3 * WIDTH * HEIGHT);
+  for (let y = 0; y < HEIGHT; y++) for (let x = 0; x < WIDTH; x++) standing.set(pier(x, y, scene(x, y)), 3 * (y * WIDTH + x));
+  return standing;
+}
+
 /** A JPEG. */
 export async function photograph({ retouch, brighter = 0, crop = [0, 0, 0, 0], turned = 0, quality }: Shot): Promise<Uint8Array> {
-  const data = Buffer.alloc(WIDTH * HEIGHT * 3), clean = retouch !== undefined;
+  const data = Buffer.alloc(WIDTH * HEIGHT * 3), clean = retouch !== undefined, ground = still();
   for (let y = 0; y < HEIGHT; y++) {
     for (let x = 0; x < WIDTH; x++) {
-      let c = pier(x, y, scene(x, y));
+      const at = 3 * (y * WIDTH + x);
+      let c: Colour = [ground[at] ?? 0, ground[at + 1] ?? 0, ground[at + 2] ?? 0];
       if (!clean) c = boat(x, y, c);
       c = bollard(x, y, c);
       // The stamp that heals the sign board out of the boards is softer than they are.
       if (retouch === 'everything' && x > 640 && x < 760 && y > 536 && y < 580) c = mix(c, scene(x, y + 150), 0.85);
-      const grain = (noise(x, y, 20) + noise(x, y, 21) + noise(x, y, 22) - 1.5) * 9, p = 3 * (y * WIDTH + x);
-      for (let k = 0; k < 3; k++) data[p + k] = Math.max(0, Math.min(255, Math.round((c[k] as number) + grain + brighter)));
+      const grain = (noise(x, y, 20) + noise(x, y, 21) + noise(x, y, 22) - 1.5) * 9;
+      for (let k = 0; k < 3; k++) data[at + k] = Math.max(0, Math.min(255, Math.round((c[k] as number) + grain + brighter)));
     }
   }
   const [left, top, right, bottom] = crop;

@@ -60,7 +60,16 @@ export const posters = {
 
 const fonts = join(dirname(createRequire(join(import.meta.dirname, '../../core/package.json')).resolve('dejavu-fonts-ttf/package.json')), 'ttf');
 
-function drawn(inner: string, [dx, dy]: readonly [number, number] = [0, 0]): Uint8Array {
+const known = new Map<string, Uint8Array>();
+
+/** Most layers are the same from stage to stage; each is drawn once. */
+function drawn(inner: string, by: readonly [number, number] = [0, 0]): Uint8Array {
+  const key = `${by.join(' ')} ${inner}`, png = known.get(key) ?? rendered(inner, by);
+  known.set(key, png);
+  return png;
+}
+
+function rendered(inner: string, [dx, dy]: readonly [number, number]): Uint8Array {
   const svg = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${WIDTH} ${HEIGHT}" width="${WIDTH}" height="${HEIGHT}"><g transform="translate(${dx / SCALE} ${dy / SCALE})">${inner}</g></svg>`;
   return new Uint8Array(new Resvg(svg, { fitTo: { mode: 'width', value: WIDTH * SCALE }, font: { loadSystemFonts: false, fontFiles: ['DejaVuSans', 'DejaVuSans-Bold'].map((f) => join(fonts, `${f}.ttf`)), defaultFontFamily: 'DejaVu Sans' } }).render().asPng());
 }

@@ -68,8 +68,11 @@ function teller(id: string, signal?: AbortSignal): Tell {
   };
 }
 
+/** Jobs that people wait for which are carried out side by side. */
+const AT_ONCE = 2;
+
 /** Takes jobs until told to stop. `atOnce` jobs that people wait for; the heavy kinds one at a time. */
-export async function startWorker(atOnce = 2): Promise<{ stop: () => Promise<void> }> {
+export async function startWorker(atOnce = AT_ONCE): Promise<{ stop: () => Promise<void> }> {
   const boss = await startBoss(), stopping = new AbortController();
   const beat = (): Promise<unknown> => db().query('insert into worker (id, seen_at) values ($1, now()) on conflict (id) do update set seen_at = now()', [workerId]);
   await beat();
@@ -113,11 +116,11 @@ export async function runWaitingJobs(only: readonly JobKind[] = jobKinds): Promi
     found = false;
     for (const kind of order) {
       const jobs = await boss.fetch<{ jobId?: string }>(kind, { batchSize: 20 });
-      for (const job of jobs) {
-        found = true;
-        count++;
-        await runJob(kind, job.data.jobId, true).then(() => boss.complete(kind, job.id), (error: Error) => boss.fail(kind, job.id, { message: error.message }));
-      }
+      found ||= jobs.length > 0;
+      count += jobs.length;
+      const run = (job: (typeof jobs)[number]): Promise<unknown> => runJob(kind, job.data.jobId, true).then(() => boss.complete(kind, job.id), (error: Error) => boss.fail(kind, job.id, { message: error.message }));
+      const atOnce = kind === 'look' ? AT_ONCE : 1;
+      for (let k = 0; k < jobs.length; k += atOnce) await Promise.all(jobs.slice(k, k + atOnce).map(run));
     }
   }
   return count;

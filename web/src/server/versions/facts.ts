@@ -1,5 +1,6 @@
 /** What is computed about contents: once, in worker threads, and kept. */
 import { zstdCompressSync, zstdDecompressSync } from 'node:zlib';
+import sharp from 'sharp';
 import { BYTES_NOTE, bytesChange, ENGINE, extensionOf, formatById, HEAD_BYTES, layeredFormats, pictureFormats, type Box, type Comparison, type PageEntry, type Reference } from '@ovrel/core';
 import { lookSchema, type Look } from '../../contract/look.ts';
 import type { ComparisonResponse, Person } from '../../contract/api.ts';
@@ -115,15 +116,23 @@ export async function thumbnailOf(subject: Subject, side: 96 | 320): Promise<Buf
   const known = await knownFact(subject.content_id, kind);
   if (known) return known.length ? known : undefined;
   return once(`${kind} ${subject.content_id}`, async () => {
-    const { format } = subject;
-    if (!format || !drawable.has(format) || Number(subject.size) > config.readLimit) return undefined;
-    // A drawing that cannot be read (an entity bomb, say) is not handed to a drawing library either.
-    const look = format === 'svg' || format === 'dxf' || format === 'pdf' ? await lookAt(subject) : undefined;
-    if (look && look.level !== 'parts') return undefined;
-    const png = format === 'pdf' || layeredFormats.has(format) ? await drawnSmall(subject, side) : look?.scene ? await thumbnailFromParts(subject, side) : await drawThumbnail(await readWhole(subject.content_id), format, side);
-    await keepFact(subject.content_id, kind, png ?? Buffer.alloc(0));
-    return png;
+    const png = side === 96 ? await smaller(await thumbnailOf(subject, 320), side) : await drawn(subject, side);
+    if (png !== 'not drawn') await keepFact(subject.content_id, kind, png ?? Buffer.alloc(0));
+    return png === 'not drawn' ? undefined : png;
   });
+}
+
+const smaller = async (png: Buffer | undefined, side: number): Promise<Buffer | undefined> => png && sharp(png).resize(side, side, { fit: 'inside', withoutEnlargement: true }).png().toBuffer();
+
+/** A thumbnail; `not drawn` for what is not even tried. */
+async function drawn(subject: Subject, side: number): Promise<Buffer | undefined | 'not drawn'> {
+  const { format } = subject;
+  if (!format || !drawable.has(format) || Number(subject.size) > config.readLimit) return 'not drawn';
+  // A drawing that cannot be read (an entity bomb, say) is not handed to a drawing library either.
+  const look = format === 'svg' || format === 'dxf' || format === 'pdf' ? await lookAt(subject) : undefined;
+  if (look && look.level !== 'parts') return 'not drawn';
+  if (format === 'pdf' || layeredFormats.has(format)) return drawnSmall(subject, side);
+  return look?.scene ? thumbnailFromParts(subject, side) : drawThumbnail(await readWhole(subject.content_id), format, side);
 }
 
 /** Documents at that size; layered pictures as a whole, made smaller. */
@@ -294,7 +303,6 @@ export async function prepareVersion(versionId: string): Promise<void> {
   const row = await versionRow(versionId);
   await lookAt(row);
   await thumbnailOf(row, 96);
-  await thumbnailOf(row, 320);
   await sketchFor(row);
   if (row.summary === null) await summarise(row);
 }
