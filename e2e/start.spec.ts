@@ -24,7 +24,7 @@ function start(env: Record<string, string>, ...argv: string[]): { child: ChildPr
 const pressCtrlC = (child: ChildProcess): boolean => process.kill(-(child.pid as number), 'SIGINT');
 
 test('npm start sets up, serves, starts again in seconds, and Ctrl-C stops all of it', async () => {
-  test.setTimeout(120_000);
+  test.setTimeout(300_000);
   const data = mkdtempSync(join(tmpdir(), 'ovrel-start-'));
   chmodSync(data, 0o755);
   try {
