@@ -58,9 +58,9 @@ test('blocks, sizes and an area drawn on the page limit the list', async ({ page
   const changes = page.getByRole('list', { name: 'Changes' }).getByRole('button');
   await expect(changes).toHaveCount(54);
   await page.getByRole('button', { name: 'More filters, and what to ignore' }).click();
-  await page.getByLabel('Block').selectOption('pile (4)');
+  await page.getByLabel('Block', { exact: true }).selectOption('pile (4)');
   await expect(changes).toHaveCount(4);
-  await page.getByLabel('Block').selectOption('*');
+  await page.getByLabel('Block', { exact: true }).selectOption('*');
   await page.getByRole('button', { name: 'Only within an area …' }).click();
   const canvas = (await page.locator('canvas').boundingBox())!;
   // The title block stands at the lower right.
