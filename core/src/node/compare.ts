@@ -32,7 +32,12 @@ export const isPicture = ({ opened }: Input): boolean => opened.format !== undef
 export async function compareAny(a: Input, b: Input, options: CompareOptions = {}): Promise<ComparedFiles> {
   if (isPicture(a) && isPicture(b)) {
     const [pa, pb] = await Promise.all([decoded(a), decoded(b)]);
-    if (pa.picture && pb.picture) return await (manyPages(pa.picture) || manyPages(pb.picture) ? ofPages(a, pa.picture, b, pb.picture) : ofPictures(a, pa.picture, b, pb.picture));
+    if (pa.picture && pb.picture) {
+      const pages = manyPages(pa.picture) || manyPages(pb.picture) ? await unlessUnreadable(ofPages(a, pa.picture, b, pb.picture)) : undefined;
+      if (pages !== undefined && typeof pages !== 'string') return pages;
+      const first = await ofPictures(a, pa.picture, b, pb.picture);
+      return pages === undefined ? first : { ...first, comparison: { ...first.comparison, notes: [...first.comparison.notes, `Only the first page was compared. ${pages}`] } };
+    }
     const { comparison, ...rest } = compare(a, b, options), notes = [...(pa.problem ? [`The older picture could not be looked into. ${pa.problem}`] : []), ...(pb.problem ? [`The newer picture could not be looked into. ${pb.problem}`] : [])];
     return shaped({ ...rest, comparison: { ...comparison, notes: [...notes, ...comparison.notes] } });
   }
@@ -67,10 +72,20 @@ async function comparedPixels(a: Picture, b: Picture): Promise<ComparedPictures 
     const sentence = a.layered ? `Layers flattened: ${plural(count, 'layer')} are one picture now` : `Layers: what was one picture has ${count.toLocaleString('en')} now`;
     return { ...found, causes: [{ id: 'k0', kind: 'joined', sentence, weight: 11, parts: count, changes: [] }, ...found.causes] };
   }
-  const byLayers = await compareLayers({ picture: a, layered: a.layered }, { picture: b, layered: b.layered });
+  const byLayers = await unlessUnreadable(compareLayers({ picture: a, layered: a.layered }, { picture: b, layered: b.layered }));
+  if (typeof byLayers === 'string') {
+    const found = comparePictures(a, b);
+    return { ...found, notes: [...found.notes, `The layers could not be compared, so the pictures are compared as they are seen. ${byLayers}`] };
+  }
   if (byLayers.changes.length || !byLayers.map.beyond.some((v) => v >= THRESHOLD)) return byLayers;
   return { ...comparePictures(a, b), pairs: byLayers.pairs };
 }
+
+/** What was computed, or the sentence about what could not be read. */
+const unlessUnreadable = <T>(work: Promise<T>): Promise<T | string> => work.catch((error: unknown) => {
+  if (error instanceof ReadError) return error.message;
+  throw error;
+});
 
 const manyPages = ({ format, pages }: Picture): boolean => format === 'tiff' && pages > 1;
 

@@ -210,5 +210,14 @@ describe('what was done to layers', () => {
     expect(await said(await made(0), await made(24))).toEqual([expect.stringMatching(/^Cropped: 320 × 240 → 296 × 216 px, 24 px at the left, 24 px at the top cut off/)]);
   });
 
+  test('a layer whose pixels are damaged does not stop the comparison', async () => {
+    const members = unzipSync(await ora({ ...words, name: 'title' }, lamp, paper)), png = members['data/layer000.png'] as Uint8Array;
+    // The header stays, what follows is nonsense.
+    members['data/layer000.png'] = Uint8Array.from(png, (v, k) => (k > 120 && k < png.length - 12 ? 0x5a : v));
+    const { comparison } = await compareAny(input('a.ora', await ora(words, lamp, paper)), input('b.ora', zipSync({ mimetype: [strToU8('image/openraster'), { level: 0 }], ...members })));
+    expect(comparison.level).toBe('pixels');
+    expect([...comparison.notes, ...comparison.b.notes, ...comparison.causes.map((c) => c.sentence)]).toEqual([expect.stringMatching(/^The layers could not be compared, so the pictures are compared as they are seen\. The pixels of layer “title” are damaged\.$/)]);
+  });
+
   test('nothing at all, saved anew', async () => expect(await said(await ora(words, paper), zipSync(unzipSync(await ora(words, paper)), { level: 9 }))).toEqual([]));
 });

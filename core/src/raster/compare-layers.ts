@@ -33,7 +33,6 @@ type Said = Omit<Cause, 'id'>;
 class Comparing {
   private readonly changes: Change[] = [];
   private readonly causes: Said[] = [];
-  private readonly notes: string[] = [];
   private readonly alignment: Alignment;
   /** From A's canvas to B's. */
   private readonly matrix: Matrix;
@@ -65,7 +64,7 @@ class Comparing {
     this.order();
     const causes = this.causes.sort((p, q) => q.weight - p.weight).map((c, n) => ({ id: `k${n + 1}`, ...c, weight: Math.round(c.weight * 100) / 100 })), tally = (kind: Change['kind']): number => this.changes.filter((c) => c.kind === kind).length;
     const touched = new Set(this.changes.flatMap((c) => (c.part.kind === 'place' ? [] : [c.part.index])));
-    return { changes: this.changes, causes, notes: this.notes, alignment, map, pairs: this.pairs, counts: { added: tally('added'), removed: tally('removed'), changed: tally('changed'), moved: tally('moved'), unchanged: b.layered.layers.filter((_, j) => !touched.has(j) && (this.toA[j] ?? -1) >= 0).length } };
+    return { changes: this.changes, causes, notes: [], alignment, map, pairs: this.pairs, counts: { added: tally('added'), removed: tally('removed'), changed: tally('changed'), moved: tally('moved'), unchanged: b.layered.layers.filter((_, j) => !touched.has(j) && (this.toA[j] ?? -1) >= 0).length } };
   }
 
   private say(kind: CauseKind, sentence: string, weight: number, changes: readonly string[]): void {
