@@ -6,6 +6,7 @@ import { startInstance } from '../bin/lib/instance.ts';
 import { root } from '../bin/lib/prepare.mjs';
 import { closePools } from '../web/src/server/db/pool.ts';
 import { benchAccuracy } from './accuracy/main.ts';
+import { benchKnownEdits } from './accuracy/pictures.ts';
 import { benchArchive } from './archive.ts';
 import { benchBrowser } from './browser.ts';
 import { benchCheckIn } from './checkin.ts';
@@ -24,8 +25,11 @@ const only = process.argv.slice(2);
 const wants = (name: string): boolean => only.length === 0 || only.includes(name);
 
 if (wants('compare')) await benchCompare();
-if (wants('accuracy')) benchAccuracy();
-if (wants('pictures')) await benchPictures(only[0] === 'pictures' ? only[1] : undefined);
+// `accuracy pictures JPEG`: only pictures, and of them only what was done by JPEG.
+const pictured = only[0] === 'accuracy' && only[1] === 'pictures';
+if (wants('accuracy') && !pictured) benchAccuracy();
+if (wants('accuracy')) await benchKnownEdits(pictured ? only[2] ?? '' : '');
+if (wants('pictures') && !pictured) await benchPictures();
 if (wants('documents')) await benchDocuments();
 if (wants('archive')) await benchArchive();
 // Many minutes: only when asked for.

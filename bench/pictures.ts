@@ -1,4 +1,4 @@
-/** Comparing pictures: against plain pixel differences, and against edits that are known. */
+/** Comparing pictures, against plain pixel differences. How much is found is measured in bench/accuracy/pictures.ts. */
 import { diff as blaze } from '@blazediff/core';
 import pixelmatch from 'pixelmatch';
 import sharp from 'sharp';
@@ -12,9 +12,9 @@ import { regionsOf } from '../core/src/raster/regions.ts';
 import { toneBetween } from '../core/src/raster/tone.ts';
 import { warp } from '../core/src/raster/warp.ts';
 
-const of = (bitmap: Bitmap, format = 'png'): Picture => ({ bitmap, format, depth: 8, density: undefined, profile: undefined, colours: 'srgb', transparent: false, pages: 1, notes: [] });
+export const of = (bitmap: Bitmap, format = 'png'): Picture => ({ bitmap, format, depth: 8, density: undefined, profile: undefined, colours: 'srgb', transparent: false, pages: 1, notes: [] });
 
-async function decoded(bytes: Uint8Array): Promise<Bitmap> {
+export async function decoded(bytes: Uint8Array): Promise<Bitmap> {
   const { data, info } = await sharp(bytes, { limitInputPixels: false }).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
   return { width: info.width, height: info.height, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
 }
@@ -32,13 +32,9 @@ const timed = <T>(work: () => T): { ms: number; value: T } => {
 /** Middle of three. */
 const middle = (work: () => unknown): number => [1, 2, 3].map(() => timed(work).ms).sort((p, q) => p - q)[1] ?? 0;
 
-/** `rows`: only the known edits whose names begin so. */
-export async function benchPictures(rows?: string): Promise<void> {
-  if (rows === undefined) {
-    await speed();
-    await memory();
-  }
-  await accuracy(rows ?? '');
+export async function benchPictures(): Promise<void> {
+  await speed();
+  await memory();
 }
 
 async function speed(): Promise<void> {
@@ -63,40 +59,3 @@ async function memory(): Promise<void> {
   const before = process.memoryUsage(), { ms, value } = timed(() => comparePictures(of(a), of(b))), after = process.memoryUsage(), mb = (v: number): number => Math.round(v / 1024 ** 2);
   console.log(`99 megapixels: ${Math.round(ms)} ms, ${value.changes.length} place; both pictures ${mb(a.data.length * 2)} MB, beside them ${mb(after.rss - before.rss)} MB while comparing; the process ${mb(after.rss)} MB in all`);
 }
-
-/** Where one place of `size` was painted, and what was done to the whole. */
-async function accuracy(rows: string): Promise<void> {
-  const base = await sharp(await photograph({ quality: 98 })).png().toBuffer(), a = await decoded(base), spots = [[180, 200], [520, 470], [900, 700]] as const, colours = ['#a03028', '#2f5a3c', '#d9c27a'] as const;
-  const wholes: [string, (png: Buffer) => Promise<Buffer>, (x: number, y: number) => readonly [number, number]][] = [
-    ['nothing', async (p) => Promise.resolve(p), (x, y) => [x, y]],
-    ...([95, 85, 70] as const).map((q): (typeof wholes)[number] => [`JPEG at ${q}`, async (p) => sharp(p).jpeg({ quality: q }).toBuffer(), (x, y) => [x, y]]),
-    ['blurred by 1 px', async (p) => sharp(p).blur(1).png().toBuffer(), (x, y) => [x, y]],
-    ...([0.25, 0.5, 3, 40] as const).map((d): (typeof wholes)[number] => [`shifted by ${d} px`, async (p) => sharp(p).affine([1, 0, 0, 1], { odx: d, ody: d / 2, interpolator: 'bicubic', background: '#888888' }).png().toBuffer(), (x, y) => [x + d, y + d / 2]]),
-    ...([0.5, 0.8, 2] as const).map((s): (typeof wholes)[number] => [`scaled to ${s}`, async (p) => sharp(p).resize(Math.round(1440 * s)).png().toBuffer(), (x, y) => [x * s, y * s]]),
-    ...([1, 5] as const).map((d): (typeof wholes)[number] => {
-      const r = (d * Math.PI) / 180, c = Math.cos(r), s = Math.sin(r);
-      return [`turned by ${d}°`, async (p) => sharp(p).affine([c, -s, s, c], { interpolator: 'bicubic', background: '#888888' }).png().toBuffer(), (x, y) => [c * x - s * y, s * x + c * y]];
-    }),
-  ];
-  const sizes = [4, 8, 16, 40, 120, 400] as const;
-  console.log('known edits: places found of those painted, by size; false places where nothing was painted');
-  console.log(`${''.padEnd(20)} ${sizes.map((s) => `${s} px`.padStart(8)).join('')}   false`);
-  for (const [name, change, at] of wholes.filter(([n]) => n.startsWith(rows))) {
-    const row: string[] = [], plain = await decoded(await change(base)), found = (b: Bitmap): ReturnType<typeof comparePictures> => comparePictures(of(a), of(b)), none = found(plain);
-    for (const size of sizes) {
-      let hits = 0;
-      for (const [k, [x, y]] of spots.entries()) {
-        const left = Math.min(x, 1440 - size), top = Math.min(y, 960 - size), patch = await sharp({ create: { width: size, height: size, channels: 3, background: colours[k] ?? '#000000' } }).png().toBuffer();
-        const b = await decoded(await change(await sharp(base).composite([{ input: patch, left, top }]).png().toBuffer())), [cx, cy] = at(left + size / 2, top + size / 2);
-        // A turned page begins where its corner is.
-        const dx = name.startsWith('turned') ? turnedBy(name) : 0;
-        if (found(b).changes.some((c) => { const box = c.boxB ?? c.boxA; return box !== null && cx + dx >= box[0] - 6 && cx + dx <= box[2] + 6 && cy >= box[1] - 6 && cy <= box[3] + 6; })) hits++;
-      }
-      row.push(`${hits}/${spots.length}`.padStart(8));
-    }
-    console.log(`${name.padEnd(20)} ${row.join('')}   ${none.changes.length}`);
-  }
-}
-
-/** How far right the page's corner went, so that all of it is seen. */
-const turnedBy = (name: string): number => 960 * Math.sin((Number(/\d+/.exec(name)?.[0] ?? 0) * Math.PI) / 180);

@@ -6,7 +6,7 @@
 import { applyX, applyY, identity, multiply, shift, type Matrix } from '../geometry/matrix.ts';
 import { halved, lightnessOf, words, type Bitmap, type Grey } from './bitmap.ts';
 import { chosen, flips, leastLeft, shifted, throughPyramid, turned } from './candidates.ts';
-import { byPatches } from './patches.ts';
+import { alikeInPlace, byPatches } from './patches.ts';
 import { refined } from './refine.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
@@ -30,6 +30,8 @@ const STILL = 0.06;
 
 export function align(a: Bitmap, b: Bitmap): Alignment {
   if (sameInPlace(a, b)) return { matrix: identity, fit: 1, found: true };
+  const alike = a.width === b.width && a.height === b.height ? alikeInPlace(a, b, STILL) : undefined;
+  if (alike !== undefined) return { matrix: identity, fit: alike, found: true };
   // From fine to coarse, each half of the one before.
   const longest = max(a.width, a.height, b.width, b.height), levels: { step: number; ga: Grey; gb: Grey }[] = [];
   let step = 1;

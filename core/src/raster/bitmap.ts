@@ -48,8 +48,13 @@ export function lightnessOf(bitmap: Bitmap, step: number): Grey {
     greens.fill(0);
     for (let dy = 0; dy < rows && paired; dy++) {
       for (let x = 0, p = (y * step + dy) * width; x < w; x++) {
-        let red = 0, green = 0;
-        for (let dx = 0; dx < cells; dx++, p++) {
+        let red = 0, green = 0, dx = 0;
+        for (; dx < cells - 3; dx += 4, p += 4) {
+          const q = pixels[p] as number, r = pixels[p + 1] as number, s = pixels[p + 2] as number, t = pixels[p + 3] as number;
+          red += (q & PAIR) + (r & PAIR) + (s & PAIR) + (t & PAIR);
+          green += ((q >>> 8) & PAIR) + ((r >>> 8) & PAIR) + ((s >>> 8) & PAIR) + ((t >>> 8) & PAIR);
+        }
+        for (; dx < cells; dx++, p++) {
           const word = pixels[p] as number;
           red += word & PAIR;
           green += (word >>> 8) & PAIR;

@@ -269,7 +269,7 @@ const EDGES = 0.03;
 /** How strong edges are after ÷ before, in quiet squares. */
 function sharpness(a: Bitmap, b: Bitmap, map: DifferenceMap): Fact[] {
   if (map.median < 0.2) return [];
-  const steps: [number, number][] = [], step = max(1, floor((map.columns * map.rows) / 60_000));
+  const steps: { a: number; b: number; most: number }[] = [], step = max(1, floor((map.columns * map.rows) / 60_000));
   const largest = (of: Bitmap, x: number, y: number): number => {
     let most = 0;
     for (let k = 0; k < 3; k++) {
@@ -281,10 +281,12 @@ function sharpness(a: Bitmap, b: Bitmap, map: DifferenceMap): Fact[] {
   for (let i = 0; i < map.plain.length; i += step) {
     if (!map.shared[i] || (map.beyond[i] as number) >= THRESHOLD) continue;
     const x = (i % map.columns) * CELL, y = floor(i / map.columns) * CELL;
-    if (x + CELL < b.width && y + CELL < b.height) steps.push([largest(a, x, y), largest(b, x, y)]);
+    if (x + CELL >= b.width || y + CELL >= b.height) continue;
+    const inA = largest(a, x, y), inB = largest(b, x, y);
+    steps.push({ a: inA, b: inB, most: max(inA, inB) });
   }
-  steps.sort((p, q) => max(...q) - max(...p));
-  const strongest = steps.slice(0, max(20, floor(EDGES * steps.length))), sum = (side: 0 | 1): number => strongest.reduce((all, pair) => all + pair[side], 0), ratio = sum(0) > 0 ? sum(1) / sum(0) : 1;
+  steps.sort((p, q) => q.most - p.most);
+  const strongest = steps.slice(0, max(20, floor(EDGES * steps.length))), sum = (side: 'a' | 'b'): number => strongest.reduce((all, pair) => all + pair[side], 0), ratio = sum('a') > 0 ? sum('b') / sum('a') : 1;
   if (ratio < 0.75) return [['sharpness', `Blurred overall: edges × ${n(ratio)}`, 7.5]];
   return ratio > 1.3 ? [['sharpness', `Sharpened overall: edges × ${n(ratio)}`, 7.5]] : [];
 }

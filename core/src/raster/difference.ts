@@ -4,7 +4,7 @@
  * have anyway where they are as busy: re-compression and re-sampling change everything a little, mostly at edges.
  */
 import { PAIR, words, type Bitmap } from './bitmap.ts';
-import { deltaE, labInto, nearDeltaE, nearSquared } from './lab.ts';
+import { deltaE, FAR, labInto, lightPart, nearDeltaE } from './lab.ts';
 import type { Tone } from './tone.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
@@ -77,68 +77,19 @@ function quietDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined):
 }
 
 function noisyDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined, tone: Tone | undefined): DifferenceMap {
-  const { width, height } = b, columns = max(1, ceil(width / CELL)), rows = max(1, ceil(height / CELL));
-  const plain = new Float32Array(columns * rows), busy = new Float32Array(columns * rows), light = new Float32Array(columns * rows), shared = new Uint8Array(columns * rows).fill(1), wa = words(a), wb = words(b);
-  const means = new Float32Array(columns * rows), signed = new Float32Array(6 * columns * rows), sums = new Float32Array(6 * columns), quads = 2 * columns, labA = new Float32Array(3 * quads), labB = new Float32Array(3 * quads);
-  const top: [Float32Array, Float32Array] = [new Float32Array(quads), new Float32Array(quads)];
-  const equalQuads = new Uint8Array(quads);
+  const { width, height } = b, columns = max(1, ceil(width / CELL)), rows = max(1, ceil(height / CELL)), count = columns * rows, wa = words(a), wb = words(b);
+  const squares: Squares = { columns, plain: new Float32Array(count), busy: new Float32Array(count), light: new Float32Array(count), means: new Float32Array(count), signed: new Float32Array(6 * count) };
+  const { plain, busy, light, means, signed } = squares, shared = new Uint8Array(count).fill(1), upper = quads(columns);
+  let lower = quads(columns), above = quads(columns);
   for (let row = 0; row < rows; row++) {
-    for (let half = 0; half < 2; half++) {
-      const y = row * CELL + half * 2;
-      if (y >= height) break;
-      quadRow(wa, wb, width, height, y, covered, labA, labB, equalQuads, shared, row * columns, tone !== undefined);
-      if (tone) for (let q = 0; q < quads; q++) tone.apply(labA, 3 * q);
-      for (let q = 0; q < quads; q++) {
-        const cell = row * columns + (q >> 1), at = 3 * q;
-        if (!equalQuads[q]) {
-          const l1 = labA[at] as number, a1 = labA[at + 1] as number, b1 = labA[at + 2] as number, l2 = labB[at] as number, a2 = labB[at + 1] as number, b2 = labB[at + 2] as number;
-          const rough = abs(l1 - l2) + abs(a1 - a2) + abs(b1 - b2);
-          const m = 6 * (q >> 1);
-          plain[cell] = (plain[cell] as number) + (rough < 0.4 ? rough * rough : nearSquared(l1, a1, b1, l2, a2, b2));
-          sums[m] = (sums[m] as number) + l1;
-          sums[m + 1] = (sums[m + 1] as number) + a1;
-          sums[m + 2] = (sums[m + 2] as number) + b1;
-          sums[m + 3] = (sums[m + 3] as number) + l2;
-          sums[m + 4] = (sums[m + 4] as number) + a2;
-          sums[m + 5] = (sums[m + 5] as number) + b2;
-        } else {
-          const m = 6 * (q >> 1);
-          for (let c = 0; c < 3; c++) {
-            const v = labB[at + c] as number;
-            sums[m + c] = (sums[m + c] as number) + v;
-            sums[m + 3 + c] = (sums[m + 3 + c] as number) + v;
-          }
-        }
-        light[cell] = labB[at] as number;
-        // How busy: steps of lightness to the neighbours, of the calmer picture.
-        if (q > 0) {
-          const stepA = abs((labA[at] as number) - (labA[at - 3] as number)), stepB = abs((labB[at] as number) - (labB[at - 3] as number)), step = min(stepA, stepB);
-          if (step > (busy[cell] as number)) busy[cell] = step;
-          if (q & 1 ? false : step > (busy[cell - 1] as number)) busy[cell - 1] = step;
-        }
-        const before = top[0][q] as number, beforeB = top[1][q] as number;
-        if (y > 0) {
-          const step = min(abs((labA[at] as number) - before), abs((labB[at] as number) - beforeB));
-          if (step > (busy[cell] as number)) busy[cell] = step;
-          if (half === 0 && step > (busy[cell - columns] ?? Infinity)) busy[cell - columns] = step;
-        }
-        top[0][q] = labA[at] as number;
-        top[1][q] = labB[at] as number;
-      }
+    const halves = min(2, ceil((height - row * CELL) / 2));
+    for (let half = 0; half < halves; half++) {
+      const into = half ? lower : upper;
+      quadRow(wa, wb, width, height, row * CELL + half * 2, covered, into, shared, row * columns, tone !== undefined);
+      if (tone) for (let at = 0; at < into.a.length; at += 3) tone.apply(into.a, at);
     }
-    const n = min(2, ceil((height - row * CELL) / 2)) * 2;
-    for (let x = 0, m = 0; x < columns; x++, m += 6) {
-      const i = row * columns + x, la = (sums[m] as number) / n, aa = (sums[m + 1] as number) / n, ba = (sums[m + 2] as number) / n, lb = (sums[m + 3] as number) / n, ab = (sums[m + 4] as number) / n, bb = (sums[m + 5] as number) / n;
-      if (plain[i]) means[i] = nearDeltaE(la, aa, ba, lb, ab, bb);
-      const o = 6 * i;
-      signed[o] = la - lb;
-      signed[o + 1] = aa - ab;
-      signed[o + 2] = ba - bb;
-      signed[o + 3] = lb;
-      signed[o + 4] = ab;
-      signed[o + 5] = bb;
-    }
-    sums.fill(0);
+    squareRow(squares, row, row ? above : undefined, upper, halves > 1 ? lower : undefined);
+    [lower, above] = [above, lower];
   }
   for (let i = 0; i < plain.length; i++) plain[i] = shared[i] ? sqrt((plain[i] as number) / 4) : 0;
   const quantiles = spreadOf(plain, shared), common = { columns, rows, plain, shared, ...quantiles }, levels = levelsOf(busy, light), texture = beyondNoise(plain, levels, shared, columns, rows);
@@ -154,6 +105,88 @@ function noisyDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined, 
     beyond[i] = max(own, (texture[i] as number) / TEXTURE);
   }
   return { ...common, beyond };
+}
+
+/** L*, a*, b* of the means of 2 × 2 pixels of one row, in both pictures, and whether the pixels are the same. */
+interface Quads {
+  readonly a: Float32Array;
+  readonly b: Float32Array;
+  readonly equal: Uint8Array;
+}
+
+const quads = (columns: number): Quads => ({ a: new Float32Array(6 * columns), b: new Float32Array(6 * columns), equal: new Uint8Array(2 * columns) });
+
+/** What is gathered for each square: see DifferenceMap; how busy it is, how light, and the difference of its means, also as L*, a*, b* with the means of B. */
+interface Squares {
+  readonly columns: number;
+  readonly plain: Float32Array;
+  readonly busy: Float32Array;
+  readonly light: Float32Array;
+  readonly means: Float32Array;
+  readonly signed: Float32Array;
+}
+
+/**
+ * One row of squares from its two rows of means (one at an odd lower edge) and the row above them. All sums stay in variables, and what
+ * depends on the colour only is computed once a square: this is most of the time that a comparison takes.
+ */
+function squareRow({ columns, plain, busy, light, means, signed }: Squares, row: number, above: Quads | undefined, upper: Quads, lower: Quads | undefined): void {
+  const halves = lower ? 2 : 1, n = 2 * halves;
+  for (let x = 0; x < columns; x++) {
+    const cell = row * columns + x;
+    let lb = 0, ab = 0, bb = 0;
+    for (let half = 0; half < halves; half++) {
+      const { b } = half && lower ? lower : upper, at = 6 * x;
+      lb += (b[at] as number) + (b[at + 3] as number);
+      ab += (b[at + 1] as number) + (b[at + 4] as number);
+      bb += (b[at + 2] as number) + (b[at + 5] as number);
+    }
+    lb /= n;
+    ab /= n;
+    bb /= n;
+    const chroma = sqrt(ab * ab + bb * bb), u = chroma > 0.01 ? ab / chroma : 1, v = chroma > 0.01 ? bb / chroma : 0, perLight = lightPart(lb), perChroma = 1 / (1 + 0.045 * chroma) ** 2, perHue = 1 / (1 + 0.015 * chroma) ** 2;
+    let squared = 0, dl = 0, da = 0, db = 0, most = 0, toLeft = 0, toAbove = 0;
+    for (let half = 0; half < halves; half++) {
+      const here = half && lower ? lower : upper, before = half ? upper : above, { a, b, equal } = here;
+      for (let q = 2 * x, end = q + 2; q < end; q++) {
+        const at = 3 * q, l1 = a[at] as number, l2 = b[at] as number;
+        if (!equal[q]) {
+          const l = l1 - l2, p = (a[at + 1] as number) - (b[at + 1] as number), r = (a[at + 2] as number) - (b[at + 2] as number), coloured = p * p + r * r, along = (u * p + v * r) ** 2;
+          dl += l;
+          da += p;
+          db += r;
+          squared += l * l + coloured > FAR ? deltaE(l1, a[at + 1] as number, a[at + 2] as number, l2, b[at + 1] as number, b[at + 2] as number) ** 2 : l * l * perLight + along * perChroma + (coloured - along) * perHue;
+        }
+        // How busy: steps of lightness to the neighbours, of the calmer picture.
+        if (q > 0) {
+          const step = min(abs(l1 - (a[at - 3] as number)), abs(l2 - (b[at - 3] as number)));
+          if (step > most) most = step;
+          if (!(q & 1) && step > toLeft) toLeft = step;
+        }
+        if (before) {
+          const step = min(abs(l1 - (before.a[at] as number)), abs(l2 - (before.b[at] as number)));
+          if (step > most) most = step;
+          if (!half && step > toAbove) toAbove = step;
+        }
+      }
+    }
+    plain[cell] = squared;
+    light[cell] = (lower ?? upper).b[6 * x + 3] as number;
+    busy[cell] = most;
+    if (x && toLeft > (busy[cell - 1] as number)) busy[cell - 1] = toLeft;
+    if (row && toAbove > (busy[cell - columns] as number)) busy[cell - columns] = toAbove;
+    dl /= n;
+    da /= n;
+    db /= n;
+    if (squared) means[cell] = nearDeltaE(lb + dl, ab + da, bb + db, lb, ab, bb);
+    const o = 6 * cell;
+    signed[o] = dl;
+    signed[o + 1] = da;
+    signed[o + 2] = db;
+    signed[o + 3] = lb;
+    signed[o + 4] = ab;
+    signed[o + 5] = bb;
+  }
 }
 
 function spreadOf(plain: Float32Array, shared: Uint8Array): { noise: number; median: number } {
@@ -182,20 +215,20 @@ function windows(signed: Float32Array, columns: number, rows: number): Float32Ar
   return out;
 }
 
-/** L*, a*, b* of the means of 2 × 2 pixels of one row of squares, in both pictures. */
-function quadRow(wa: Uint32Array, wb: Uint32Array, width: number, height: number, y: number, covered: Uint8Array | undefined, labA: Float32Array, labB: Float32Array, equal: Uint8Array, shared: Uint8Array, cells: number, always: boolean): void {
+/** One row of means, from row `y` of the pixels on. */
+function quadRow(wa: Uint32Array, wb: Uint32Array, width: number, height: number, y: number, covered: Uint8Array | undefined, { a, b, equal }: Quads, shared: Uint8Array, cells: number, always: boolean): void {
   const down = y + 1 < height ? width : 0;
   for (let q = 0, x = 0, at = 0; q < equal.length; q++, x += 2, at += 3) {
     const px = x < width ? x : width - 1, p = y * width + px, p1 = px + 1 < width ? p + 1 : p, p2 = p + down, p3 = p1 + down;
     if (covered && !(covered[p] && covered[p1] && covered[p2] && covered[p3])) shared[cells + (q >> 1)] = 0;
     const a0 = wa[p] as number, a1 = wa[p1] as number, a2 = wa[p2] as number, a3 = wa[p3] as number, b0 = wb[p] as number, b1 = wb[p1] as number, b2 = wb[p2] as number, b3 = wb[p3] as number, same = a0 === b0 && a1 === b1 && a2 === b2 && a3 === b3;
     equal[q] = same && !always ? 1 : 0;
-    meanOf(b0, b1, b2, b3, labB, at);
+    meanOf(b0, b1, b2, b3, b, at);
     if (same) {
-      labA[at] = labB[at] as number;
-      labA[at + 1] = labB[at + 1] as number;
-      labA[at + 2] = labB[at + 2] as number;
-    } else meanOf(a0, a1, a2, a3, labA, at);
+      a[at] = b[at] as number;
+      a[at + 1] = b[at + 1] as number;
+      a[at + 2] = b[at + 2] as number;
+    } else meanOf(a0, a1, a2, a3, a, at);
   }
 }
 
@@ -204,12 +237,15 @@ function meanOf(p: number, q: number, r: number, s: number, out: Float32Array, a
   const reds = (p & PAIR) + (q & PAIR) + (r & PAIR) + (s & PAIR), greens = ((p >>> 8) & PAIR) + ((q >>> 8) & PAIR) + ((r >>> 8) & PAIR) + ((s >>> 8) & PAIR);
   let red = reds & 0xffff, green = greens & 0xffff, blue = reds >>> 16;
   if (greens >>> 16 !== 1020) {
-    // On white, as the viewer shows it.
-    const on = (shift: number): number => round([p, q, r, s].reduce((sum, w) => sum + 255 + ((w >>> 24) * (((w >>> shift) & 255) - 255)) / 255, 0));
-    [red, green, blue] = [on(0), on(8), on(16)];
+    red = onWhite(p, q, r, s, 0);
+    green = onWhite(p, q, r, s, 8);
+    blue = onWhite(p, q, r, s, 16);
   }
   labInto(out, at, mixedLight[red] as number, mixedLight[green] as number, mixedLight[blue] as number);
 }
+
+/** Sum of one channel of four pixels as the viewer shows them where they can be seen through. */
+const onWhite = (p: number, q: number, r: number, s: number, shift: number): number => round([p, q, r, s].reduce((sum, w) => sum + 255 + ((w >>> 24) * (((w >>> shift) & 255) - 255)) / 255, 0));
 
 /** Linear light of the mean of four sRGB bytes, by their sum: programs that compress, blur and resize mix bytes, not light. */
 const mixedLight = Float32Array.from({ length: 1021 }, (_, k) => {
@@ -285,13 +321,17 @@ function beyondNoise(plain: Float32Array, levels: Uint8Array, shared: Uint8Array
     for (let k = 0; k < LEVELS; k++) bounds[l * LEVELS + k] = min(own[k] || whole[k] || 0, 2 * (whole[k] ?? 0));
   }
   const beyond = new Float32Array(plain.length), local = localBounds(plain, shared, columns, rows), across = ceil(columns / TILE);
-  for (let i = 0; i < plain.length; i++) {
-    if (!shared[i]) continue;
-    const x = i % columns, general = bounds[levels[i] as number] as number, here = local[floor((i - x) / columns / TILE) * across + floor(x / TILE)] as number;
-    // What is usual here, but not so much that a large change explains itself.
-    const bound = min(max(here, general * 0.8), general * 2), v = plain[i] as number;
-    // As many thresholds as it is times the bound.
-    beyond[i] = bound > THRESHOLD ? (v / bound) * THRESHOLD : v;
+  for (let y = 0, i = 0; y < rows; y++) {
+    for (let x = 0, tile = floor(y / TILE) * across; x < columns; tile++) {
+      const here = local[tile] as number;
+      for (const end = min(columns, x + TILE); x < end; x++, i++) {
+        if (!shared[i]) continue;
+        // What is usual here, but not so much that a large change explains itself.
+        const general = bounds[levels[i] as number] as number, bound = min(max(here, general * 0.8), general * 2), v = plain[i] as number;
+        // As many thresholds as it is times the bound.
+        beyond[i] = bound > THRESHOLD ? (v / bound) * THRESHOLD : v;
+      }
+    }
   }
   return beyond;
 }

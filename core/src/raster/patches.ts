@@ -23,18 +23,47 @@ function piece(of: Bitmap, x0: number, y0: number, w: number, h: number): Grey {
   return { width: w, height: h, data: out };
 }
 
-/** Corrects a matrix by how small patches at full size lie, each with detail in both directions. */
-export function byPatches(a: Bitmap, b: Bitmap, m: Matrix): Matrix {
-  const back = inverse(m), moves: { x: number; y: number; dx: number; dy: number; weight: number }[] = [];
-  // Where B is much smaller than A, its patches hold more than a piece of A of their size.
-  if (!back || hypot(back[0], back[1]) > 1.6) return m;
+/** How one patch lies: its middle, how far it is off, and how alike its two pieces are then (1 for the same). */
+interface Move {
+  readonly x: number;
+  readonly y: number;
+  readonly dx: number;
+  readonly dy: number;
+  readonly weight: number;
+  readonly alike: number;
+}
+
+/** The patches with detail in both directions, and how those lie that have something in common; `spots` counts all. */
+function movesOf(a: Bitmap, b: Bitmap, m: Matrix, back: Matrix): { moves: Move[]; spots: number } {
+  const moves: Move[] = [];
+  let spots = 0;
   for (let r = 0; r < ROWS; r++) {
     for (let c = 0; c < COLUMNS; c++) {
       const spot = detailIn(b, floor((c * b.width) / COLUMNS), floor((r * b.height) / ROWS), floor(b.width / COLUMNS), floor(b.height / ROWS));
+      if (spot) spots++;
       const move = spot && patchMove(a, b, m, back, spot);
       if (move) moves.push(move);
     }
   }
+  return { moves, spots };
+}
+
+/** Fewer patches, or fewer of all of them, do not prove that a picture was not moved. */
+const FEWEST_STILL = 12, MOST_OF = 0.75;
+
+/** How alike two pictures of one size are (median over patches) if nearly all patches lie where they were, within `still` pixels; undefined otherwise. */
+export function alikeInPlace(a: Bitmap, b: Bitmap, still: number): number | undefined {
+  const { moves, spots } = movesOf(a, b, identity, identity), here = moves.filter((v) => hypot(v.dx, v.dy) < still);
+  if (here.length < FEWEST_STILL || here.length < MOST_OF * spots) return undefined;
+  return here.map((v) => v.alike).sort((p, q) => p - q)[here.length >> 1];
+}
+
+/** Corrects a matrix by how small patches at full size lie, each with detail in both directions. */
+export function byPatches(a: Bitmap, b: Bitmap, m: Matrix): Matrix {
+  const back = inverse(m);
+  // Where B is much smaller than A, its patches hold more than a piece of A of their size.
+  if (!back || hypot(back[0], back[1]) > 1.6) return m;
+  const { moves } = movesOf(a, b, m, back);
   if (moves.length < 3) return m;
   const cx = b.width / 2, cy = b.height / 2;
   let weights = moves.map((v) => v.weight), fitted: number[] | undefined;
@@ -81,7 +110,7 @@ function detailIn(b: Bitmap, x0: number, y0: number, w: number, h: number): { x:
   return best;
 }
 
-function patchMove(a: Bitmap, b: Bitmap, m: Matrix, back: Matrix, spot: { x: number; y: number; strength: number }): { x: number; y: number; dx: number; dy: number; weight: number } | undefined {
+function patchMove(a: Bitmap, b: Bitmap, m: Matrix, back: Matrix, spot: { x: number; y: number; strength: number }): Move | undefined {
   const half = PATCH >> 1, x0 = spot.x - half, y0 = spot.y - half, target = piece(b, x0, y0, PATCH, PATCH);
   const xs = [0, PATCH].flatMap((dx) => [0, PATCH].map((dy) => applyX(back, x0 + dx, y0 + dy))), ys = [0, PATCH].flatMap((dx) => [0, PATCH].map((dy) => applyY(back, x0 + dx, y0 + dy)));
   const ax = floor(min(...xs)) - 4, ay = floor(min(...ys)) - 4, aw = ceil(max(...xs)) + 4 - ax, ah = ceil(max(...ys)) + 4 - ay;
@@ -89,12 +118,12 @@ function patchMove(a: Bitmap, b: Bitmap, m: Matrix, back: Matrix, spot: { x: num
   const source = piece(a, ax, ay, aw, ah), local = multiply(shift(-x0, -y0), multiply(m, shift(ax, ay)));
   const start = multiply(local, identity), end = shiftOnly(source, target, start);
   if (!end || hypot(end[0], end[1]) > 3) return undefined;
-  return { x: spot.x, y: spot.y, dx: end[0], dy: end[1], weight: sqrt(spot.strength) };
+  return { x: spot.x, y: spot.y, dx: end[0], dy: end[1], weight: sqrt(spot.strength), alike: end[2] };
 }
 
-/** The shift that lays one piece over another, by Gauss–Newton steps; undefined where they are unlike. */
-function shiftOnly(source: Grey, target: Grey, m: Matrix): readonly [number, number] | undefined {
-  let dx = 0, dy = 0;
+/** The shift that lays one piece over another, by Gauss–Newton steps, and how alike they were before the last; undefined where they are unlike. */
+function shiftOnly(source: Grey, target: Grey, m: Matrix): readonly [dx: number, dy: number, alike: number] | undefined {
+  let dx = 0, dy = 0, alike = 0;
   for (let n = 0; n < 8; n++) {
     const back = inverse(multiply(shift(dx, dy), m));
     if (!back) return undefined;
@@ -116,7 +145,8 @@ function shiftOnly(source: Grey, target: Grey, m: Matrix): readonly [number, num
     }
     if (n0 < 200) return undefined;
     const va = svv / n0 - (sv / n0) ** 2, vb = stt / n0 - (st / n0) ** 2, both = svt / n0 - (sv * st) / (n0 * n0);
-    if (va < 0.2 || both / sqrt(va * (vb + 1e-6)) < 0.5) return undefined;
+    alike = both / sqrt(va * (vb + 1e-6));
+    if (!(va >= 0.2 && alike >= 0.5)) return undefined;
     const gain = both / va, offset = st / n0 - (gain * sv) / n0;
     for (let k = 0; k < rows.length; k += 4) {
       const gx = gain * (rows[k + 1] as number), gy = gain * (rows[k + 2] as number), e = gain * (rows[k] as number) + offset - (rows[k + 3] as number);
@@ -133,5 +163,5 @@ function shiftOnly(source: Grey, target: Grey, m: Matrix): readonly [number, num
     dy += sy;
     if (abs(sx) + abs(sy) < 0.002) break;
   }
-  return [dx, dy];
+  return [dx, dy, alike];
 }

@@ -56,8 +56,9 @@ export function toneBetween(a: Bitmap, b: Bitmap, covered: Uint8Array | undefine
     before[k] = abs(at(k, 0) - at(k, 3)) + abs(at(k, 1) - at(k, 4)) + abs(at(k, 2) - at(k, 5));
     if ((before[k] as number) < 0.02) equal++;
   }
-  // An edit of all colours leaves hardly any as it was.
-  if (equal > 0.3 * n) return undefined;
+  // An edit of all colours leaves hardly any as it was, and is more than noise.
+  const was = median([...before]);
+  if (equal > 0.3 * n || was <= 0.8) return undefined;
   const curve = curveOf(pairs, n), flat = curve.every((v, k) => abs(v - k * 6.25) < 0.4), colour = colourOf(pairs, n);
   const tone = new Tone(curve, colour, changeOf(pairs, n, curve, colour)), lab = new Float32Array(3);
   for (let k = 0; k < n; k++) {
@@ -65,9 +66,9 @@ export function toneBetween(a: Bitmap, b: Bitmap, covered: Uint8Array | undefine
     tone.apply(lab, 0);
     errors[k] = abs((lab[0] as number) - at(k, 3)) + abs((lab[1] as number) - at(k, 4)) + abs((lab[2] as number) - at(k, 5));
   }
-  const was = median([...before]), is = median([...errors]), { change } = tone;
+  const is = median([...errors]), { change } = tone;
   const any = !flat || abs(change.saturation - 1) > 0.03 || abs(change.hue) > 1.5 || hypot(...change.cast) > 0.5;
-  return any && was > 0.8 && is < 0.7 * was ? tone : undefined;
+  return any && is < 0.7 * was ? tone : undefined;
 }
 
 /** L*, a*, b* before and after of means of 4 × 4 pixels, spread evenly. */

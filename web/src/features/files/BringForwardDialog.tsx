@@ -13,7 +13,7 @@ interface Props {
   readonly version: Version;
   readonly newest: Version;
   readonly onClose: () => void;
-  readonly onLanded: (sentence: string, number: number) => void;
+  readonly onLanded: (sentence: string, version: Version) => void;
 }
 
 export function BringForwardDialog({ version, newest, onClose, onLanded }: Props): React.ReactNode {
@@ -23,7 +23,7 @@ export function BringForwardDialog({ version, newest, onClose, onLanded }: Props
     setBusy(true);
     try {
       const made = await call<Version>(`/versions/${version.id}/bring-forward`, 'POST', { note });
-      onLanded(`v${version.number} was brought forward as v${made.number}. Nothing was removed.`, made.number);
+      onLanded(`v${version.number} was brought forward as v${made.number}. Nothing was removed.`, made);
     } catch (error) {
       setProblem(sentenceOf(error));
       setBusy(false);

@@ -26,7 +26,8 @@ interface Props {
   readonly me: string;
   readonly references: References | undefined;
   readonly onClose: () => void;
-  readonly onLanded: (sentence: string, number: number | undefined) => void;
+  /** `version` is where it landed, if anything was made. */
+  readonly onLanded: (sentence: string, version: { readonly number: number; readonly line: string } | undefined) => void;
   readonly onLookAt: (number: number) => void;
 }
 
@@ -104,13 +105,14 @@ export function CheckInDialog({ file, newest: latest, holding, takenOver, droppe
         const together = upload<SetResult>(`/projects/${projectId}/sets`, { note, plan: JSON.stringify(plan) }, [chosen, ...along.values()], setShare);
         sending.current = together;
         const { set, sentence, hints } = await together.done;
-        onLanded([sentence, ...hints].join(' '), set?.files.find((f) => f.fileId === fileId)?.version ?? undefined);
+        const number = set?.files.find((f) => f.fileId === fileId)?.version;
+        onLanded([sentence, ...hints].join(' '), number === null || number === undefined ? undefined : { number, line: newest.line });
         return;
       }
       const alone = upload<CheckInResult>(`/files/${fileId}/versions`, { note, ...(keep ? { keep: 'yes' } : {}), ...fields }, chosen, setShare);
       sending.current = alone;
       const result = await alone.done;
-      onLanded([result.sentence, ...result.hints].join(' '), result.made ? result.version.number : undefined);
+      onLanded([result.sentence, ...result.hints].join(' '), result.made ? result.version : undefined);
     } catch (error) {
       setShare(undefined);
       if (error instanceof Refused && error.code === 'other-format') setQuestion({ sentence: error.message, answer: 'Check it in all the same', fields: { ...fields, allowOtherFormat: 'yes' } });

@@ -20,7 +20,7 @@ import { About } from './About.tsx';
 import { BringForwardDialog } from './BringForwardDialog.tsx';
 import { CheckInDialog } from './CheckInDialog.tsx';
 import { CompareWithDialog } from './CompareWithDialog.tsx';
-import { lineOf, numbersOf } from '../../contract/pages.ts';
+import { lineOf, numbersOf, railKey } from '../../contract/pages.ts';
 import { disregard, emptyFilter, useFiltered, type Filter } from './filter.ts';
 import { useIgnore } from './useIgnore.ts';
 import { useOther } from './useOther.ts';
@@ -105,7 +105,7 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
     <Comments version={b} here={here} target={target} onTarget={setTarget} pointing={canPoint ? pointing : undefined} onPoint={() => setPointing((x) => !x)} selected={comment} onSelect={setComment} />
   );
 
-  const choose = useCallback((numbers: { a?: number; b?: number; other?: string }): void => {
+  const choose = useCallback((numbers: { line?: number; a?: number; b?: number; other?: string }): void => {
     setSelected(undefined);
     setFilter(emptyFilter);
     setTolerance(undefined);
@@ -143,12 +143,13 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
     ...(mayCheckIn ? [{ key: 'i', says: 'Check in a new version', run: () => setDialog({ kind: 'check-in' }) }] : []),
     ...(mayBringForward && b.id !== newest.id ? [{ key: 'w', says: 'Bring this version forward', run: () => setDialog({ kind: 'bring-forward' }) }] : []),
   ]);
-  const landed = async (text: string, number: number | undefined): Promise<void> => {
+  // The dialog stays until the page shows where the version landed: whatever is chosen after it is not undone.
+  const landed = async (text: string, version: { readonly number: number; readonly line: string } | undefined): Promise<void> => {
+    const [rail] = await Promise.all([call<RailColumns>(railKey(file.id, 0)).catch(() => columns), refreshVersions(file.id), refresh()]);
+    if (version) choose({ line: rail.lines.find((l) => l.name === version.line)?.position ?? line, a: version.number, b: version.number });
     setDialog(undefined);
     setMessage({ problem: false, text });
-    await Promise.all([refreshVersions(file.id), refresh()]);
     router.refresh();
-    if (number !== undefined) choose({ a: number, b: number });
   };
   const goOn = async (): Promise<void> => {
     try {
@@ -178,9 +179,9 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
       <Viewer file={file} locked={unlocked.locked.length ? <UnlockForm versions={unlocked.locked} onGive={unlocked.give} /> : undefined} difference={difference} a={a} b={b} comparing={comparing} failed={comparing && compared.error !== undefined} detail={detail.data?.id === b.id ? detail.data : undefined} result={picture} shown={shown} selected={selected} onSelect={setSelected} look={look} onLook={(next: Look) => set({ look: next })} onStepChange={stepChange} over={over} area={filter.area} drawing={drawing} onArea={(area) => { setDrawing(false); setFilter((f) => ({ ...f, area })); }} focus={comparing && filter.cause !== undefined} pins={pins} onPin={setComment} page={page} pointing={pointing} onPlace={onPlace} />
       </Passwords>
       <Rail fileId={file.id} line={line} lines={columns.lines} onLine={(next) => { setSelected(undefined); setFilter(emptyFilter); write(next ? `line=${next}` : ''); }} versions={marks} a={other ? b.number : a.number} b={b.number} onMarkers={choose} />
-      {dialog?.kind === 'check-in' && <CheckInDialog file={file} newest={newest} holding={standing?.checkout?.by.id === rights.me.id} takenOver={standing?.takenOver ?? undefined} dropped={dialog.dropped} me={rights.me.id} references={references} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} onLookAt={(number) => { setDialog(undefined); void refreshVersions(file.id).then(() => choose({ a: number, b: number })); }} />}
+      {dialog?.kind === 'check-in' && <CheckInDialog file={file} newest={newest} holding={standing?.checkout?.by.id === rights.me.id} takenOver={standing?.takenOver ?? undefined} dropped={dialog.dropped} me={rights.me.id} references={references} onClose={() => setDialog(undefined)} onLanded={(text, version) => void landed(text, version)} onLookAt={(number) => { setDialog(undefined); void refreshVersions(file.id).then(() => choose({ a: number, b: number })); }} />}
       {dialog?.kind === 'compare-with' && <CompareWithDialog file={file} line={line} lines={columns.lines} version={b} onClose={() => setDialog(undefined)} onChosen={(id) => { setDialog(undefined); choose({ b: b.number, other: id }); }} />}
-      {dialog?.kind === 'bring-forward' && <BringForwardDialog version={b} newest={newest} onClose={() => setDialog(undefined)} onLanded={(text, number) => void landed(text, number)} />}
+      {dialog?.kind === 'bring-forward' && <BringForwardDialog version={b} newest={newest} onClose={() => setDialog(undefined)} onLanded={(text, version) => void landed(text, version)} />}
     </main>
   );
 }
@@ -194,7 +195,7 @@ interface Address {
   readonly look: Look;
   /** Id of a version from elsewhere that is compared with B. */
   readonly other: string | undefined;
-  readonly set: (change: { a?: number; b?: number; look?: Look; other?: string }) => void;
+  readonly set: (change: { line?: number; a?: number; b?: number; look?: Look; other?: string }) => void;
 }
 
 const none: readonly Version[] = [];
@@ -218,10 +219,10 @@ function useAddress(query: URLSearchParams, write: (text: string) => void, first
   const { a, b } = numbersOf((name) => query.get(name), { first, newest });
   const look = (query.get('look') ?? 'overlay') as Look;
   const other = query.get('with') ?? undefined;
-  const set = useCallback((change: { a?: number; b?: number; look?: Look; other?: string }): void => {
-    const nextB = change.b ?? b, nextA = change.a ?? a, nextLook = change.look ?? look;
+  const set = useCallback((change: { line?: number; a?: number; b?: number; look?: Look; other?: string }): void => {
+    const nextLine = change.line ?? line, nextB = change.b ?? b, nextA = change.a ?? a, nextLook = change.look ?? look;
     const next = new URLSearchParams();
-    if (line) next.set('line', String(line));
+    if (nextLine) next.set('line', String(nextLine));
     // A version from elsewhere stays until another A is chosen.
     const nextOther = change.other ?? (change.a === undefined ? other : undefined);
     if (nextOther !== undefined) {
@@ -230,7 +231,7 @@ function useAddress(query: URLSearchParams, write: (text: string) => void, first
     } else if (nextA !== nextB) {
       next.set('a', String(nextA));
       next.set('b', String(nextB));
-    } else if (nextB !== newest) next.set('v', String(nextB));
+    } else if (nextB !== newest || nextLine !== line) next.set('v', String(nextB));
     if (nextLook !== 'overlay') next.set('look', nextLook);
     write(next.toString());
   }, [a, b, look, newest, line, other, write]);
