@@ -131,6 +131,59 @@ test('a TIFF of several pages: page by page, and each can be looked at', async (
   await expect.poll(() => shareOf(canvas, red)).toBeGreaterThan(0.005);
 });
 
+test('frames of a moving picture: one by one, and one that was put in between is no change of the others', async ({ page }) => {
+  const film = async (...shifts: number[]): Promise<Buffer> => sharp(await Promise.all(shifts.map((by) => encoded((x, y) => (Math.abs(x - by) < 30 && y > 90 && y < 150 ? [200, 30, 30] : [225, 228, 220])).png().toBuffer())), { join: { animated: true } }).gif().toBuffer();
+  const id = await makePicture(page, 'gate.gif', await film(60, 160, 250), await film(60, 110, 160, 250));
+  await page.goto(`/files/${id}?a=1&b=2`);
+  await ready(page);
+  await expect(causesOf(page)).toHaveText([/^Frame 2 added/]);
+  const canvas = page.locator('.ov-canvas > canvas');
+  await page.keyboard.press('2');
+  await page.getByLabel('Page', { exact: true }).selectOption('Frame 4');
+  await ready(page);
+  // The third frame of A stands beside it: both show the gate at the right.
+  await expect.poll(() => shareOf(canvas, [200, 30, 30])).toBeGreaterThan(0.01);
+});
+
+test('before a picture is checked in, the dialog says what changed in it', async ({ page }) => {
+  const id = await makePicture(page, 'board.png', await encoded(board).png().toBuffer());
+  await page.goto(`/files/${id}`);
+  await page.getByRole('button', { name: 'Check in a new version' }).click();
+  const edited = await encoded((x, y) => (x > 200 && x < 260 && y > 150 && y < 200 ? [250, 40, 40] : board(x, y))).png().toBuffer();
+  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'board.png', mimeType: 'image/png', buffer: edited });
+  await expect(page.getByRole('dialog')).toContainText(/What changed: (Something added|Painted over): 60 × \d+ px at the lower right/);
+  await page.getByRole('button', { name: 'Take this as the note' }).click();
+  await page.getByRole('button', { name: 'Check in as v2' }).click();
+  await expect(page.getByText('Checked in as v2')).toBeVisible();
+  await expect(page.locator('.ov-about')).toContainText(/60 × \d+ px at the lower right/);
+});
+
+test('while large pictures are compared, a first look already says what is seen', async ({ page }) => {
+  let seed = 9;
+  const grain = (paint: (x: number, y: number) => number | undefined): ReturnType<typeof sharp> => {
+    const data = Buffer.alloc(1200 * 900 * 3);
+    seed = 9;
+    for (let k = 0; k < 1200 * 900; k++) {
+      seed = (seed * 48_271) % 2_147_483_647;
+      data.fill(paint(k % 1200, Math.floor(k / 1200)) ?? 90 + 40 * Math.sin((k % 1200) / 60) + 40 * Math.cos(k / 1200 / 50) + (seed % 16), 3 * k, 3 * k + 3);
+    }
+    return sharp(data, { raw: { width: 1200, height: 900, channels: 3 } });
+  };
+  const id = await makePicture(page, 'hall.png', await grain(() => undefined).png().toBuffer(), await grain((x, y) => (x > 900 && x < 1000 && y > 60 && y < 140 ? 250 : undefined)).png().toBuffer());
+  let letGo = (): void => undefined;
+  const held = new Promise<void>((resolve) => { letGo = resolve; });
+  await page.route(/\/api\/v1\/comparisons\?/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.goto(`/files/${id}?a=1&b=2`);
+  await expect(page.getByRole('list', { name: 'At a first look' })).toHaveText(/(added|Painted over): upper right/);
+  await expect(page.getByTestId('first-look')).toContainText('at 75 % of the size');
+  letGo();
+  await expect(causesOf(page).first()).toHaveText(/ 10\d × \d+ px at the upper right|100 × 80 px at the upper right/);
+  await expect(page.getByTestId('first-look')).toHaveCount(0);
+});
+
 test('a set of sheets: pages are paired, what changed on each is listed and drawn', async ({ page }) => {
   await openFile(page, 'landing-set.pdf');
   await ready(page);

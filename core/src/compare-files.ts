@@ -12,7 +12,7 @@ import { staleSentence, titleBlockChanges } from './titleblock/fields.ts';
 import { summarise } from './compare/summary.ts';
 
 /** Results of another engine version are computed anew. */
-export const ENGINE = 'ovrel/4';
+export const ENGINE = 'ovrel/5';
 
 export const BYTES_NOTE = 'Compared as bytes: Ovrel has no reader for this kind of file, so it can say whether and where the content differs, but not what changed.';
 
@@ -74,6 +74,6 @@ function levelNotes(a: Input, b: Input, level: 'parts' | 'text' | 'bytes'): stri
   if (a.opened.problem) notes.push(`The older file could not be read part by part. ${a.opened.problem.sentence}`);
   if (b.opened.problem) notes.push(`The newer file could not be read part by part. ${b.opened.problem.sentence}`);
   if (level === 'text' && (a.opened.level === 'parts' || b.opened.level === 'parts')) notes.push('Compared line by line.');
-  if (level === 'bytes') notes.push(BYTES_NOTE);
+  if (level === 'bytes' && !(a.opened.problem ?? b.opened.problem)) notes.push(BYTES_NOTE);
   return notes;
 }

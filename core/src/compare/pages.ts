@@ -35,35 +35,41 @@ function likeness(p: Map<string, number>, q: Map<string, number>, weight: (print
 }
 
 export function pairPages(a: Design, b: Design): number[] {
-  const pa = printsOf(a), pb = printsOf(b), weight = weigher(pa, pb), toB = new Array<number>(pa.length).fill(-1), taken = new Set<number>();
+  const pa = printsOf(a), pb = printsOf(b), weight = weigher(pa, pb), whole = (p: Map<string, number>): string => [...p].map(([k, n]) => `${k}×${n}`).sort().join('|');
+  return pairAlike(pa.map(whole), pb.map(whole), (i, j) => likeness(pa[i] as Map<string, number>, pb[j] as Map<string, number>, weight), ALIKE);
+}
+
+/** For each page of A its page in B, or −1. `a` and `b` tell what is exactly the same; `likeness` is 1 for that, and pages below `least` are not paired by it. */
+export function pairAlike(a: readonly string[], b: readonly string[], likeness: (i: number, j: number) => number, least: number): number[] {
+  const toB = new Array<number>(a.length).fill(-1), taken = new Set<number>();
   const take = (i: number, j: number): void => {
     toB[i] = j;
     taken.add(j);
   };
   // Pages that hold exactly the same, in order.
-  const whole = (p: Map<string, number>): string => [...p].map(([k, n]) => `${k}×${n}`).sort().join('|'), places = new Map<string, number[]>();
-  pb.forEach((p, j) => places.set(whole(p), [...(places.get(whole(p)) ?? []), j]));
-  pa.forEach((p, i) => {
-    const j = places.get(whole(p))?.shift();
+  const places = new Map<string, number[]>();
+  b.forEach((whole, j) => places.set(whole, [...(places.get(whole) ?? []), j]));
+  a.forEach((whole, i) => {
+    const j = places.get(whole)?.shift();
     if (j !== undefined) take(i, j);
   });
   // Then the most alike; of pages that are equally so, those that stand in the same order.
   const candidates: { i: number; j: number; score: number }[] = [];
-  pa.forEach((p, i) => {
+  a.forEach((_, i) => {
     if (toB[i] !== -1) return;
-    pb.forEach((q, j) => {
+    b.forEach((_other, j) => {
       if (taken.has(j)) return;
-      const score = likeness(p, q, weight);
-      if (score >= ALIKE) candidates.push({ i, j, score: score - 0.02 * Math.min(1, Math.abs(i - j) / Math.max(pa.length, pb.length)) });
+      const score = likeness(i, j);
+      if (score >= least) candidates.push({ i, j, score: score - 0.02 * Math.min(1, Math.abs(i - j) / Math.max(a.length, b.length)) });
     });
   });
   for (const { i, j } of candidates.sort((p, q) => q.score - p.score)) if (toB[i] === -1 && !taken.has(j)) take(i, j);
   // What stands between the same neighbours, as many on both sides, is the same page drawn anew.
-  for (let i = 0; i < pa.length; i++) {
+  for (let i = 0; i < a.length; i++) {
     if (toB[i] !== -1) continue;
     let end = i;
-    while (end < pa.length && toB[end] === -1) end++;
-    const from = i ? (toB[i - 1] as number) + 1 : 0, to = end < pa.length ? toB[end] as number : pb.length, free = [];
+    while (end < a.length && toB[end] === -1) end++;
+    const from = i ? (toB[i - 1] as number) + 1 : 0, to = end < a.length ? toB[end] as number : b.length, free = [];
     for (let j = from; j < to; j++) if (!taken.has(j)) free.push(j);
     if (free.length === end - i && to > from) free.forEach((j, k) => take(i + k, j));
     i = end - 1;

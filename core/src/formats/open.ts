@@ -43,7 +43,8 @@ export function open(bytes: Uint8Array, fileName: string, limits: Limits = defau
 
 function lesser(bytes: Uint8Array, format: Format | undefined, problem: Opened['problem'], limits: Limits): Opened {
   const said = problem ? { problem } : {};
-  if (looksLikeText(bytes.subarray(0, HEAD_BYTES)) && text.read) {
+  // Lines of a damaged document tell nobody anything, even where it is written in letters.
+  if (format?.id !== 'pdf' && looksLikeText(bytes.subarray(0, HEAD_BYTES)) && text.read) {
     try {
       return { format, level: 'text', design: text.read(bytes, limits), ...said };
     } catch (error) {

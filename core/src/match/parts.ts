@@ -1,6 +1,6 @@
 /**
  * Pairs the parts of two designs. Each step takes only what the earlier ones left:
- *   same key and content → (keys proved) same key → same content and place → same within tolerance
+ *   same key and content → (keys proved) same key → same content and place → texts that a new line pushed along → same within tolerance
  *   → same place → turned or scaled together → same form elsewhere (moved) → same neighbours → cheapest assignment nearby.
  * Keys are evidence, not proof: whether to believe them is measured first.
  */
@@ -21,6 +21,11 @@ const TRUST = 0.6;
 const SAME_THING = 0.45;
 /** Parts nearby that are considered for each leftover part. */
 const NEIGHBOURS = 8;
+
+/** Characters of a text that is told by its words wherever it stands; numbers and labels are not. */
+const SENTENCE = 12;
+/** Sentences that must have gone equally far before labels are taken to have gone along. */
+const PUSHED = 3;
 
 /** Parts at one and the same place that are told apart by place; what is more is paired by form and order. */
 const CROWD = 48;
@@ -80,6 +85,7 @@ class Matcher {
   run(): Pairing {
     this.byKey();
     this.byContentAndPlace();
+    this.byPushedTexts();
     this.bySamePlace();
     if (!this.keysTrusted) for (const [i, j] of pairTurned(this.a, this.left('a'), this.b, this.left('b'), this.tolerance)) if (this.samePage(i, j)) this.pair(i, j);
     this.byForm();
@@ -181,7 +187,7 @@ class Matcher {
   private bySamePlace(): void {
     const { inA, inB } = this, index = this.indexB(inB.family);
     if (!index) return;
-    const reach = this.tolerance * 2;
+    const reach = this.tolerance * 2, elsewhere = this.sentencesOnBothSides();
     const candidates: Candidate[] = [];
     for (const i of this.left('a')) {
       const part = this.partA(i);
@@ -195,13 +201,49 @@ class Matcher {
         const sameAnchor = anchored && Math.abs((inA.x[i] as number) - (inB.x[j] as number)) <= reach && Math.abs((inA.y[i] as number) - (inB.y[j] as number)) <= reach;
         if (!sameBox && !sameAnchor && !concentric) continue;
         const sameForm = inA.form[i] === inB.form[j] || (sameBox && !isPlaced(part) && sameGeometry(this.a, part, this.b, other, reach));
-        if (!sameForm && this.keysDisagree(i, j)) continue;
+        if (!sameForm && (this.keysDisagree(i, j) || elsewhere.has(inA.form[i] as number) || elsewhere.has(inB.form[j] as number))) continue;
         const cost = (sameForm ? 0 : 1) + (inA.look[i] === inB.look[j] ? 0 : 0.5) + (part.category === other.category ? 0 : 0.25) +
           (concentric && !sameBox ? 0.4 : 0) + (words ? 0.2 * (1 - similarity(words, wordsOf(other))) : 0) + (sameAnchor || !anchored ? 0 : 0.3);
         candidates.push({ a: i, b: j, cost });
       }
     }
     for (const c of assign(candidates)) this.pair(c.a, c.b);
+  }
+
+  /** Where a line was put into a text or taken out, all that follows stands where something else did: sentences tell how far it went, and numbers and labels went along. */
+  private byPushedTexts(): void {
+    const { inA, inB } = this, both = this.sentencesOnBothSides(), texts = (side: 'a' | 'b'): Map<number, number[]> => {
+      const out = new Map<number, number[]>(), part = side === 'a' ? this.partA : this.partB, { form } = side === 'a' ? inA : inB;
+      for (const i of this.left(side)) if (part(i).lettering) out.set(form[i] as number, [...(out.get(form[i] as number) ?? []), i]);
+      return out;
+    };
+    if (!both.size) return;
+    const ofA = texts('a'), ofB = texts('b'), shifts = new Map<string, { dx: number; dy: number; n: number }>(), step = this.tolerance * 4;
+    const gone = (i: number, j: number): readonly [number, number] => [(inB.x[j] as number) - (inA.x[i] as number), (inB.y[j] as number) - (inA.y[i] as number)];
+    for (const form of both) {
+      const [i, ...moreA] = ofA.get(form) ?? [], [j, ...moreB] = ofB.get(form) ?? [];
+      if (i === undefined || j === undefined || moreA.length || moreB.length || !this.samePage(i, j)) continue;
+      const [dx, dy] = gone(i, j), key = `${Math.round(dx / step)} ${Math.round(dy / step)}`, known = shifts.get(key);
+      shifts.set(key, { dx, dy, n: (known?.n ?? 0) + 1 });
+    }
+    for (const { dx, dy } of [...shifts.values()].filter(({ n }) => n >= PUSHED).sort((p, q) => q.n - p.n).slice(0, 3)) {
+      for (const [form, list] of ofA) {
+        for (const i of list) {
+          const j = (ofB.get(form) ?? []).find((k) => this.toA[k] === -1 && this.samePage(i, k) && Math.hypot(gone(i, k)[0] - dx, gone(i, k)[1] - dy) <= step);
+          if (j !== undefined && this.toB[i] === -1 && !this.keysDisagree(i, j)) this.pair(i, j);
+        }
+      }
+    }
+  }
+
+  /** Forms of texts, long enough to be told by their words, that are left in A and in B: where one stands another did, it was pushed along. */
+  private sentencesOnBothSides(): ReadonlySet<number> {
+    const forms = (side: 'a' | 'b'): Set<number> => {
+      const part = side === 'a' ? this.partA : this.partB, { form } = side === 'a' ? this.inA : this.inB;
+      return new Set(this.left(side).flatMap((i) => (wordsOf(part(i)).length >= SENTENCE ? [form[i] as number] : [])));
+    };
+    const inB = forms('b');
+    return new Set([...forms('a')].filter((form) => inB.has(form)));
   }
 
   private byForm(): void {

@@ -5,17 +5,18 @@ import type { CompareOptions } from '../compare/compare.ts';
 import { summarise } from '../compare/summary.ts';
 import type { Comparison, PictureLayerEntry } from '../contract/comparison.ts';
 import { ReadError } from '../model/problem.ts';
-import type { Bitmap } from '../raster/bitmap.ts';
 import { compareLayers } from '../raster/compare-layers.ts';
-import { asItIs, comparePictures, PICTURE_PAGE, placedIn, type ComparedPictures } from '../raster/compare-pictures.ts';
+import { comparePictures, type ComparedPictures } from '../raster/compare-pictures.ts';
 import { THRESHOLD } from '../raster/difference.ts';
 import { painted, type LayeredPicture } from '../raster/layers.ts';
 import { packMap } from '../raster/packed-map.ts';
-import { pictureFormats, type Picture } from '../raster/picture.ts';
+import { pagesOf, pictureFormats, type Picture } from '../raster/picture.ts';
 import { plural } from '../text/plural.ts';
 import { compareDrawn } from './compare-drawn.ts';
 import { isDrawable } from './drawn.ts';
 import { checkedByPixels } from './pdf-pixels.ts';
+import { comparePages } from './picture-pages.ts';
+import { shapesOf } from './picture-shapes.ts';
 import { decodePicture } from './pictures.ts';
 
 export const layerEntries = ({ layers }: LayeredPicture): PictureLayerEntry[] => layers.map(({ name, kind, group, hidden, opacity, blend, box }) => ({ name, kind, group, hidden, opacity, blend, box: box ? [...box] : null }));
@@ -33,7 +34,7 @@ export async function compareAny(a: Input, b: Input, options: CompareOptions = {
   if (isPicture(a) && isPicture(b)) {
     const [pa, pb] = await Promise.all([decoded(a), decoded(b)]);
     if (pa.picture && pb.picture) {
-      const pages = manyPages(pa.picture) || manyPages(pb.picture) ? await unlessUnreadable(ofPages(a, pa.picture, b, pb.picture)) : undefined;
+      const pages = pagesOf(pa.picture) > 1 || pagesOf(pb.picture) > 1 ? await unlessUnreadable(comparePages(a, pa.picture, b, pb.picture)) : undefined;
       if (pages !== undefined && typeof pages !== 'string') return pages;
       const first = await ofPictures(a, pa.picture, b, pb.picture);
       return pages === undefined ? first : { ...first, comparison: { ...first.comparison, notes: [...first.comparison.notes, `Only the first page was compared. ${pages}`] } };
@@ -87,38 +88,6 @@ const unlessUnreadable = <T>(work: Promise<T>): Promise<T | string> => work.catc
   throw error;
 });
 
-const manyPages = ({ format, pages }: Picture): boolean => format === 'tiff' && pages > 1;
-
-/** Pages of a picture that are compared; the others only count. */
-const MOST_PAGES = 40;
-
-/** Page by page, as they stand. */
-async function ofPages(a: Input, firstA: Picture, b: Input, firstB: Picture): Promise<ComparedFiles> {
-  const count = (p: Picture): number => (p.format === 'tiff' ? p.pages : 1), [countA, countB] = [count(firstA), count(firstB)], both = Math.min(countA, countB, MOST_PAGES), page = (input: Input, first: Picture, k: number): Promise<Picture> => (k ? decodePicture(input.bytes, first.format, k) : Promise.resolve(first));
-  const changes: Comparison['changes'] = [], causes: Omit<Comparison['causes'][number], 'id'>[] = [], notes: string[] = [], pages: Shapes['pages'] = { a: [], b: [] }, outlines: Shapes['outlines'] = {}, laidOn: NonNullable<Shapes['laidOn']> = {};
-  for (let k = 0; k < both; k++) {
-    const [pa, pb] = [await page(a, firstA, k), await page(b, firstB, k)], name = `Page ${k + 1}`, found = comparePictures(pa, pb), shapes = shapesOf(found.changes, pa.bitmap, pb.bitmap, found), { changes: placed, ids } = placedIn(found.changes, changes.length + 1, (p) => ({ ...p, page: name }), asItIs);
-    changes.push(...placed);
-    for (const [before, after] of ids) outlines[after] = shapes.outlines[before] ?? {};
-    for (const { id: _, ...cause } of found.causes) causes.push({ ...cause, sentence: `${cause.sentence} on “${name}”`, changes: cause.changes.map((id) => ids.get(id) ?? id) });
-    for (const [side, bitmap] of [['a', pa.bitmap], ['b', pb.bitmap]] as const) pages[side].push({ name, box: [0, 0, bitmap.width, bitmap.height] });
-    if (shapes.laid) laidOn[name] = shapes.laid;
-    for (const note of found.notes) if (!notes.includes(note)) notes.push(note);
-  }
-  for (const [side, from, to, input, first, verb] of [['a', countB, countA, a, firstA, 'removed'], ['b', countA, countB, b, firstB, 'added']] as const) {
-    for (let k = from; k < Math.min(to, MOST_PAGES); k++) {
-      const { bitmap } = await page(input, first, k), name = `Page ${k + 1}`;
-      pages[side].push({ name, box: [0, 0, bitmap.width, bitmap.height] });
-      causes.push({ kind: 'page', sentence: `Page “${name}” ${verb}`, weight: 9, parts: 1, changes: [] });
-    }
-  }
-  if (Math.max(countA, countB) > MOST_PAGES) notes.push(`Only the first ${MOST_PAGES} pages were compared.`);
-  const sorted = causes.sort((p, q) => q.weight - p.weight).map((c, n) => ({ ...c, id: `k${n + 1}` })), tally = (kind: string): number => changes.filter((c) => c.kind === kind).length, counts = { added: tally('added'), removed: tally('removed'), changed: tally('changed'), moved: tally('moved'), unchanged: 0 };
-  const side = (i: Input, p: Picture): Comparison['a'] => ({ ...sideOf(i), level: 'pixels', notes: [...p.notes] });
-  const comparison: Comparison = { engine: ENGINE, level: 'pixels', unit: 'px', a: side(a, firstA), b: side(b, firstB), counts, changes, causes: sorted, tolerance: 0, notes, summary: summarise('pixels', changes, counts, sorted) };
-  return { comparison, picture: { pageA: pages.a[0] ?? null, pageB: pages.b[0] ?? null, pages, outlines, omitted: 0, laidOn } };
-}
-
 async function ofPictures(a: Input, pa: Picture, b: Input, pb: Picture): Promise<ComparedFiles> {
   const { changes, causes, counts, notes, alignment, map, pairs } = await comparedPixels(pa, pb), side = (i: Input, p: Picture): Comparison['a'] => ({ ...sideOf(i), level: 'pixels', notes: [...p.notes] });
   const comparison: Comparison = {
@@ -126,14 +95,4 @@ async function ofPictures(a: Input, pa: Picture, b: Input, pb: Picture): Promise
     summary: summarise('pixels', changes, counts, causes),
   };
   return { comparison, picture: { ...shapesOf(changes, pa.bitmap, pb.bitmap, { alignment, map }), ...(pa.layered && pb.layered && pairs ? { layers: { a: layerEntries(pa.layered), b: layerEntries(pb.layered), pairs: [...pairs] } } : {}) }, map: packMap(map) };
-}
-
-function shapesOf(changes: Comparison['changes'], a: Bitmap, b: Bitmap, { alignment, map }: Pick<ComparedPictures, 'alignment' | 'map'>): Shapes {
-  const page = (p: Bitmap): Shapes['pages']['a'][number] => ({ name: PICTURE_PAGE, box: [0, 0, p.width, p.height] });
-  const ring = (box: readonly number[]): { paths: number[][]; closed: boolean[] } => ({ paths: [[box[0] as number, box[1] as number, box[2] as number, box[1] as number, box[2] as number, box[3] as number, box[0] as number, box[3] as number]], closed: [true] });
-  return {
-    pageA: page(a), pageB: page(b), pages: { a: [page(a)], b: [page(b)] }, omitted: 0,
-    outlines: Object.fromEntries(changes.map((c) => [c.id, { ...(c.boxA ? { a: ring(c.boxA) } : {}), ...(c.boxB ? { b: ring(c.boxB) } : {}) }])),
-    laid: { matrix: [...alignment.matrix], found: alignment.found, fit: alignment.fit, noise: map.noise, columns: map.columns, rows: map.rows, sizeA: [a.width, a.height], sizeB: [b.width, b.height] },
-  };
 }

@@ -27,6 +27,7 @@ export { compareAny, isPicture, layerEntries, type ComparedFiles } from './compa
 export { decodePicture, encodePng, hatched, lookAtPicture, profileName, type PictureFacts } from './pictures.ts';
 export { asOra, makeOra, openLayered, type NewLayer, type OpenLayered } from './layered.ts';
 export { picturesCropped, type PictureCrop } from './picture-crops.ts';
+export { pageName, pagesOf } from '../raster/picture.ts';
 export { needsPdf, preparePdf } from './pdf.ts';
 export { lockPdf, unlockPdf } from '../formats/pdf/unlock.ts';
 export { drawPdfPage } from '../formats/pdf/draw.ts';

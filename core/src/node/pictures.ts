@@ -2,7 +2,7 @@
 import sharp, { type OutputInfo } from 'sharp';
 import { ReadError } from '../model/problem.ts';
 import { words } from '../raster/bitmap.ts';
-import { layeredFormats, MOST_PIXELS, type Picture } from '../raster/picture.ts';
+import { layeredFormats, MOST_PIXELS, pagesOf, type Picture } from '../raster/picture.ts';
 import { openLayered, type OpenLayered } from './layered.ts';
 
 const orientations: Readonly<Record<number, string>> = { 2: 'mirrored', 3: 'upside down', 4: 'mirrored, upside down', 5: 'mirrored, lying', 6: 'lying', 7: 'mirrored, lying', 8: 'lying' };
@@ -28,7 +28,7 @@ export async function lookAtPicture(bytes: Uint8Array, format: string): Promise<
   if (meta.orientation && orientations[meta.orientation]) notes.push(`The file says that it was taken ${orientations[meta.orientation]}; it is shown upright.`);
   const depth = meta.depth === 'ushort' || meta.depth === 'short' ? 16 : meta.depth === 'uint' || meta.depth === 'float' ? 32 : meta.bitsPerSample && meta.bitsPerSample > 8 ? meta.bitsPerSample : 8;
   const pages = meta.pages ?? 1;
-  if (pages > 1 && format !== 'tiff') notes.push(`It has ${pages} frames; the first is shown.`);
+  if (pages > 1 && pagesOf({ format, pages }) === 1) notes.push(`It has ${pages} frames; the first is shown.`);
   const profile = meta.icc ? profileName(meta.icc) : undefined;
   if (meta.icc && profile === undefined) notes.push('Its colour profile is damaged; the colours are taken for sRGB.');
   return { width, height, format, depth, density: saidDensity(meta.density), profile, colours: meta.space ?? 'srgb', transparent: meta.hasAlpha ?? false, pages, notes };
@@ -76,6 +76,12 @@ function firstLost(bitmap: Picture['bitmap']): number {
   let y = height - 1;
   while (y >= 0 && pixels.subarray(y * width, (y + 1) * width).every((v) => v === fill)) y--;
   return y + 1;
+}
+
+/** Lightness of one page, from 0, on a square of `side` × `side`, whatever its shape; undefined where it cannot be decoded. */
+export async function sketchOfPage(bytes: Uint8Array, page: number, side: number): Promise<Uint8Array | undefined> {
+  const small = sharp(bytes, { ...options, failOn: 'none', page }).autoOrient().flatten({ background: '#ffffff' }).toColourspace('b-w').resize(side, side, { fit: 'fill', kernel: 'cubic' }).extractChannel(0).raw({ depth: 'uchar' });
+  return small.toBuffer().then((data) => new Uint8Array(data), () => undefined);
 }
 
 /** As it is shown: what could not be decoded is hatched. */

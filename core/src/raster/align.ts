@@ -10,7 +10,7 @@ import { alikeInPlace, byPatches } from './patches.ts';
 import { refined } from './refine.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
-const { abs, floor, hypot, max, round } = Math;
+const { abs, floor, hypot, max, min, round, sqrt } = Math;
 
 export interface Alignment {
   /** From the corners of A's pixels to those of B's. */
@@ -25,8 +25,8 @@ export interface Alignment {
 const COARSE = 400;
 /** Longest side of those that the best candidate is refined on. */
 const FINE = 1600;
-/** Shifts smaller than this at every corner are none, in pixels. */
-const STILL = 0.06;
+/** Shifts smaller than this at every corner are none, in pixels; or than what cannot be told, which is not more than so much. */
+const STILL = 0.06, MOST_UNSURE = 1.2;
 
 export function align(a: Bitmap, b: Bitmap): Alignment {
   if (sameInPlace(a, b)) return { matrix: identity, fit: 1, found: true };
@@ -47,7 +47,8 @@ export function align(a: Bitmap, b: Bitmap): Alignment {
   const plain = [identity, ...(resized ? [asLarge] : [])].map(coarse);
   const candidates = chosen(ga, gb, [() => plain, () => [...shifted(ga, gb, plain), ...plain.map((m) => throughPyramid(ga, gb, m))], () => flips(a, b).map(coarse), () => turned(ga, gb)]);
   const [best] = candidates;
-  if (!best || best.fit < 0.35) return { matrix: resized ? asLarge : identity, fit: best?.fit ?? 0, found: false };
+  if (!resized && (best?.fit ?? 0) < CLEAR && alikeFromAfar(ga, gb)) return { matrix: identity, fit: best?.fit ?? 0, found: true };
+  if (!best || best.fit < CLEAR) return { matrix: resized ? asLarge : identity, fit: best?.fit ?? 0, found: false };
   const sharper = (m: Matrix, through: typeof levels): Matrix => through.reduce((at, level) => {
     const up = [1 / level.step, 0, 0, 1 / level.step, 0, 0] as const, down = [level.step, 0, 0, level.step, 0, 0] as const;
     return multiply(down, multiply(refined(level.ga, level.gb, multiply(up, multiply(at, down))), up));
@@ -55,8 +56,30 @@ export function align(a: Bitmap, b: Bitmap): Alignment {
   const finer = levels.slice(0, -1).reverse(), next = finer.slice(0, 1), [level] = next;
   // A step more sharply seen it shows which of several is right; only that is seen through to the end.
   const right = candidates.length > 1 && level ? leastLeft(candidates.map((c) => sharper(full(c.m), next)), level) : level ? sharper(full(best.m), next) : full(refined(ga, gb, best.m));
-  const matrix = byPatches(a, b, sharper(right, finer.slice(1)));
-  return { matrix: snapped(matrix, a, b, asLarge), fit: best.fit, found: true };
+  const fine = sharper(right, finer.slice(1)), exact = pixelForPixel(a, b, fine);
+  if (exact) return { matrix: exact, fit: best.fit, found: true };
+  const { matrix, unsure } = byPatches(a, b, fine);
+  return { matrix: snapped(matrix, a, b, asLarge, max(STILL, min(MOST_UNSURE, 4 * unsure))), fit: best.fit, found: true };
+}
+
+/** Pictures that fit less have too little in common; unless they look alike from far away, where grain is not seen. */
+const CLEAR = 0.35, FROM_AFAR = 0.9;
+/** Longest side of a picture seen from afar. */
+const AFAR = 24;
+
+function alikeFromAfar(ga: Grey, gb: Grey): boolean {
+  let [p, q] = [ga, gb];
+  while (max(p.width, p.height) > AFAR) [p, q] = [halved(p), halved(q)];
+  const mean = ({ data }: Grey): number => data.reduce((sum, v) => sum + v, 0) / data.length, [mp, mq] = [mean(p), mean(q)];
+  let pp = 0, qq = 0, pq = 0;
+  for (let k = 0; k < p.data.length; k++) {
+    const u = (p.data[k] as number) - mp, v = (q.data[k] as number) - mq;
+    pp += u * u;
+    qq += v * v;
+    pq += u * v;
+  }
+  // Plain areas have nothing to agree in.
+  return min(pp, qq) > p.data.length && pq > FROM_AFAR * sqrt(pp * qq);
 }
 
 /** Whether nothing was moved as a whole: edges, or failing those most other detail, are where they were, pixel for pixel. */
@@ -78,20 +101,49 @@ function sameInPlace(a: Bitmap, b: Bitmap): boolean {
   return differing === 0 || (edges > 12 && sameEdges > (edges > 200 ? 0.3 : 0.6) * edges) || (detailed > 200 && same > 0.7 * detailed);
 }
 
+/** Pixels with detail that are looked at, how far around, and the share of them that must be the same. */
+const LOOKED_AT = 4000, AROUND = 2, SAME = 0.6;
+
+/** The shift by whole pixels near a matrix that leaves most detail pixel for pixel, as cropping and pasting do. */
+function pixelForPixel(a: Bitmap, b: Bitmap, m: Matrix): Matrix | undefined {
+  const cx = b.width / 2, cy = b.height / 2, dx = round(applyX(m, cx, cy) - cx), dy = round(applyY(m, cx, cy) - cy);
+  if (farthestApart(m, shift(dx, dy), a) > 2 * AROUND) return undefined;
+  const p = words(a), q = words(b), spots: number[] = [], stride = max(1, floor(q.length / 400_000)) | 1;
+  for (let i = 1; i < q.length && spots.length < 40 * LOOKED_AT; i += stride) if (i % b.width && apart(q[i] as number, q[i - 1] as number) >= EDGE) spots.push(i);
+  const every = max(1, floor(spots.length / LOOKED_AT));
+  let most = 0, best: Matrix | undefined;
+  for (let sy = dy - AROUND; sy <= dy + AROUND; sy++) {
+    for (let sx = dx - AROUND; sx <= dx + AROUND; sx++) {
+      let same = 0, seen = 0;
+      for (let k = 0; k < spots.length; k += every) {
+        const i = spots[k] as number, x = i % b.width, px = x - sx, py = (i - x) / b.width - sy;
+        if (px < 1 || py < 0 || px >= a.width || py >= a.height) continue;
+        seen++;
+        const j = py * a.width + px;
+        if (p[j] === q[i] && p[j - 1] === q[i - 1]) same++;
+      }
+      if (seen > 40 && same > SAME * seen && same > most) [most, best] = [same, shift(sx, sy)];
+    }
+  }
+  return best;
+}
+
+/** How far the corners of a picture lie apart under two matrices. */
+const farthestApart = (m: Matrix, n: Matrix, { width, height }: Bitmap): number => max(...([[0, 0], [width, 0], [0, height], [width, height]] as const).map(([x, y]) => hypot(applyX(m, x, y) - applyX(n, x, y), applyY(m, x, y) - applyY(n, x, y))));
+
 /** How far two colours are from one another, channels added up. */
 const apart = (p: number, q: number): number => abs((p & 255) - (q & 255)) + abs(((p >> 8) & 255) - ((q >> 8) & 255)) + abs(((p >> 16) & 255) - ((q >> 16) & 255));
 const EDGE = 24;
 
 /** Whole numbers and exact sizes where the matrix is as good as that. */
-function snapped(m: Matrix, a: Bitmap, b: Bitmap, asLarge: Matrix): Matrix {
-  const corners = [[0, 0], [a.width, 0], [0, a.height], [a.width, a.height]] as const;
-  const farthest = (n: Matrix): number => max(...corners.map(([x, y]) => hypot(applyX(m, x, y) - applyX(n, x, y), applyY(m, x, y) - applyY(n, x, y))));
+function snapped(m: Matrix, a: Bitmap, b: Bitmap, asLarge: Matrix, still: number): Matrix {
+  const farthest = (n: Matrix): number => farthestApart(m, n, a);
   const cx = a.width / 2, cy = a.height / 2, dx = applyX(m, cx, cy) - cx, dy = applyY(m, cx, cy) - cy;
   const whole: Matrix[] = [identity, shift(round(dx), round(dy))];
-  const exact = whole.find((n) => farthest(n) < STILL) ?? (hypot(dx, dy) < STILL && farthest(identity) < 5 * STILL ? identity : undefined);
+  const exact = whole.find((n) => farthest(n) < still) ?? (hypot(dx, dy) < still && farthest(identity) < 5 * still ? identity : undefined);
   if (exact) return exact;
   const likely = [...(a.width === b.width && a.height === b.height ? [] : [asLarge]), ...flips(a, b)].find((n) => farthest(n) < 0.4 * max(1, hypot(m[0], m[1])));
   if (likely) return likely;
   const straight = shift(dx, dy);
-  return farthest(straight) < STILL ? straight : m;
+  return farthest(straight) < still ? straight : m;
 }

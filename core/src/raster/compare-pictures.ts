@@ -4,8 +4,10 @@ import type { Box } from '../geometry/box.ts';
 import { applyX, applyY, inverse, type Matrix } from '../geometry/matrix.ts';
 import { plural } from '../text/plural.ts';
 import { align, type Alignment } from './align.ts';
-import type { Bitmap } from './bitmap.ts';
-import { CELL, differenceOf, THRESHOLD, type DifferenceMap } from './difference.ts';
+import { words as wordsOf, type Bitmap } from './bitmap.ts';
+import { through } from './channels.ts';
+import { CELL, differenceOf, plainDifferenceOf, THRESHOLD, type DifferenceMap } from './difference.ts';
+import { leftOver, movedWithin, offsetBetween, type Offset } from './moved.ts';
 import { natureOf, sameContent, type Nature, type Squares } from './nature.ts';
 import type { Picture } from './picture.ts';
 import { regionsOf, type Region } from './regions.ts';
@@ -45,18 +47,19 @@ export interface Comparing {
 }
 
 export function comparePictures(a: Picture, b: Picture, { frame = { x: 0, y: 0, width: b.bitmap.width, height: b.bitmap.height }, difference }: Comparing = {}): ComparedPictures {
-  const alignment = align(a.bitmap, b.bitmap), { bitmap: seen, covered: laid } = warp(a.bitmap, alignment.matrix, b.bitmap), covered = withoutLost(laid, a, b, alignment.matrix), tone = difference ? undefined : toneBetween(seen, b.bitmap, covered);
-  const map = difference?.(seen, b.bitmap, covered, alignment.matrix) ?? withoutEdge(differenceOf(seen, b.bitmap, covered, tone), covered !== undefined && !isExact(alignment.matrix)), { regions, labels } = regionsOf(map, b.bitmap, THRESHOLD);
-  const changes = placesOf(seen, b.bitmap, regions, squaresOf(labels, map.columns), alignment.matrix, tone !== undefined, frame, difference !== undefined);
-  const whole = [...geometry(a, b, alignment), ...(tone ? tones(tone.change) : []), ...sharpness(seen, b.bitmap, map)];
+  const alignment = align(a.bitmap, b.bitmap), { bitmap: laid, covered: under } = warp(a.bitmap, alignment.matrix, b.bitmap), covered = withoutLost(under, a, b, alignment.matrix);
+  const tone = difference ? undefined : toneBetween(laid, b.bitmap, covered), seen = tone?.channels ? through(laid, tone.channels) : laid;
+  const map = difference?.(seen, b.bitmap, covered, alignment.matrix) ?? (alignment.found || tone ? withoutEdge(differenceOf(seen, b.bitmap, covered, tone?.channels ? undefined : tone), covered !== undefined && !isExact(alignment.matrix)) : plainDifferenceOf(seen, b.bitmap, covered)), { regions, labels } = regionsOf(map, b.bitmap, THRESHOLD);
+  const changes = placesOf(judge(seen, b.bitmap, { regions, labels, map }, tone !== undefined, difference !== undefined), seen, b.bitmap, alignment.matrix, frame);
+  const whole = [...geometry(a, b, alignment), ...(tone ? tones(tone.change) : []), ...(alignment.found ? sharpness(seen, b.bitmap, map, lossy.has(b.format)) : [])];
   // Whatever changes all of a picture computes its pixels anew.
   const facts = [...whole, ...(whole.length && !lossy.has(b.format) ? [] : compression(a, b, alignment, map)), ...files(a, b)];
   const causes = [...facts.map(([kind, sentence, weight]) => ({ kind, sentence, weight, parts: 1, changes: [] as string[] })), ...groups(changes, frame)]
     .sort((p, q) => q.weight - p.weight).map((c, n) => ({ id: `k${n + 1}`, ...c, weight: round(c.weight * 100) / 100 }));
   const tally = (kind: Change['kind']): number => changes.filter((c) => c.change.kind === kind).length;
   const notes = [
-    ...(alignment.found ? [] : ['The two pictures have too little in common to be laid over one another; they are compared corner to corner.']),
-    ...(max(a.depth, b.depth) > 8 ? ['Compared at 8 bits a channel.'] : []), ...(b.format !== 'tiff' && max(a.pages, b.pages) > 1 ? ['Only the first frame of each file was compared.'] : []),
+    ...(alignment.found || isPlain(a.bitmap) || isPlain(b.bitmap) ? [] : ['The two pictures have too little in common to be laid over one another; they are compared corner to corner.']),
+    ...(max(a.depth, b.depth) > 8 ? ['Compared at 8 bits a channel.'] : []),
   ];
   return {
     changes: changes.map((c) => c.change), causes, notes, alignment, map,
@@ -79,6 +82,13 @@ export function placedIn(changes: readonly Change[], first: number, part: (part:
 }
 
 export const asItIs = { a: (box: Box): Box => box, b: (box: Box): Box => box };
+
+/** Whether a picture is one colour all over: it lies anywhere as well as elsewhere. */
+function isPlain(bitmap: Bitmap): boolean {
+  const pixels = wordsOf(bitmap), stride = max(1, floor(pixels.length / 20_000)) | 1, first = pixels[0];
+  for (let i = 0; i < pixels.length; i += stride) if (pixels[i] !== first) return false;
+  return true;
+}
 
 /** Where a turned or scaled picture ends, its last pixels are mixed with what lies beyond. */
 function withoutEdge(map: DifferenceMap, mixed: boolean): DifferenceMap {
@@ -135,36 +145,85 @@ const MOVED = 16;
 /** Regions that are looked at closely for what was done to them; the others count as repainted. */
 const CLOSELY = 120;
 
-function placesOf(a: Bitmap, b: Bitmap, found: readonly Region[], squares: readonly Squares[], matrix: Matrix, toned: boolean, frame: Frame, drawn: boolean): Place[] {
-  // Colours that reached their limits do not follow where all others went.
-  const judged = found.map((region, k) => ({ region, nature: k < CLOSELY ? ofDrawing(natureOf(a, b, region, squares[k] ?? []), drawn) : 'repainted' as const })).filter(({ region, nature }) => !toned || region.mean > SLIGHT || !followed.has(nature));
-  const regions = judged.map((j) => j.region), natures = judged.map((j): Nature => j.nature), back = inverse(matrix), gone = new Set<number>(), out: Place[] = [];
-  const from = new Map<number, number>();
+interface Judged {
+  readonly region: Region;
+  readonly nature: Nature;
+  /** Of what moved: where it was, and by how much it moved, in pixels. */
+  readonly was?: Region['box'];
+  readonly by?: Offset;
+}
+
+interface Found {
+  readonly regions: readonly Region[];
+  readonly labels: Int32Array;
+  readonly map: DifferenceMap;
+}
+
+/** `a` lies over `b`. */
+function judge(a: Bitmap, b: Bitmap, found: Found, toned: boolean, drawn: boolean): Judged[] {
+  const squares = squaresOf(found.labels, found.map.columns), judged = found.regions.flatMap((region, k): (Judged & { readonly label: number })[] => {
+    const own = squares[k] ?? [], nature = k < CLOSELY ? ofDrawing(natureOf(a, b, region, own), drawn) : 'repainted';
+    // Colours that reached their limits do not follow where all others went.
+    if (toned && region.mean <= SLIGHT && followed.has(nature)) return [];
+    // What is everywhere was not put into anything.
+    return [{ region, label: k, nature: (nature === 'added' || nature === 'removed') && whereOf(region.box, b) === everywhere ? 'repainted' : nature }];
+  });
   // Only the weightiest are looked for elsewhere: where there are many places, nothing was moved from one to another.
-  regions.slice(0, MOVED).forEach((to, j) => {
-    if (natures[j] === 'removed') return;
-    const i = regions.findIndex((r, k) => k !== j && k < MOVED && !gone.has(k) && !from.has(k) && sameContent(a, r.box, b, to.box));
+  const first = judged.slice(0, MOVED), gone = new Set<number>(), from = new Map<number, Region['box']>();
+  first.forEach(({ region: to, nature }, j) => {
+    if (nature === 'removed') return;
+    const i = first.findIndex(({ region: r }, k) => k !== j && !gone.has(k) && !from.has(k) && sameContent(a, r.box, b, to.box));
     if (i < 0) return;
     gone.add(i);
-    from.set(j, i);
+    from.set(j, (first[i] as Judged).region.box);
   });
-  regions.forEach((region, k) => {
-    if (gone.has(k)) return;
-    const source = regions[from.get(k) ?? -1], nature = source ? 'moved' : natures[k] as Nature, was = source?.box ?? region.box, seen = shifted(region.box, frame), id = `c${out.length + 1}`;
-    const where = whereOf(seen, frame), part = { key: null, kind: 'place', name: `${out.length + 1}, ${where}`, category: '', page: PICTURE_PAGE }, boxA = shifted(inA(was, back), frame), colours = [meanColour(a, was), meanColour(b, region.box)] as const;
-    const kind = nature === 'added' ? 'added' : nature === 'removed' ? 'removed' : nature === 'moved' ? 'moved' : 'changed', moved = [round(region.box[0] - was[0]), round(region.box[1] - was[1])] as const;
-    out.push({
+  return judged.flatMap(({ region, nature, label }, k): Judged[] => {
+    if (gone.has(k)) return [];
+    const was = from.get(k);
+    if (was) return [{ region, nature: 'moved', was, by: offsetBetween(a, was, b, region.box) }];
+    const all = k < MOVED && !drawn && !unmoved.has(nature) ? allSquares(found, region, label) : [], by = movedWithin(a, b, region, all);
+    return by ? movedApart(a, b, found.map, region, all, by) : [{ region, nature }];
+  });
+}
+
+const unmoved: ReadonlySet<Nature> = new Set(['blurred', 'sharpened', 'brighter', 'darker']);
+
+/** Every square of one region. */
+function allSquares({ labels, map: { columns } }: Found, { box }: Region, label: number): number[] {
+  const out: number[] = [];
+  for (let y = box[1]; y < box[3]; y += CELL) for (let x = box[0]; x < box[2]; x += CELL) if (labels[(y / CELL) * columns + x / CELL] === label) out.push(x, y);
+  return out;
+}
+
+/** A place that was moved within itself, and what its move does not explain. */
+function movedApart(a: Bitmap, b: Bitmap, map: DifferenceMap, region: Region, own: Squares, by: Offset): Judged[] {
+  const [x0, y0, x1, y1] = region.box, [dx, dy] = by, to = [x0 + max(0, dx), y0 + max(0, dy), x1 + min(0, dx), y1 + min(0, dy)] as const, moved: Judged = { region: { ...region, box: to }, nature: 'moved', was: [to[0] - dx, to[1] - dy, to[2] - dx, to[3] - dy], by };
+  const left = leftOver(a, b, own, by), beyond = new Float32Array(left.length ? map.beyond.length : 0);
+  for (let k = 0; k < left.length; k += 2) {
+    const i = ((left[k + 1] as number) / CELL) * map.columns + (left[k] as number) / CELL;
+    beyond[i] = map.beyond[i] as number;
+  }
+  const rest = left.length ? regionsOf({ ...map, beyond }, b, THRESHOLD) : { regions: [], labels: new Int32Array() }, squares = squaresOf(rest.labels, map.columns);
+  // Thin ones are seams of the move.
+  return [moved, ...rest.regions.flatMap((r, k): Judged[] => (min(r.box[2] - r.box[0], r.box[3] - r.box[1]) > 2 * CELL ? [{ region: r, nature: natureOf(a, b, r, squares[k] ?? []) }] : []))];
+}
+
+function placesOf(judged: readonly Judged[], a: Bitmap, b: Bitmap, matrix: Matrix, frame: Frame): Place[] {
+  const back = inverse(matrix);
+  return judged.map(({ region, nature, was = region.box, by }, k) => {
+    const seen = shifted(region.box, frame), where = whereOf(seen, frame), part = { key: null, kind: 'place', name: `${k + 1}, ${where}`, category: '', page: PICTURE_PAGE }, boxA = shifted(inA(was, back), frame), colours = [meanColour(a, was), meanColour(b, region.box)] as const;
+    const kind = nature === 'added' || nature === 'removed' || nature === 'moved' ? nature : 'changed';
+    return {
       nature, region, where, change: {
-        id, kind, part, ...(kind === 'added' ? {} : { partA: part }), ...(kind === 'removed' ? {} : { partB: part }),
+        id: `c${k + 1}`, kind, part, ...(kind === 'added' ? {} : { partA: part }), ...(kind === 'removed' ? {} : { partB: part }),
         what: [
-          nature === 'moved' ? { aspect: 'placement', property: 'moved', from: `(${was[0] + frame.x}, ${was[1] + frame.y})`, to: `(${seen[0]}, ${seen[1]}), by (${moved.join(', ').replace(/-/g, '−')}) px` } : { aspect: 'image', property: words[nature], from: colours[0], to: colours[1] },
+          by ? { aspect: 'placement', property: 'moved', from: `(${was[0] + frame.x}, ${was[1] + frame.y})`, to: `(${was[0] + frame.x + by[0]}, ${was[1] + frame.y + by[1]}), by (${by.join(', ').replace(/-/g, '−')}) px` } : { aspect: 'image', property: words[nature], from: colours[0], to: colours[1] },
           { aspect: 'image', property: 'difference', from: '0', to: `${region.mean.toFixed(1)} on average, ${region.largest.toFixed(1)} at most, over ${region.area.toLocaleString('en')} px` },
         ],
-        boxA: kind === 'added' ? null : boxA, boxB: kind === 'removed' ? null : seen, size: nature === 'moved' ? hypot(...moved) : hypot(region.box[2] - region.box[0], region.box[3] - region.box[1]),
+        boxA: kind === 'added' ? null : boxA, boxB: kind === 'removed' ? null : seen, size: by ? hypot(...by) : hypot(region.box[2] - region.box[0], region.box[3] - region.box[1]),
       },
-    });
+    };
   });
-  return out;
 }
 
 type Four = [number, number, number, number];
@@ -194,9 +253,11 @@ const words: Readonly<Record<Nature, string>> = {
   added: 'something added', removed: 'something removed', moved: 'moved', recoloured: 'recoloured', brighter: 'brighter', darker: 'darker', blurred: 'blurred', sharpened: 'sharpened', repainted: 'painted over',
 };
 
+const everywhere = 'nearly everywhere';
+
 /** "upper left", "middle", "bottom" … */
 export function whereOf(box: Region['box'], { width, height }: { readonly width: number; readonly height: number }): string {
-  if (box[2] - box[0] > 0.6 * width && box[3] - box[1] > 0.6 * height) return 'nearly everywhere';
+  if (box[2] - box[0] > 0.6 * width && box[3] - box[1] > 0.6 * height) return everywhere;
   const x = (box[0] + box[2]) / 2 / width, y = (box[1] + box[3]) / 2 / height, across = x < 1 / 3 ? 'left' : x > 2 / 3 ? 'right' : '', down = y < 1 / 3 ? 'upper' : y > 2 / 3 ? 'lower' : '';
   if (down && across) return `${down} ${across}`;
   return across || (down === 'upper' ? 'top' : down === 'lower' ? 'bottom' : 'middle');
@@ -226,7 +287,7 @@ function groups(places: readonly Place[], { width, height }: Frame): Omit<Cause,
   });
 }
 
-const at = (where: string): string => (where === 'middle' ? 'in the middle' : where === 'nearly everywhere' ? where : `at the ${where}`);
+const at = (where: string): string => (where === 'middle' ? 'in the middle' : where === everywhere ? where : `at the ${where}`);
 
 const n = (v: number, digits = 2): string => String(Number(v.toFixed(digits))).replace('-', '−');
 const sizeOf = ({ width, height }: Bitmap): string => `${width} × ${height}`;
@@ -267,9 +328,10 @@ function tones({ lightness, contrast, saturation, hue, cast }: ToneChange): Fact
 const EDGES = 0.03;
 
 /** How strong edges are after ÷ before, in quiet squares. */
-function sharpness(a: Bitmap, b: Bitmap, map: DifferenceMap): Fact[] {
+/** Whether all was blurred or sharpened, or grain put over it, judged where nothing else was done. */
+function sharpness(a: Bitmap, b: Bitmap, map: DifferenceMap, compressed: boolean): Fact[] {
   if (map.median < 0.2) return [];
-  const steps: { a: number; b: number; most: number }[] = [], step = max(1, floor((map.columns * map.rows) / 60_000));
+  const steps: { a: number; b: number; most: number }[] = [], step = max(1, floor((map.columns * map.rows) / 60_000)), grain = new Grain();
   const largest = (of: Bitmap, x: number, y: number): number => {
     let most = 0;
     for (let k = 0; k < 3; k++) {
@@ -281,14 +343,43 @@ function sharpness(a: Bitmap, b: Bitmap, map: DifferenceMap): Fact[] {
   for (let i = 0; i < map.plain.length; i += step) {
     if (!map.shared[i] || (map.beyond[i] as number) >= THRESHOLD) continue;
     const x = (i % map.columns) * CELL, y = floor(i / map.columns) * CELL;
-    if (x + CELL >= b.width || y + CELL >= b.height) continue;
+    if (x < 2 || y < 2 || x + CELL + 2 >= b.width || y + CELL + 2 >= b.height) continue;
     const inA = largest(a, x, y), inB = largest(b, x, y);
     steps.push({ a: inA, b: inB, most: max(inA, inB) });
+    grain.look(a, b, x + 1, y + 1);
   }
   steps.sort((p, q) => q.most - p.most);
   const strongest = steps.slice(0, max(20, floor(EDGES * steps.length))), sum = (side: 'a' | 'b'): number => strongest.reduce((all, pair) => all + pair[side], 0), ratio = sum('a') > 0 ? sum('b') / sum('a') : 1;
-  if (ratio < 0.75) return [['sharpness', `Blurred overall: edges × ${n(ratio)}`, 7.5]];
-  return ratio > 1.3 ? [['sharpness', `Sharpened overall: edges × ${n(ratio)}`, 7.5]] : [];
+  // Compressing takes fine noise away: that is not blurring yet.
+  if (ratio < (compressed ? 0.55 : 0.75)) return [['sharpness', `Blurred overall: edges × ${n(ratio)}`, 7.5]];
+  if (ratio <= 1.3) return [];
+  return grain.alongDetail > 0.3 ? [['sharpness', `Sharpened overall: edges × ${n(ratio)}`, 7.5]] : [['sharpness', `Grain added all over: ± ${n(grain.size, 1)} of 255`, 7.5]];
+}
+
+/** How what differs hangs together with fine detail of A: what is sharpened differs where there is detail, and grain does anywhere. */
+class Grain {
+  private count = 0;
+  private both = 0;
+  private detail = 0;
+  private square = 0;
+
+  look({ data, width }: Bitmap, b: Bitmap, x: number, y: number): void {
+    const p = 4 * (y * width + x) + 1, row = 8 * width, here = data[p] as number, detail = here - ((data[p - 8] as number) + (data[p + 8] as number) + (data[p - row] as number) + (data[p + row] as number)) / 4, change = (b.data[p] as number) - here;
+    this.count++;
+    this.both += detail * change;
+    this.detail += detail * detail;
+    this.square += change * change;
+  }
+
+  /** Correlation, −1 to 1. */
+  get alongDetail(): number {
+    return this.both / (sqrt(this.detail * this.square) || 1);
+  }
+
+  /** Standard deviation of what differs, in bytes. */
+  get size(): number {
+    return sqrt(this.square / max(1, this.count));
+  }
 }
 
 const lossy: ReadonlySet<string> = new Set(['jpeg', 'webp', 'avif']);

@@ -4,6 +4,7 @@
  * have anyway where they are as busy: re-compression and re-sampling change everything a little, mostly at edges.
  */
 import { PAIR, words, type Bitmap } from './bitmap.ts';
+import { withoutEdges } from './edges.ts';
 import { deltaE, FAR, labInto, lightPart, nearDeltaE } from './lab.ts';
 import type { Tone } from './tone.ts';
 
@@ -41,11 +42,17 @@ const TEXTURE = 1.7;
 
 /** A colour map `tone` makes A's colours into B's first. */
 export function differenceOf(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined, tone: Tone | undefined): DifferenceMap {
-  return tone || share(a, b) > FEW_DIFFER ? noisyDifference(a, b, covered, tone) : quietDifference(a, b, covered);
+  return tone || (b.width * b.height > SMALL && share(a, b) > FEW_DIFFER) ? noisyDifference(a, b, covered, tone) : quietDifference(a, b, covered);
 }
+
+/** The same of two pictures that have nothing in common: no noise is told from changes. */
+export const plainDifferenceOf = (a: Bitmap, b: Bitmap, covered: Uint8Array | undefined): DifferenceMap => quietDifference(a, b, covered);
 
 /** Up to this share of pixels differing there is no noise to be told from changes. */
 const FEW_DIFFER = 0.015;
+
+/** In pictures of so few pixels noise cannot be told. */
+const SMALL = 1024;
 
 /** Share of a sample of pixels that differ. */
 function share(a: Bitmap, b: Bitmap): number {
@@ -95,7 +102,9 @@ function noisyDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined, 
   const quantiles = spreadOf(plain, shared), common = { columns, rows, plain, shared, ...quantiles }, levels = levelsOf(busy, light), texture = beyondNoise(plain, levels, shared, columns, rows);
   if (quantiles.noise < QUIET) {
     const fine = beyondNoise(means, levels, shared, columns, rows);
-    return { ...common, beyond: fine.map((v, i) => max(v, texture[i] as number)) };
+    for (let i = 0; i < fine.length; i++) fine[i] = max(fine[i] as number, texture[i] as number);
+    withoutEdges(fine, common, signed);
+    return { ...common, beyond: fine };
   }
   // Noise cancels out within larger squares, paint does not; but a texture that was smoothed keeps its mean.
   const wide = windows(signed, columns, rows), beyond = beyondNoise(wide, levels, shared, columns, rows);
@@ -104,6 +113,7 @@ function noisyDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined, 
     const own = (means[i] as number) < 0.4 * (wide[i] as number) ? 0 : beyond[i] as number;
     beyond[i] = max(own, (texture[i] as number) / TEXTURE);
   }
+  withoutEdges(beyond, common, signed);
   return { ...common, beyond };
 }
 
@@ -305,16 +315,22 @@ function levelsOf(busy: Float32Array, light: Float32Array): Uint8Array {
   return out;
 }
 
+/** About as many differences of each kind of square, evenly; `all` counts the squares of each kind. */
+function sampledBy(plain: Float32Array, kindOf: Uint8Array, shared: Uint8Array, kinds: number, all: ArrayLike<number>): number[][] {
+  const seen = new Uint32Array(kinds), lists: number[][] = Array.from({ length: kinds }, () => []), strides = Array.from(all, (n) => max(1, ceil(n / SAMPLE)));
+  for (let i = 0; i < plain.length; i++) {
+    const k = kindOf[i] as number;
+    if (shared[i] && (seen[k] = (seen[k] as number) + 1) % (strides[k] as number) === 0) lists[k]?.push(plain[i] as number);
+  }
+  return lists;
+}
+
 /** The usual differences of squares that are as busy and as light, and what goes beyond them. */
 function beyondNoise(plain: Float32Array, levels: Uint8Array, shared: Uint8Array, columns: number, rows: number): Float32Array {
-  const kinds = LEVELS * LIGHTS, all = new Uint32Array(kinds), seen = new Uint32Array(kinds), lists: number[][] = Array.from({ length: kinds }, () => []);
+  const kinds = LEVELS * LIGHTS, all = new Uint32Array(kinds), bounds = new Float32Array(kinds);
   for (let i = 0; i < plain.length; i++) if (shared[i]) all[levels[i] as number] = (all[levels[i] as number] as number) + 1;
-  for (let i = 0; i < plain.length; i++) {
-    const k = levels[i] as number, stride = max(1, ceil((all[k] as number) / SAMPLE));
-    if (shared[i] && (seen[k] = (seen[k] as number) + 1) % stride === 0) lists[k]?.push(plain[i] as number);
-  }
-  const bounds = new Float32Array(kinds), total = all.reduce((n, v) => n + v, 0);
-  const whole = boundsBy((k) => Array.from({ length: LIGHTS }, (_, l) => lists[l * LEVELS + k] ?? []).flat(), () => true);
+  const total = all.reduce((n, v) => n + v, 0), alike = Float32Array.from({ length: LEVELS }, (_, k) => all.reduce((n, v, level) => (level % LEVELS === k ? n + v : n), 0));
+  const lists = sampledBy(plain, levels, shared, kinds, all), together = sampledBy(plain, levels.map((level) => level % LEVELS), shared, LEVELS, alike), whole = boundsBy((k) => together[k] ?? [], () => true);
   for (let l = 0; l < LIGHTS; l++) {
     const own = boundsBy((k) => lists[l * LEVELS + k] ?? [], (k) => (all[l * LEVELS + k] as number) >= 0.0005 * total);
     // A lightness that only an edit has would otherwise explain itself.

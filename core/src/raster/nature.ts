@@ -22,13 +22,19 @@ interface Sample {
   readonly n: number;
 }
 
+/** L*, a*, b* of the pixel at byte `p`, on white. */
+function onWhite({ data }: Bitmap, p: number): Float32Array {
+  const alpha = (data[p + 3] as number) / 255, mixed = (v: number): number => round(255 - alpha * (255 - v));
+  return labOf(mixed(data[p] as number), mixed(data[p + 1] as number), mixed(data[p + 2] as number));
+}
+
 /** Pixels spread over a box; `grow` takes in its surroundings. */
 function sample(of: Bitmap, box: Region['box']): Sample {
   const [x0, y0, x1, y1] = box, w = min(SIDE, max(1, x1 - x0)), h = min(SIDE, max(1, y1 - y0)), n = w * h, light = new Float32Array(n), green = new Float32Array(n), blue = new Float32Array(n);
   for (let y = 0; y < h; y++) {
     for (let x = 0; x < w; x++) {
       const px = min(of.width - 1, max(0, floor(x0 + ((x + 0.5) * (x1 - x0)) / w))), py = min(of.height - 1, max(0, floor(y0 + ((y + 0.5) * (y1 - y0)) / h))), p = 4 * (py * of.width + px);
-      const [l = 0, a = 0, b = 0] = (of.data[p + 3] as number) < 8 ? [100, 0, 0] : labOf(of.data[p] as number, of.data[p + 1] as number, of.data[p + 2] as number);
+      const [l = 0, a = 0, b = 0] = onWhite(of, p);
       light[y * w + x] = l;
       green[y * w + x] = a;
       blue[y * w + x] = b;
@@ -73,7 +79,7 @@ function sampleOf(of: Bitmap, squares: Squares): Sample {
   const n = 2 * squares.length, light = new Float32Array(n), green = new Float32Array(n), blue = new Float32Array(n);
   for (let k = 0; k < n; k++) {
     const s = 2 * (k >> 2), x = min(of.width - 1, max(0, (squares[s] as number) + (k & 1) * 2)), y = min(of.height - 1, max(0, (squares[s + 1] as number) + (k & 2))), p = 4 * (y * of.width + x);
-    const [l = 0, a = 0, b = 0] = (of.data[p + 3] as number) < 8 ? [100, 0, 0] : labOf(of.data[p] as number, of.data[p + 1] as number, of.data[p + 2] as number);
+    const [l = 0, a = 0, b = 0] = onWhite(of, p);
     light[k] = l;
     green[k] = a;
     blue[k] = b;

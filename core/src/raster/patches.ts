@@ -58,15 +58,15 @@ export function alikeInPlace(a: Bitmap, b: Bitmap, still: number): number | unde
   return here.map((v) => v.alike).sort((p, q) => p - q)[here.length >> 1];
 }
 
-/** Corrects a matrix by how small patches at full size lie, each with detail in both directions. */
-export function byPatches(a: Bitmap, b: Bitmap, m: Matrix): Matrix {
-  const back = inverse(m);
+/** Corrects a matrix by how small patches at full size lie, each with detail in both directions. `unsure`: pixels by which it may still be off. */
+export function byPatches(a: Bitmap, b: Bitmap, m: Matrix): { matrix: Matrix; unsure: number } {
+  const back = inverse(m), asItWas = { matrix: m, unsure: 0 };
   // Where B is much smaller than A, its patches hold more than a piece of A of their size.
-  if (!back || hypot(back[0], back[1]) > 1.6) return m;
+  if (!back || hypot(back[0], back[1]) > 1.6) return asItWas;
   const { moves } = movesOf(a, b, m, back);
-  if (moves.length < 3) return m;
+  if (moves.length < 3) return asItWas;
   const cx = b.width / 2, cy = b.height / 2;
-  let weights = moves.map((v) => v.weight), fitted: number[] | undefined;
+  let weights = moves.map((v) => v.weight), fitted: number[] | undefined, usual = 0;
   for (let n = 0; n < 6; n++) {
     const system = Array.from({ length: 4 }, () => new Float64Array(5));
     moves.forEach((v, k) => {
@@ -78,13 +78,13 @@ export function byPatches(a: Bitmap, b: Bitmap, m: Matrix): Matrix {
     // Few patches, or all in one place, say nothing of turns.
     for (const k of [2, 3]) (system[k] as Float64Array)[k] = ((system[k] as Float64Array)[k] as number) + 1e-6;
     fitted = solve(system);
-    if (!fitted) return m;
+    if (!fitted) return asItWas;
     const [dx = 0, dy = 0, turn = 0, grow = 0] = fitted;
-    const errors = moves.map((v) => hypot(dx - turn * (v.y - cy) + grow * (v.x - cx) - v.dx, dy + turn * (v.x - cx) + grow * (v.y - cy) - v.dy)), sorted = [...errors].sort((p, q) => p - q), bound = 4 * max(0.02, sorted[sorted.length >> 1] as number);
+    const errors = moves.map((v) => hypot(dx - turn * (v.y - cy) + grow * (v.x - cx) - v.dx, dy + turn * (v.x - cx) + grow * (v.y - cy) - v.dy)), sorted = [...errors].sort((p, q) => p - q), bound = 4 * max(0.02, usual = sorted[sorted.length >> 1] as number);
     weights = moves.map((v, k) => ((errors[k] as number) < bound ? v.weight * (1 - ((errors[k] as number) / bound) ** 2) ** 2 : 0));
   }
   const [dx = 0, dy = 0, turn = 0, grow = 0] = fitted ?? [];
-  return multiply(multiply(shift(cx, cy), multiply([1 + grow, turn, -turn, 1 + grow, dx, dy], shift(-cx, -cy))), m);
+  return { matrix: multiply(multiply(shift(cx, cy), multiply([1 + grow, turn, -turn, 1 + grow, dx, dy], shift(-cx, -cy))), m), unsure: (1.5 * usual) / sqrt(moves.length) };
 }
 
 /** The spot of a cell with most detail across both directions, by the smaller eigenvalue of its gradients. */

@@ -15,7 +15,7 @@ export interface Picture {
   /** Colour model of the file: srgb, b-w, cmyk … */
   readonly colours: string;
   readonly transparent: boolean;
-  /** Pages or frames in the file; the first is looked at. */
+  /** Pages or frames in the file. */
   readonly pages: number;
   readonly notes: readonly string[];
   /** Of a damaged picture: the first row that could not be decoded; undefined where none is known. */
@@ -32,3 +32,12 @@ export const pictureFormats: ReadonlySet<string> = new Set(['png', 'jpeg', 'gif'
 
 /** Those that are made of layers. */
 export const layeredFormats: ReadonlySet<string> = new Set(['ora', 'psd']);
+
+/** Those that may hold several pages, or frames of a moving picture. */
+const paged: ReadonlySet<string> = new Set(['tiff', 'gif', 'webp']);
+
+/** Pages or frames that are looked at one by one; 1 where only the first counts. */
+export const pagesOf = ({ format, pages }: Pick<Picture, 'format' | 'pages'>): number => (paged.has(format) ? pages : 1);
+
+/** What page `k`, from 0, is called. */
+export const pageName = (format: string, k: number): string => `${format === 'tiff' ? 'Page' : 'Frame'} ${k + 1}`;

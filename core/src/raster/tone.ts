@@ -1,5 +1,6 @@
 /** What was done to all colours at once: lightness by a curve, colours by a turn and a strength. Found robustly, so that repainted places do not count. */
 import { Tones, type Bitmap } from './bitmap.ts';
+import { channelsBetween, type Channels } from './channels.ts';
 import { labInto } from './lab.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
@@ -26,11 +27,14 @@ export class Tone {
   private readonly curve: Float32Array;
   private readonly colour: readonly [number, number, number, number, number, number];
   readonly change: ToneChange;
+  /** Where channel by channel tells it better: `through` then makes A's colours into B's, and `apply` is not asked. */
+  readonly channels: Channels | undefined;
 
-  constructor(curve: Float32Array, colour: readonly [number, number, number, number, number, number], change: ToneChange) {
+  constructor(curve: Float32Array, colour: readonly [number, number, number, number, number, number], change: ToneChange, channels?: Channels) {
     this.curve = curve;
     this.colour = colour;
     this.change = change;
+    this.channels = channels;
   }
 
   /** Makes A's colour, at `at`, what it is in B. */
@@ -46,53 +50,93 @@ const SAMPLES = 20_000;
 
 const median = (list: number[]): number => list.sort((p, q) => p - q)[list.length >> 1] ?? 0;
 
-/** Undefined where colours as a whole are as they were. */
+/** Undefined where colours as a whole are as they were, or have nothing in common. */
 export function toneBetween(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined): Tone | undefined {
-  const pairs = sampled(a, b, covered), n = pairs.length / 6;
-  if (n < 500) return undefined;
-  const at = (k: number, c: number): number => pairs[6 * k + c] as number, errors = new Float32Array(n), before = new Float32Array(n);
-  let equal = 0;
-  for (let k = 0; k < n; k++) {
-    before[k] = abs(at(k, 0) - at(k, 3)) + abs(at(k, 1) - at(k, 4)) + abs(at(k, 2) - at(k, 5));
-    if ((before[k] as number) < 0.02) equal++;
-  }
+  const { bytes, steps } = sampled(a, b, covered), n = bytes.length / 6;
+  if (n < FEWEST) return undefined;
+  const pairs = labsOf(bytes), at = (k: number, c: number): number => pairs[6 * k + c] as number, before = Array.from({ length: n }, (_, k) => abs(at(k, 0) - at(k, 3)) + abs(at(k, 1) - at(k, 4)) + abs(at(k, 2) - at(k, 5)));
+  const equal = before.filter((v) => v < 0.02).length, was = median(before);
   // An edit of all colours leaves hardly any as it was, and is more than noise.
-  const was = median([...before]);
   if (equal > 0.3 * n || was <= 0.8) return undefined;
-  const curve = curveOf(pairs, n), flat = curve.every((v, k) => abs(v - k * 6.25) < 0.4), colour = colourOf(pairs, n);
-  const tone = new Tone(curve, colour, changeOf(pairs, n, curve, colour)), lab = new Float32Array(3);
-  for (let k = 0; k < n; k++) {
+  const curve = curveOf(pairs, n), flat = curve.every((v, k) => abs(v - k * 6.25) < 0.4), colour = colourOf(pairs, n), change = changeOf(pairs, n, curve, colour), lab = new Float32Array(3);
+  const model = new Tone(curve, colour, change), channels = channelsBetween(calmest(bytes, steps));
+  const left = (make: (k: number) => void): number[] => Array.from({ length: n }, (_, k) => {
+    make(k);
+    return abs((lab[0] as number) - at(k, 3)) + abs((lab[1] as number) - at(k, 4)) + abs((lab[2] as number) - at(k, 5));
+  });
+  const byModel = left((k) => {
     lab.set([at(k, 0), at(k, 1), at(k, 2)]);
-    tone.apply(lab, 0);
-    errors[k] = abs((lab[0] as number) - at(k, 3)) + abs((lab[1] as number) - at(k, 4)) + abs((lab[2] as number) - at(k, 5));
-  }
-  const is = median([...errors]), { change } = tone;
-  const any = !flat || abs(change.saturation - 1) > 0.03 || abs(change.hue) > 1.5 || hypot(...change.cast) > 0.5;
-  return any && is < 0.7 * was ? tone : undefined;
+    model.apply(lab, 0);
+  }), byChannels = left((k) => {
+    const [red, green, blue] = [0, 1, 2].map((c) => channels[c]?.[round(bytes[6 * k + c] as number)] as number) as [number, number, number];
+    labInto(lab, 0, Tones.linear[red] as number, Tones.linear[green] as number, Tones.linear[blue] as number);
+  });
+  // Rare colours count, too, but those that were painted over do not decide.
+  const mean = (list: readonly number[]): number => list.reduce((sum, v) => sum + min(20, v), 0) / n, better = mean(byChannels) < 1.1 * mean(byModel) + 0.05, is = median(better ? byChannels : byModel), any = !flat || abs(change.saturation - 1) > 0.03 || abs(change.hue) > 1.5 || hypot(...change.cast) > 0.5;
+  if (!any || is >= 0.7 * was || is >= 0.5 * max(2, unlikeness(pairs, n))) return undefined;
+  return better ? new Tone(curve, colour, change, channels) : model;
 }
 
-/** L*, a*, b* before and after of means of 4 × 4 pixels, spread evenly. */
-function sampled(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined): Float32Array {
-  const { width, height } = b, columns = width >> 2, rows = height >> 2, stride = max(1, floor((columns * rows) / SAMPLES)), out = new Float32Array(6 * ceil((columns * rows) / stride)), { linear } = Tones;
+/** Fewer samples tell nothing. */
+const FEWEST = 500;
+
+/** How far B's colours are from their middle: what explains no more of them than that explains nothing. */
+function unlikeness(pairs: Float32Array, n: number): number {
+  const middle = [3, 4, 5].map((c) => median(Array.from({ length: n }, (_, k) => pairs[6 * k + c] as number)));
+  return median(Array.from({ length: n }, (_, k) => middle.reduce((sum, m, c) => sum + abs((pairs[6 * k + 3 + c] as number) - m), 0)));
+}
+
+/** Share of the samples that are calm enough to tell what became of a colour: means across edges are mixtures, cut off or not. */
+const CALM = 0.6;
+
+function calmest(bytes: Float32Array, steps: Uint8Array): Float32Array {
+  const bound = Uint8Array.from(steps).sort()[floor(CALM * (steps.length - 1))] as number, out = new Float32Array(bytes.length);
+  let used = 0;
+  for (let k = 0; k < steps.length; k++) {
+    if ((steps[k] as number) > bound) continue;
+    out.set(bytes.subarray(6 * k, 6 * k + 6), used);
+    used += 6;
+  }
+  return out.subarray(0, used);
+}
+
+/** `bytes`: red, green and blue, on white, before and after: means of 4 × 4 pixels, spread evenly. `steps`: the largest step of green in them before. */
+function sampled(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined): { bytes: Float32Array; steps: Uint8Array } {
+  const { width, height } = b, columns = width >> 2, rows = height >> 2, stride = max(1, floor((columns * rows) / SAMPLES)), out = new Float32Array(6 * ceil((columns * rows) / stride)), steps = new Uint8Array(out.length / 6);
   let used = 0;
   for (let cell = 0; cell < columns * rows; cell += stride) {
     const x = (cell % columns) * 4, y = floor(cell / columns) * 4;
     if (covered && !(covered[y * width + x] && covered[(y + 3) * width + x + 3])) continue;
-    for (const [side, { data }] of [a, b].entries()) {
-      let red = 0, green = 0, blue = 0;
+    for (const { data } of [a, b]) {
+      let red = 0, green = 0, blue = 0, low = 255, high = 0;
       for (let dy = 0; dy < 4; dy++) {
         for (let dx = 0; dx < 4; dx++) {
           const p = 4 * ((y + dy) * width + x + dx), alpha = (data[p + 3] as number) / 255;
-          red += 1 - alpha * (1 - (linear[data[p] as number] as number));
-          green += 1 - alpha * (1 - (linear[data[p + 1] as number] as number));
-          blue += 1 - alpha * (1 - (linear[data[p + 2] as number] as number));
+          low = min(low, data[p + 1] as number);
+          high = max(high, data[p + 1] as number);
+          red += 255 - alpha * (255 - (data[p] as number));
+          green += 255 - alpha * (255 - (data[p + 1] as number));
+          blue += 255 - alpha * (255 - (data[p + 2] as number));
         }
       }
-      labInto(out, used + 3 * side, red / 16, green / 16, blue / 16);
+      out[used] = red / 16;
+      out[used + 1] = green / 16;
+      out[used + 2] = blue / 16;
+      if (data === a.data) steps[used / 6] = high - low;
+      used += 3;
     }
-    used += 6;
   }
-  return out.subarray(0, used);
+  return { bytes: out.subarray(0, used), steps: steps.subarray(0, used / 6) };
+}
+
+/** The same as L*, a*, b*. */
+function labsOf(bytes: Float32Array): Float32Array {
+  const out = new Float32Array(bytes.length), light = (v: number): number => {
+    const k = v | 0, from = Tones.linear[k] as number;
+    return from + (v - k) * ((Tones.linear[min(255, k + 1)] as number) - from);
+  };
+  for (let k = 0; k < bytes.length; k += 3) labInto(out, k, light(bytes[k] as number), light(bytes[k + 1] as number), light(bytes[k + 2] as number));
+  return out;
 }
 
 /** Medians of L* after by L* before, made rising, with gaps filled along straight lines. */

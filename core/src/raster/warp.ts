@@ -24,7 +24,7 @@ export function warp(source: Bitmap, m: Matrix, to: { readonly width: number; re
     from = half(from);
     matrix = [matrix[0] * 2, matrix[1] * 2, matrix[2] * 2, matrix[3] * 2, matrix[4], matrix[5]];
   }
-  return mixed(from, matrix, to);
+  return matrix[1] === 0 && matrix[2] === 0 ? straight(from, matrix, to) : mixed(from, matrix, to);
 }
 
 function exact(source: Bitmap, m: Matrix, { width, height }: { readonly width: number; readonly height: number }): Warped {
@@ -49,6 +49,59 @@ const weights = Float32Array.from({ length: 65 * 4 }, (_, k) => {
   const t = abs((k >> 2) / 64 + 1 - (k & 3));
   return t <= 1 ? 1.5 * t ** 3 - 2.5 * t ** 2 + 1 : t < 2 ? -0.5 * t ** 3 + 2.5 * t ** 2 - 4 * t + 2 : 0;
 });
+
+/** Where the pixels of a row or column come from: the first of four, and the 64th of a pixel; −1 for what lies beyond. */
+function places(count: number, scale: number, offset: number, of: number): { first: Int32Array; weight: Int32Array } {
+  const first = new Int32Array(count).fill(-1), weight = new Int32Array(count);
+  for (let k = 0; k < count; k++) {
+    const at = (k + 0.5 - offset) / scale - 0.5;
+    if (at < -0.5 || at > of - 0.5) continue;
+    first[k] = floor(at) + 1;
+    weight[k] = 4 * round((at - floor(at)) * 64);
+  }
+  return { first, weight };
+}
+
+/** The same as `mixed` for pictures that are only resized, flipped and shifted: along the rows first, then down the columns. */
+function straight(source: Bitmap, m: Matrix, { width, height }: { readonly width: number; readonly height: number }): Warped {
+  const { data, width: sw, height: sh } = source, out = new Uint8ClampedArray(width * height * 4), covered = new Uint8Array(width * height), across = places(width, m[0], m[4], sw), down = places(height, m[3], m[5], sh);
+  // Rows of the source, made as wide as they become; only the last few are needed.
+  const kept = Array.from({ length: 8 }, () => ({ row: -1, values: new Float32Array(4 * width) }));
+  const widened = (row: number): Float32Array => {
+    const place = kept[row & 7] as (typeof kept)[number];
+    if (place.row === row) return place.values;
+    place.row = row;
+    const { values } = place, base = row * sw;
+    for (let x = 0; x < width; x++) {
+      const f = across.first[x] as number;
+      if (f < 0) continue;
+      const w = across.weight[x] as number, w0 = weights[w] as number, w1 = weights[w + 1] as number, w2 = weights[w + 2] as number, w3 = weights[w + 3] as number;
+      // `first` counts from 1, so that the pixel before the first is 0.
+      const p0 = 4 * (base + max(0, f - 2)), p1 = 4 * (base + min(sw - 1, max(0, f - 1))), p2 = 4 * (base + min(sw - 1, f)), p3 = 4 * (base + min(sw - 1, f + 1)), at = 4 * x;
+      for (let c = 0; c < 4; c++) values[at + c] = w0 * (data[p0 + c] as number) + w1 * (data[p1 + c] as number) + w2 * (data[p2 + c] as number) + w3 * (data[p3 + c] as number);
+    }
+    return values;
+  };
+  let all = true;
+  for (let y = 0; y < height; y++) {
+    const f = down.first[y] as number;
+    if (f < 0) {
+      all = false;
+      continue;
+    }
+    const w = down.weight[y] as number, w0 = weights[w] as number, w1 = weights[w + 1] as number, w2 = weights[w + 2] as number, w3 = weights[w + 3] as number;
+    const r0 = widened(min(sh - 1, max(0, f - 2))), r1 = widened(min(sh - 1, max(0, f - 1))), r2 = widened(min(sh - 1, f)), r3 = widened(min(sh - 1, f + 1));
+    for (let x = 0, at = 4 * y * width; x < width; x++, at += 4) {
+      if ((across.first[x] as number) < 0) {
+        all = false;
+        continue;
+      }
+      for (let c = 0, k = 4 * x; c < 4; c++, k++) out[at + c] = w0 * (r0[k] as number) + w1 * (r1[k] as number) + w2 * (r2[k] as number) + w3 * (r3[k] as number);
+      covered[y * width + x] = 1;
+    }
+  }
+  return { bitmap: { width, height, data: out }, covered: all ? undefined : covered };
+}
 
 function mixed(source: Bitmap, m: Matrix, { width, height }: { readonly width: number; readonly height: number }): Warped {
   const back = inverse(m), out = new Uint8ClampedArray(width * height * 4), covered = new Uint8Array(width * height), { data, width: sw, height: sh } = source;

@@ -46,8 +46,24 @@ function pages(open: Open): Found[] {
     const size = (p: typeof onlyA): string => `${sayNumber(p.box[2] - p.box[0])} × ${sayNumber(p.box[3] - p.box[1])}`;
     if (size(onlyA) !== size(onlyB) && !sameSize(onlyA.box, onlyB.box, e.tolerance)) out.push({ kind: 'page', sentence: `Page ${quoted(onlyB.name)}: ${size(onlyA)} → ${withUnit(size(onlyB), e.unit)}`, facets: [], parts: 0, weight: 6 });
   }
+  if (b.format === 'pdf') out.push(...resized(a, b));
   return out;
 }
+
+/** Pages of documents that are larger or smaller now: one cause for all that went the same way. */
+function resized(a: Design, b: Design): Found[] {
+  const ways = new Map<string, string[]>(), size = ({ box }: Design['pages'][number]): string => `${Math.round((box[2] - box[0]) * MILLIMETRES)} × ${Math.round((box[3] - box[1]) * MILLIMETRES)}`;
+  for (const page of b.pages) {
+    const before = a.pages.find((p) => p.name === page.name && p.place !== -1);
+    if (!before || size(before) === size(page)) continue;
+    const way = `${size(before)} → ${size(page)} mm`;
+    ways.set(way, [...(ways.get(way) ?? []), page.name]);
+  }
+  return [...ways].map(([way, names]): Found => ({ kind: 'page', sentence: `${names.length === 1 ? `Page ${quoted(names[0] as string)}` : plural(names.length, 'page')}: ${way}`, facets: [], parts: 0, weight: 18.5 }));
+}
+
+/** Of a point of a document. */
+const MILLIMETRES = 25.4 / 72;
 
 /** Pages that stand elsewhere in the row of those that stayed. */
 function moved(a: Design, b: Design): Found[] {

@@ -15,6 +15,7 @@ import { ChangeList } from './ChangeList.tsx';
 import { emptyFilter, type Filter } from './filter.ts';
 import { PageList, usePages } from './PageList.tsx';
 import { TitleBlockChanges } from './TitleBlocks.tsx';
+import { useFirstLook } from './useFirstLook.ts';
 import type { WhoChanged } from './useWho.ts';
 
 interface Props {
@@ -71,7 +72,7 @@ function sayCounts(comparison: Comparison, shown: number): string {
 export function WhatChanged(p: Props): React.ReactNode {
   const { a, b, result, filter } = p;
   const comparison = result?.comparison, byParts = comparison?.level === 'parts', caused = byParts || comparison?.level === 'pixels';
-  const pages = usePages(a, b, result);
+  const pages = usePages(a, b, result), look = useFirstLook(a, b, !result && !p.problem);
   const apart = b.number - a.number !== 1 || b.fileId !== a.fileId;
   const list = <ChangeList changes={p.shown} {...(apart ? { who: p.who } : {})} lines={comparison?.level === 'text'} selected={p.selected} onSelect={p.onSelect} />;
   return (
@@ -83,6 +84,12 @@ export function WhatChanged(p: Props): React.ReactNode {
       <div className="d-flex flex-wrap gap-2 my-2"><Button size="sm" variant="outline-secondary" onClick={p.onLeave}>Leave comparison</Button><Button size="sm" variant="outline-secondary" onClick={p.onSwap}>Swap A and B</Button><Button size="sm" variant="outline-secondary" onClick={p.onCompareWith}>With another file …</Button></div>
       {p.problem && <Said problem>{p.problem}</Said>}
       {!comparison && !p.problem && <p role="status">Comparing v{a.number} with v{b.number} …</p>}
+      {!comparison && !p.problem && look && (
+        <div className="ov-note" data-testid="first-look">
+          <p className="mb-1">{look.sentences.length ? 'At a first look' : 'At a first look nothing differs'}, at {Math.round(look.factor * 100)} % of the size:{look.sentences.length ? '' : ' small places may still be found.'}</p>
+          {look.sentences.length > 0 && <ul aria-label="At a first look">{look.sentences.slice(0, 8).map((s) => <li key={s}>{s}</li>)}</ul>}
+        </div>
+      )}
       {!comparison && pages && <PageList pages={pages} changes={undefined} onPage={p.onPage} />}
       {comparison && (
         <>

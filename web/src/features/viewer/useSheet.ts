@@ -19,6 +19,9 @@ export interface Loaded {
 /** Formats that no browser shows: Ovrel draws them from their parts. */
 export const drawnFromParts = (version: Version | undefined): boolean => version?.format === 'dxf';
 
+/** Pictures of several pages or frames. */
+const severalPages: ReadonlySet<string> = new Set(['tiff', 'gif', 'webp']);
+
 /** SVG drawings smaller than this never have so many parts that a browser is too slow for them, in bytes. */
 const SMALL_SVG = 1_500_000;
 
@@ -32,7 +35,7 @@ interface Particular {
 
 /** Loads the picture of a version. `box` is the part of the design that it shows; for plain pictures their own size counts. */
 export function useSheet(version: Version | undefined, box: Box | undefined, page: number | undefined, matrix?: readonly number[], { layer, drawn }: Particular = {}): Loaded {
-  const paged = version?.format === 'pdf' || (version?.format === 'tiff' && page !== undefined && page > 0);
+  const paged = version?.format === 'pdf' || (severalPages.has(version?.format ?? '') && page !== undefined && page > 0);
   // Of a large drawing the server says how it is to be drawn.
   const unsure = version?.format === 'svg' && version.size >= SMALL_SVG, { data: detail } = useSWR<VersionDetail, Error>(unsure ? `/versions/${version.id}` : null, (p: string) => call(p), { revalidateOnFocus: false });
   const scene = drawn === undefined && drawnFromParts(version) || (unsure && detail?.look.scene === true), known = !unsure || drawn !== undefined || detail !== undefined;

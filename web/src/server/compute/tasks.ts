@@ -188,12 +188,12 @@ async function look({ bytes, name }: Source): Promise<Look> {
 }
 
 async function lookAtPixels(bytes: Uint8Array, format: NonNullable<ReturnType<typeof open>['format']>, named: string | undefined): Promise<Look> {
-  const { decodePicture, layerEntries, lookAtPicture } = await import(/* turbopackIgnore: true */ '@ovrel/core/node');
+  const { decodePicture, layerEntries, lookAtPicture, pageName, pagesOf } = await import(/* turbopackIgnore: true */ '@ovrel/core/node');
   const nothing = { locked: false, format: format.id, formatTitle: format.title, program: null, units: null, page: null, pages: [], pageBoxes: [], scene: false, formatVersion: null, parts: 0, lines: 0, kinds: {}, layers: [], titleBlocks: [], viewTag: null };
   try {
     const { width, height, depth, density, profile, colours, transparent, pages, notes, layered } = await lookAtPicture(bytes, format.id), whole = width * height <= DECODED ? await decodePicture(bytes, format.id) : { notes, lostFrom: undefined };
     return {
-      ...nothing, level: 'pixels', problem: null, units: 'px', page: { box: [0, 0, width, height], unitMillimetres: density ? 25.4 / density : null }, ...(format.id === 'tiff' && pages > 1 ? { pages: Array.from({ length: pages }, (_, k) => `Page ${k + 1}`), pageBoxes: [] } : { pages: ['Picture'], pageBoxes: [[0, 0, width, height]] }),
+      ...nothing, level: 'pixels', problem: null, units: 'px', page: { box: [0, 0, width, height], unitMillimetres: density ? 25.4 / density : null }, ...(pagesOf({ format: format.id, pages }) > 1 ? { pages: Array.from({ length: pages }, (_, k) => pageName(format.id, k)), pageBoxes: [] } : { pages: ['Picture'], pageBoxes: [[0, 0, width, height]] }),
       layers: layered ? layerEntries(layered) : [],
       picture: { width, height, depth, density: density ?? null, profile: profile ?? null, colours, transparent, pages, damaged: whole.lostFrom !== undefined }, notes: [...(named ? [named] : []), ...whole.notes],
     };

@@ -18,6 +18,9 @@ const shown: ReadonlySet<string> = new Set(['svg', 'png', 'jpeg', 'gif', 'webp',
 /** Pictures and pages that are drawn for browsers. */
 const decoded: ReadonlySet<string> = new Set(['tiff', 'pdf', 'ora', 'psd']);
 
+/** Of moving pictures, frames after the first are shown one by one. */
+const moving: ReadonlySet<string> = new Set(['gif', 'webp']);
+
 const safe = (type: string, etag: string): Record<string, string> => ({
   'content-type': type, 'content-security-policy': POLICY, 'x-content-type-options': 'nosniff', etag,
   'cache-control': 'private, max-age=31536000, immutable', vary: 'cookie, authorization', 'cross-origin-resource-policy': 'same-origin',
@@ -34,7 +37,7 @@ export async function viewOf(by: Person, versionId: string, ifNoneMatch: string 
   if (drawn) return pngView(row, `drawn-${page}`, ifNoneMatch, () => drawnOf(row, page), `This version has no page ${page + 1} that can be drawn.`);
   // Seen closely, parts of a page are drawn anew; they are too many to be kept.
   if (row.format === 'pdf' && box) return pngView(row, `${page}-${box.join('-')}-${side ?? PAGE_SIDE}`, ifNoneMatch, () => partOf(row, page, box, side ?? PAGE_SIDE), 'The page cannot be drawn.');
-  if (row.format && decoded.has(row.format)) return pngView(row, String(page), ifNoneMatch, () => pngOf(row, page, PAGE_SIDE), 'The picture cannot be decoded.');
+  if (row.format && (decoded.has(row.format) || (page > 0 && moving.has(row.format)))) return pngView(row, String(page), ifNoneMatch, () => pngOf(row, page, PAGE_SIDE), 'The picture cannot be decoded.');
   const format = row.format && shown.has(row.format) ? formatById(row.format) : undefined;
   if (!format) throw noPicture('This kind of file has no picture to show.');
   const etag = `"view-${row.hash.toString('hex')}"`;

@@ -1,0 +1,32 @@
+import { useEffect, useState } from 'react';
+import { pictureFormats } from '@ovrel/core';
+import type { Version } from '../../contract/api.ts';
+import type { FirstLookOrder, FirstLookReport } from '../../workers/first-look.ts';
+
+/** Comparisons that are there sooner need no first look, in milliseconds. */
+const PATIENCE = 400;
+/** Smaller pictures are compared as soon as they could be looked at, in bytes. */
+const LARGE = 400_000;
+
+const isPicture = ({ format }: Version): boolean => format !== null && pictureFormats.has(format);
+
+/** What can already be seen while two large pictures are being compared; undefined when there is nothing to say yet. */
+export function useFirstLook(a: Version, b: Version, waiting: boolean): FirstLookReport | undefined {
+  const key = `${a.id} ${b.id}`, wanted = waiting && isPicture(a) && isPicture(b) && Math.max(a.size, b.size) > LARGE;
+  const [seen, setSeen] = useState<{ key: string; report: FirstLookReport }>();
+  useEffect(() => {
+    if (!wanted) return undefined;
+    let worker: Worker | undefined;
+    const timer = setTimeout(() => {
+      worker = new Worker(new URL('../../workers/first-look.ts', import.meta.url), { type: 'module' });
+      worker.onmessage = ({ data }: MessageEvent<FirstLookReport>) => setSeen({ key, report: data });
+      const address = (id: string): string => new URL(`/api/v1/versions/${id}/view`, window.location.href).href;
+      worker.postMessage({ a: address(a.id), b: address(b.id) } satisfies FirstLookOrder);
+    }, PATIENCE);
+    return () => {
+      clearTimeout(timer);
+      worker?.terminate();
+    };
+  }, [wanted, key, a.id, b.id]);
+  return wanted && seen?.key === key ? seen.report : undefined;
+}
