@@ -79,6 +79,14 @@ test('a large set says which pages changed before it is known what changed', asy
   const send = async (path: string, buffer: Buffer): Promise<{ file: { id: string } }> => (await page.request.post(`/api/v1${path}`, { multipart: { note: '', file: { name: 'set.pdf', mimeType: 'application/pdf', buffer } } })).json() as Promise<{ file: { id: string } }>;
   const { file } = await send(`/projects/${project.id}/files`, await book(false));
   await send(`/files/${file.id}/versions`, await book(true));
+  // Programs can follow the list, too: what is known while the pages are read, a line at a time.
+  const [one, two] = (await (await page.request.get(`/api/v1/files/${file.id}/versions`)).json()) as { id: string }[], answer = await page.request.get(`/api/v1/comparisons/pages?a=${one!.id}&b=${two!.id}`, { headers: { accept: 'application/x-ndjson' } });
+  expect(answer.headers()['content-type']).toContain('application/x-ndjson');
+  const told = (await answer.text()).trimEnd().split('\n').map((line) => JSON.parse(line) as { read?: number; all?: number; pages: { state: string }[] });
+  expect(told.length).toBeGreaterThan(1);
+  expect(told[0]!.read).toBeLessThan(told[0]!.all!);
+  expect(told[0]!.pages.map((p) => p.state)).toContain('unread');
+  expect(told.at(-1)!.pages.filter((p) => p.state !== 'same')).toHaveLength(1);
   // The comparison is held back; the list of pages is not.
   let release: () => void = () => undefined;
   const held = new Promise<void>((done) => {

@@ -32,6 +32,7 @@ export { svgOf, type SvgOptions } from './draw/svg.ts';
 export { LOCKED } from './formats/pdf/engine.ts';
 export { pathOf as pathOfLayer, type PictureLayer } from './raster/layers.ts';
 export { pageList, type PageEntry } from './compare/pages.ts';
+export { pagesAsRead, type PageSoFar, type PagesSoFar } from './page-progress.ts';
 export { titleBlocks } from './titleblock/fields.ts';
 export { followParts, partAtPoint } from './compare/follow.ts';
 export { stepsOf } from './compare/steps.ts';

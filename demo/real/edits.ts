@@ -1,4 +1,4 @@
-/** Realistic edits of the real drawings beside this file (public domain, see LICENCE), and a real picture (see LICENCE-backdrop). */
+/** Realistic edits of the real drawings beside this file (public domain, see LICENCE), a real picture (see LICENCE-backdrop) and a real document (see LICENCE-drawing-by-program). */
 import { readFileSync } from 'node:fs';
 
 const original = (name: string): string => readFileSync(new URL(name, import.meta.url), 'latin1');
@@ -45,6 +45,7 @@ export function realFiles(): RealFile[] {
     { name: 'lighthouse.svg', versions: [{ content: lighthouse, note: 'As it came, for the map of the sound' }, { content: fewer, note: 'Fewer stones, for small sizes' }, { content: lit, note: 'One window lit' }, { content: renumbered, note: 'Saved from the other drawing program; nothing redrawn' }] },
     { name: 'drawbridge.svg', versions: [{ content: bridge, note: 'As it came' }, { content: bridgeMoved, note: 'One leaf up' }] },
     { name: 'backdrop.webp', versions: [{ content: original('backdrop.webp'), note: 'As it came, for the cover' }, { content: original('backdrop-cropped.webp'), note: 'Cut to the format, a little lighter' }] },
+    { name: 'drawing-by-program.pdf', versions: [{ content: original('drawing-by-program.pdf'), note: 'Twelve pages that the office needs, of the guide of a library' }, { content: original('drawing-by-program-2.pdf'), note: 'One page less, and a note for the printer' }] },
     { name: 'sailboat-labels.svg', versions: [{ content: boat, note: 'As it came' }, { content: boatTrimmed, note: 'Three labels less' }] },
   ];
 }

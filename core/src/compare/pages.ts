@@ -98,18 +98,24 @@ export interface PageEntry {
   readonly was: number | null;
 }
 
+/** All that is printed on a page, as a text that is equal for equal pages. */
+export function printedOn(page: Page, parts: readonly Part[]): string {
+  const size = page.box.map((v) => Math.round(v * 10)).join(' ');
+  return [size, ...parts.map(({ kind, box, lettering, props }) => JSON.stringify([kind, box?.map((v) => Math.round(v * 10)), lettering?.runs.map((r) => r.text), props])).sort()].join('\n');
+}
+
 /** Which pages changed, long before it is known what changed on them: in B's order, those that only A has at the end. */
 export function pageList(a: Design, b: Design): PageEntry[] {
   const seen = paged(a, b), printed = (design: Design): string[] => {
-    const out = design.pages.map((): string[] => []);
-    for (const { kind, page, box, lettering, props } of design.parts) out[page]?.push(JSON.stringify([kind, box?.map((v) => Math.round(v * 10)), lettering?.runs.map((r) => r.text), props]));
-    return out.map((list) => list.sort().join('\n'));
+    const parts = design.pages.map((): Part[] => []);
+    for (const part of design.parts) parts[part.page]?.push(part);
+    return design.pages.map((page, k) => printedOn(page, parts[k] as Part[]));
   };
-  const printsA = printed(seen), printsB = printed(b), size = (page: Page): string => page.box.map((v) => Math.round(v * 10)).join(' ');
+  const printsA = printed(seen), printsB = printed(b);
   return seen.pages.map((page, k): PageEntry => {
     const own = b.pages[k], was = page.place ?? -1;
     if (!own) return { name: page.name, state: 'removed', was };
     if (was < 0) return { name: own.name, state: 'added', was: null };
-    return { name: own.name, state: printsA[k] === printsB[k] && size(page) === size(own) ? 'same' : 'changed', was };
+    return { name: own.name, state: printsA[k] === printsB[k] ? 'same' : 'changed', was };
   });
 }

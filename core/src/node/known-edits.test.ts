@@ -78,6 +78,10 @@ describe('all of it', () => {
     expect(await causes(a, await png(sharp(a).extract({ left: 17, top: 9, width: 450, height: 600 })))).toEqual(['Cropped: 480 × 640 → 450 × 600 px, 17 px at the left, 9 px at the top, 13 px at the right, 31 px at the bottom cut off']);
     expect(await causes(a, await png(sharp(a).extend({ left: 30, right: 30, top: 20, bottom: 20, background: '#ffffff' })))).toEqual([expect.stringMatching(/^Canvas made larger: 480 × 640 → 540 × 680 px/)]);
   });
+  test('a strictly repeated pattern, cut off by one of its squares', async () => {
+    const board = await png(sharp(Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="480" height="320"><defs><pattern id="p" width="40" height="40" patternUnits="userSpaceOnUse"><rect width="40" height="40" fill="#fff"/><path d="M0 0h20v20H0zM20 20h20v20H20z"/></pattern></defs><rect width="480" height="320" fill="url(#p)"/></svg>`)).removeAlpha());
+    expect(await causes(board, await png(sharp(board).extract({ left: 20, top: 0, width: 460, height: 320 })))).toEqual(['Cropped: 480 × 320 → 460 × 320 px, 20 px at the left cut off']);
+  });
   test.each([['brighter, some colours cut off', (p: Sharp) => p.linear(1.3, 0), /^Brighter overall/], ['a gamma', (p: Sharp) => p.gamma(2.2, 1.6), /^(Brighter|Darker) overall/], ['less contrast', (p: Sharp) => p.linear(0.7, 40), /^(Brighter|Darker) overall|^Less contrast/], ['colours removed', (p: Sharp) => p.greyscale(), /^Colours removed|^Colour model/]])('%s: no place', async (_, edit, says) => {
     for (const picture of [poster(), photograph()]) {
       const { comparison } = await compared(await png(picture), await png(edit(await again(picture))));

@@ -44,8 +44,10 @@ export function align(a: Bitmap, b: Bitmap): Alignment {
   const scale = [1 / step, 0, 0, 1 / step, 0, 0] as const, back = [step, 0, 0, step, 0, 0] as const;
   const coarse = (m: Matrix): Matrix => multiply(scale, multiply(m, back)), full = (m: Matrix): Matrix => multiply(back, multiply(m, scale));
   const asLarge: Matrix = [b.width / a.width, 0, 0, b.height / a.height, 0, 0], resized = a.width !== b.width || a.height !== b.height;
-  const plain = [identity, ...(resized ? [asLarge] : [])].map(coarse);
-  const candidates = chosen(ga, gb, [() => plain, () => [...shifted(ga, gb, plain), ...plain.map((m) => throughPyramid(ga, gb, m))], () => flips(a, b).map(coarse), () => turned(ga, gb)]);
+  // Whoever cuts off or adds something does so at one side, or around the middle.
+  const aside = resized ? [0, 0.5, 1].flatMap((u) => [0, 0.5, 1].map((v) => shift(round(u * (b.width - a.width)), round(v * (b.height - a.height))))).filter((m) => m[4] || m[5]) : [];
+  const plain = [identity, ...(resized ? [asLarge] : [])].map(coarse), cut = aside.map(coarse);
+  const candidates = chosen(ga, gb, [() => [...plain, ...cut], () => [...shifted(ga, gb, plain), ...plain.map((m) => throughPyramid(ga, gb, m))], () => flips(a, b).map(coarse), () => turned(ga, gb)]);
   const [best] = candidates;
   if (!resized && (best?.fit ?? 0) < CLEAR && alikeFromAfar(ga, gb)) return { matrix: identity, fit: best?.fit ?? 0, found: true };
   if (!best || best.fit < CLEAR) return { matrix: resized ? asLarge : identity, fit: best?.fit ?? 0, found: false };

@@ -96,6 +96,9 @@ export const compareQuerySchema = z.object({ a: id, b: id, tolerance: z.coerce.n
 export const pairQuerySchema = compareQuerySchema.omit({ tolerance: true });
 export const comparisonResponseSchema = z.object({ comparison: comparisonSchema, picture: pictureSchema });
 export const pageListSchema = z.object({ pages: z.array(z.object({ name: z.string(), state: z.enum(['same', 'changed', 'added', 'removed']), was: z.number().int().nullable().describe('Position in A, from 0') })) });
+/** A line of the page list while it is being made; the last one is the list itself. */
+export const pagesReportSchema = z.union([z.object({ read: z.number().int().describe('Pages that were read, of both documents'), all: z.number().int(), pages: z.array(z.object({ name: z.string(), state: z.enum(['same', 'changed', 'unread']) })) }), pageListSchema]);
+export type PagesReport = z.infer<typeof pagesReportSchema>;
 const documentPassword = z.string().min(1, 'Give the password of the document.').max(512).describe('Used for this answer, and not kept');
 export const unlockSchema = z.object({ password: documentPassword });
 export const unlockViewSchema = unlockSchema.extend({ page: z.number().int().min(0).max(10_000) });

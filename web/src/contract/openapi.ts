@@ -59,7 +59,7 @@ export const operations: readonly Operation[] = [
   { method: 'post', path: '/files/{fileId}/take-over', summary: 'Take a check-out over (needs the right “take over”)', body: desk.reasonSchema, answer: desk.standingSchema },
   { method: 'post', path: '/versions/{versionId}/unlock', summary: 'What is in a document that is locked with a password; the password is not kept', body: api.unlockSchema, answer: lookSchema },
   { method: 'post', path: '/versions/{versionId}/unlock/view', summary: 'A page of a document that is locked with a password', body: api.unlockViewSchema, bytes: 'image/png' },
-  { method: 'get', path: '/comparisons/pages', summary: 'Which pages of two PDF documents changed, before it is known what changed on them', query: api.pairQuerySchema, answer: api.pageListSchema },
+  { method: 'get', path: '/comparisons/pages', summary: 'Which pages of two PDF documents changed, before it is known what changed on them. With “Accept: application/x-ndjson” lines of JSON come while the documents are read, each with what is known so far', query: api.pairQuerySchema, answer: api.pageListSchema },
   { method: 'post', path: '/comparisons/unlock', summary: 'What changed between two versions of which one or both are locked with a password', body: api.unlockComparisonSchema, answer: api.comparisonResponseSchema },
   { method: 'get', path: '/versions/{versionId}/references', summary: 'What a version needs, and which files need its file', answer: desk.referencesSchema },
   { method: 'get', path: '/versions/{versionId}/with-references', summary: 'A version with all that it needs, as a ZIP', query: desk.withReferencesQuerySchema, bytes: 'application/zip' },

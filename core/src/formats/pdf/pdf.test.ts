@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { PDFDocument, PDFHexString, PDFName, PDFOperator, degrees, rgb, StandardFonts, type PDFPage } from 'pdf-lib';
 import sharp from 'sharp';
 import type { Design } from '../../model/design.ts';
@@ -6,6 +8,8 @@ import { ReadError } from '../../model/problem.ts';
 import { compareAny } from '../../node/compare.ts';
 import { preparePdf } from '../../node/pdf.ts';
 import { compare } from '../../compare-files.ts';
+import { pageList } from '../../compare/pages.ts';
+import { pagesAsRead, type PagesSoFar } from '../../page-progress.ts';
 import { open } from '../open.ts';
 import { drawPdfPage } from './draw.ts';
 import { LOCKED } from './engine.ts';
@@ -197,4 +201,66 @@ describe('locked documents', () => {
     // The file itself stays locked.
     expect(() => read(bytes)).toThrow(LOCKED);
   });
+});
+
+describe('two documents read side by side', () => {
+  const sheet = (text: string): Draw => (p, font) => p.drawText(text, { x: 40, y: 100, size: 12, font });
+
+  test('after every page it is known which are the same, and the last word is that of the list', async () => {
+    const a = await made(sheet('Plan'), sheet('Gangway'), sheet('Signs')), b = await made(sheet('Plan'), sheet('Gangway, widened'), sheet('Signs'), sheet('Lights')), told: PagesSoFar[] = [];
+    const pages = pagesAsRead(a, b, (soFar) => told.push(soFar()));
+    expect(told.map((t) => t.read)).toEqual([1, 2, 3, 4, 5, 6, 7]);
+    expect(told[0]).toMatchObject({ all: 3, pages: [] });
+    expect(told[1]!.pages.map((p) => p.state)).toEqual(['same', 'unread', 'unread', 'unread']);
+    expect(told[3]!.pages.map((p) => p.state)).toEqual(['same', 'changed', 'unread', 'unread']);
+    expect(told[6]!).toMatchObject({ all: 7, pages: [{ name: 'Page 1', state: 'same' }, { state: 'changed' }, { state: 'same' }, { state: 'unread' }] });
+    expect(pages.map((p) => p.state)).toEqual(['same', 'changed', 'same', 'added']);
+    expect(pages).toEqual(pageList(read(a), read(b)));
+  });
+
+  test('a page that went elsewhere is the same as soon as it is read', async () => {
+    const told: PagesSoFar[] = [];
+    pagesAsRead(await made(sheet('Plan'), sheet('Signs')), await made(sheet('Signs'), sheet('Plan')), (soFar) => told.push(soFar()));
+    expect(told.at(-1)?.pages.map((p) => p.state)).toEqual(['same', 'same']);
+  });
+
+  test('a locked or damaged document is refused in a sentence, and the other one closed', async () => {
+    const a = await made(sheet('Plan')), locked = lockPdf(a, 'Thornholm');
+    expect(() => pagesAsRead(a, locked, () => undefined)).toThrow(LOCKED);
+    expect(() => pagesAsRead(Uint8Array.from(a.subarray(0, 200)), a, () => undefined)).toThrow(ReadError);
+    // The engine is as usable as before.
+    expect(read(a).pages).toHaveLength(1);
+  });
+});
+
+describe('sizes of pages', () => {
+  const sized = (...sizes: (readonly [number, number])[]): Promise<Uint8Array> => made(...sizes.map(([w, h], k): Draw => (p, font) => {
+    p.setSize(w, h);
+    p.drawText(`Sheet ${k}`, { x: 40, y: 40, size: 12, font });
+  }));
+  test('one that grew, and several that grew alike', async () => {
+    expect(said(await sized([842, 595]), await sized([1191, 842]))[0]).toBe('Page “Page 1”: 297 × 210 → 420 × 297 mm');
+    expect(said(await sized([842, 595], [842, 595]), await sized([1191, 842], [1191, 842]))[0]).toBe('2 pages: 297 × 210 → 420 × 297 mm');
+  });
+});
+
+describe('flowing text', () => {
+  const lines = ['The gangway is lifted by a mobile crane.', 'Nobody stands below the load.', 'Bolts are tightened in two steps.', 'Work stops above wind force six.'], table = ['Item', 'Pile', 'Cap'];
+  const written = (list: readonly string[]): Promise<Uint8Array> => made((p, font) => list.forEach((text, k) => p.drawText(text, { x: 40, y: 260 - 18 * k, size: 12, font })));
+
+  test('a line put in pushes the rest along, the short words of a table, too', async () => expect(said(await written([...lines, ...table]), await written([lines[0]!, 'Life jackets are worn.', ...lines.slice(1), ...table]))).toEqual(['6 texts moved together by (0, 18) pt', 'Text “Life jackets are worn.” added']));
+  test('a sentence that was only reworded stays where it is', async () => expect(said(await written(lines), await written([lines[0]!, 'Nobody stands near the load.', ...lines.slice(2)]))).toEqual(['Text “Nobody stands below the load.” now “Nobody stands near the load.”']));
+});
+
+test('a document that was cut off is compared as bytes, with the reason, and not line by line', async () => {
+  const whole = await made((p, font) => p.drawText('Plan', { x: 40, y: 100, size: 12, font })), cut = whole.subarray(0, 300);
+  const { comparison } = compare({ name: 'a.pdf', bytes: whole, opened: open(whole, 'a.pdf') }, { name: 'b.pdf', bytes: cut, opened: open(cut, 'b.pdf') });
+  expect(comparison.level).toBe('bytes');
+  expect(comparison.notes).toEqual([expect.stringMatching(/^The newer file could not be read part by part\. The document /)]);
+});
+
+test('a real document of twelve pages: one taken out, a note on another, and all else as it was', () => {
+  const real = (name: string): Uint8Array => new Uint8Array(readFileSync(join(__dirname, '../../../../demo/real', name))), [a, b] = [real('drawing-by-program.pdf'), real('drawing-by-program-2.pdf')];
+  expect(said(a, b)).toEqual([expect.stringMatching(/^Page “Page 5 of A” removed, with \d+ parts$/), '1 text and 1 path added']);
+  expect(pageList(read(a), read(b)).map((p) => p.state)).toEqual([...Array<string>(5).fill('same'), 'changed', ...Array<string>(5).fill('same'), 'removed']);
 });

@@ -23,10 +23,25 @@ const MILLIMETRES = 25.4 / 72;
 
 /** Throws ReadError for documents that are locked, damaged beyond reading, or beyond `limits`. */
 export function readPdf(bytes: Uint8Array, limits: Limits): Design {
+  const reading = readingPdf(bytes, limits);
+  for (let step = reading.next(); ; step = reading.next()) if (step.done) return step.value;
+}
+
+/** A page as soon as it is read. */
+export interface PageRead {
+  /** From 0. */
+  readonly index: number;
+  readonly count: number;
+  readonly page: Page;
+  readonly parts: readonly Part[];
+}
+
+/** The same page by page; the design is there at the end. Throws as `readPdf` does; `return()` closes the document. */
+export function* readingPdf(bytes: Uint8Array, limits: Limits): Generator<PageRead, Design, undefined> {
   if (bytes.length > limits.bytes) throw new ReadError(`The file is larger than ${Math.round(limits.bytes / 1024 ** 2)} MB, which is more than Ovrel reads part by part.`);
   const pdf = new OpenPdf(bytes);
   try {
-    return new Reader(pdf, limits, bytes.length).read();
+    return yield* new Reader(pdf, limits, bytes.length).reading();
   } finally {
     pdf.close();
   }
@@ -73,7 +88,7 @@ class Reader {
     this.geometry = new GeometryBuilder(limits.points);
   }
 
-  read(): Design {
+  *reading(): Generator<PageRead, Design, undefined> {
     const { pdf } = this, { engine, handle } = pdf, count = engine.FPDF_GetPageCount(handle), pages: Page[] = [], notes: string[] = [];
     if (count > MOST_PAGES) throw new ReadError(`The document has ${count.toLocaleString('en')} pages, which is more than the ${MOST_PAGES.toLocaleString('en')} that Ovrel looks into.`);
     let broken = 0;
@@ -82,11 +97,14 @@ class Reader {
       if (!page) {
         broken++;
         pages.push({ name, box: [0, 0, 595, 842], unitMillimetres: MILLIMETRES });
+        yield { index: k, count, page: pages[k] as Page, parts: [] };
         continue;
       }
       pages.push({ name, box: [0, 0, round(engine.FPDF_GetPageWidthF(page)), round(engine.FPDF_GetPageHeightF(page))], unitMillimetres: MILLIMETRES });
+      const before = this.parts.length;
       this.page(page, k);
       engine.FPDF_ClosePage(page);
+      yield { index: k, count, page: pages[k] as Page, parts: this.parts.slice(before) };
     }
     const scripts = engine.FPDFDoc_GetJavaScriptActionCount(handle), attached = engine.FPDFDoc_GetAttachmentCount(handle);
     if (broken) notes.push(`${plural(broken, 'page')} cannot be read; ${broken === 1 ? 'it is' : 'they are'} shown empty.`);

@@ -33,6 +33,23 @@ export async function call<T>(path: string, method = 'GET', body?: unknown): Pro
   return (response.status === 204 ? undefined : await response.json()) as T;
 }
 
+/** An answer that comes line by line while the work goes on; resolves after the last. */
+export async function lines<T>(path: string, onLine: (value: T) => void, signal: AbortSignal): Promise<void> {
+  const response = await fetch(`/api/v1${path}`, { signal, headers: { accept: 'application/x-ndjson' } });
+  if (!response.ok) throw refusal(response.status, await response.text());
+  const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = '';
+  for (let piece = await reader?.read(); piece && !piece.done; piece = await reader?.read()) {
+    const whole = `${rest}${piece.value}`.split('\n');
+    rest = whole.pop() ?? '';
+    for (const text of whole) {
+      const value = JSON.parse(text) as T | { problem: string };
+      if (value && typeof value === 'object' && 'problem' in value) throw new Refused(500, 'failed', value.problem);
+      onLine(value);
+    }
+  }
+}
+
 export interface Upload<T> {
   readonly done: Promise<T>;
   readonly cancel: () => void;

@@ -1,24 +1,37 @@
 /** The pages of a set of sheets: which changed, and how much; the list is there before the comparison is. */
-import useSWR from 'swr';
+import { useEffect, useState } from 'react';
 import type { Change, ChangeKind } from '@ovrel/core/contract';
-import type { ComparisonResponse, Version } from '../../contract/api.ts';
-import { call } from '../api/client.ts';
+import type { ComparisonResponse, PagesReport, Version } from '../../contract/api.ts';
+import { lines } from '../api/client.ts';
 import { signOf } from '../viewer/looks.ts';
 
 interface Entry {
   readonly name: string;
-  readonly state: 'same' | 'changed' | 'added' | 'removed';
+  readonly state: 'same' | 'changed' | 'added' | 'removed' | 'unread';
+}
+
+interface Pages {
+  readonly pages: readonly Entry[];
+  /** Share of the pages that were read; undefined when all are. */
+  readonly share?: number;
 }
 
 /** Documents of fewer bytes are compared at once. */
 const LARGE = 60_000;
 
-/** Pages with their states: early ones by what is on them, then those of the comparison itself. */
-export function usePages(a: Version, b: Version, result: ComparisonResponse | undefined): readonly Entry[] | undefined {
-  const early = a.format === 'pdf' && b.format === 'pdf' && a.id !== b.id && !result && Math.max(a.size, b.size) > LARGE;
-  const { data } = useSWR<{ pages: Entry[] }, Error>(early ? `/comparisons/pages?a=${a.id}&b=${b.id}` : null, (p: string) => call(p), { revalidateOnFocus: false, shouldRetryOnError: false });
-  if (!result) return early ? data?.pages : undefined;
-  return result.comparison.level === 'parts' && result.picture.pages.b.length > 1 && b.format === 'pdf' ? pagesOf(result) : undefined;
+/** Pages with their states: early ones by what is on them, as the documents are read; then those of the comparison itself. */
+export function usePages(a: Version, b: Version, result: ComparisonResponse | undefined): Pages | undefined {
+  const early = a.format === 'pdf' && b.format === 'pdf' && a.id !== b.id && !result && Math.max(a.size, b.size) > LARGE, key = early ? `/comparisons/pages?a=${a.id}&b=${b.id}` : undefined;
+  const [known, setKnown] = useState<{ key: string; report: PagesReport }>();
+  useEffect(() => {
+    if (!key) return undefined;
+    const stop = new AbortController();
+    // What cannot be listed is compared all the same, and says so then.
+    void lines<PagesReport>(key, (report) => setKnown({ key, report }), stop.signal).catch(() => undefined);
+    return () => stop.abort();
+  }, [key]);
+  if (!result) return known && known.key === key ? { pages: known.report.pages, ...('all' in known.report ? { share: known.report.read / Math.max(1, known.report.all) } : {}) } : undefined;
+  return result.comparison.level === 'parts' && result.picture.pages.b.length > 1 && b.format === 'pdf' ? { pages: pagesOf(result) } : undefined;
 }
 
 export function pagesOf({ comparison, picture }: ComparisonResponse): Entry[] {
@@ -31,12 +44,12 @@ export function pagesOf({ comparison, picture }: ComparisonResponse): Entry[] {
   return names.map((name) => ({ name, state: whole(name, 'added') ? 'added' : whole(name, 'removed') ? 'removed' : touched.has(name) ? 'changed' : 'same' }));
 }
 
-export function PageList({ pages, changes, onPage }: { pages: readonly Entry[]; changes: readonly Change[] | undefined; onPage: (name: string) => void }): React.ReactNode {
-  const count = (name: string): number | undefined => changes?.filter((c) => c.part.page === name).length, touched = pages.filter((p) => p.state !== 'same');
+export function PageList({ of: { pages, share }, changes, onPage }: { of: Pages; changes: readonly Change[] | undefined; onPage: (name: string) => void }): React.ReactNode {
+  const count = (name: string): number | undefined => changes?.filter((c) => c.part.page === name).length, touched = pages.filter((p) => p.state !== 'same' && p.state !== 'unread');
   return (
-    <details className="mt-3" open={changes === undefined}><summary>{touched.length} of {pages.length} pages changed</summary>
+    <details className="mt-3" open={changes === undefined}><summary>{touched.length} of {pages.length} pages changed{share === undefined ? '' : ` so far; ${Math.round(share * 100)} % read`}</summary>
       <ul className="ov-choices" aria-label="Pages">{pages.map(({ name, state }) => (
-        <li key={name}><button type="button" onClick={() => onPage(name)}><span>{state === 'same' ? <span className="ov-quiet">{name}</span> : name}</span><span>{state !== 'same' && <><span className="ov-mono">{count(name) ?? ''}</span> <span className={`ov-sign ov-${state}`} aria-label={state}>{signOf[state]}</span></>}</span></button></li>
+        <li key={name}><button type="button" onClick={() => onPage(name)}><span>{state === 'same' || state === 'unread' ? <span className="ov-quiet">{name}</span> : name}</span><span>{state === 'unread' ? <span className="ov-quiet">not read yet</span> : state !== 'same' && <><span className="ov-mono">{count(name) ?? ''}</span> <span className={`ov-sign ov-${state}`} aria-label={state}>{signOf[state]}</span></>}</span></button></li>
       ))}</ul>
     </details>
   );

@@ -90,14 +90,14 @@ export function WhatChanged(p: Props): React.ReactNode {
           {look.sentences.length > 0 && <ul aria-label="At a first look">{look.sentences.slice(0, 8).map((s) => <li key={s}>{s}</li>)}</ul>}
         </div>
       )}
-      {!comparison && pages && <PageList pages={pages} changes={undefined} onPage={p.onPage} />}
+      {!comparison && pages && <PageList of={pages} changes={undefined} onPage={p.onPage} />}
       {comparison && (
         <>
           {(!caused || !p.causes.length) && <p className="ov-note" data-testid="summary">{p.ignored && !p.changes.length ? 'Nothing but what you ignore' : comparison.summary}</p>}
           <p className="ov-quiet">Compared {levelNames[comparison.level]}{sayCounts(comparison, p.changes.length)}. {a.size === b.size ? `Both ${saySize(a.size)}.` : `${saySize(a.size)}, then ${saySize(b.size)}.`}</p>
           {comparison.notes.map((n) => <div className="ov-older" key={n}>{n}</div>)}
           {caused && p.causes.length > 0 && <CauseList causes={p.causes} open={filter.cause} onOpen={(cause) => p.onFilter({ ...filter, cause })}>{list}</CauseList>}
-          {pages && <PageList pages={pages} changes={p.changes} onPage={p.onPage} />}
+          {pages && <PageList of={pages} changes={p.changes} onPage={p.onPage} />}
           {comparison.titleBlocks && <TitleBlockChanges blocks={comparison.titleBlocks} />}
           {(comparison.changes.length > 0 || p.threshold !== undefined) && comparison.level !== 'bytes' && (
             <>

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { config } from '../config.ts';
 import { log } from '../log.ts';
+import type { PagesSoFar } from '@ovrel/core';
 import { bytesOf, type Results, type Task } from './tasks.ts';
 
 /** The computation was stopped because it took too long or too much memory. */
@@ -15,6 +16,7 @@ interface Job {
   readonly task: Task;
   readonly done: (result: never) => void;
   readonly failed: (error: Error) => void;
+  readonly progress: ((soFar: PagesSoFar) => void) | undefined;
 }
 
 /** Putting containers together again has a thread of its own, and so have uploads: neither waits for a comparison. */
@@ -40,10 +42,10 @@ class Thread {
     this.worker = new Worker(join(/* turbopackIgnore: true */ config.root, 'web', 'src', 'server', 'compute', 'worker.ts'), {
       resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB }, env: { OVREL_LOG: process.env['OVREL_LOG'] ?? 'warn' },
     });
-    this.worker.on('message', (answer: { result?: never; failure?: string }) => this.settle(true, (job) => {
-      if (answer.failure === undefined) job.done(answer.result as never);
-      else job.failed(new Error(answer.failure));
-    }));
+    this.worker.on('message', (answer: { result?: never; failure?: string; progress?: PagesSoFar }) => {
+      if (answer.progress) this.current?.job.progress?.(answer.progress);
+      else this.settle(true, (job) => (answer.failure === undefined ? job.done(answer.result as never) : job.failed(new Error(answer.failure))));
+    });
     this.worker.on('error', (error: Error & { code?: string }) => {
       log.warn({ error: error.message }, 'a worker thread failed');
       this.settle(false, (job) => job.failed(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? new TooHeavy('Looking into this file took more memory than Ovrel allows.') : error));
@@ -86,9 +88,9 @@ class WorkerPool {
     this.most = most;
   }
 
-  run<K extends Task['kind']>(task: TaskOf<K>): Promise<Results[K]> {
+  run<K extends Task['kind']>(task: TaskOf<K>, progress: Job['progress']): Promise<Results[K]> {
     return new Promise<Results[K]>((resolve, reject) => {
-      this.waiting.push({ task, done: resolve, failed: reject });
+      this.waiting.push({ task, done: resolve, failed: reject, progress });
       this.next();
     });
   }
@@ -122,10 +124,10 @@ class WorkerPool {
 
 const holder = globalThis as typeof globalThis & { ovrelWorkers?: Partial<Record<Group, WorkerPool>> };
 
-/** Runs a task in a thread. The bytes that go with it are given away: they cannot be used afterwards. */
-export function runTask<K extends Task['kind']>(task: TaskOf<K>): Promise<Results[K]> {
+/** Runs a task in a thread. The bytes that go with it are given away: they cannot be used afterwards. `progress` hears of tasks that say how far they are. */
+export function runTask<K extends Task['kind']>(task: TaskOf<K>, progress?: (soFar: PagesSoFar) => void): Promise<Results[K]> {
   const pools = (holder.ovrelWorkers ??= {}), group = groupOf(task);
-  return (pools[group] ??= new WorkerPool(threadsFor[group])).run(task);
+  return (pools[group] ??= new WorkerPool(threadsFor[group])).run(task, progress);
 }
 
 /** Ends the threads; the next task starts new ones. */

@@ -1,6 +1,6 @@
 /** What runs in a worker thread: pure functions from bytes to results. The types of both ends are here. */
 import { gzipSync, zstdCompressSync } from 'node:zlib';
-import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, ReadError, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, stepsOf, svgOf, LOCKED, pageList, type PageEntry, titleBlocks, type Box, type Reference, packRecipe, sketchOf, unpack, viewTag, zlibEngine, layeredFormats, pictureFormats, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
+import { changesAsDxf, changesAsSvg, chunkEnds, compare, cropsOf, ReadError, followParts, open, partAtPoint, packScene, referencesOf, sceneOf, stepsOf, svgOf, LOCKED, pagesAsRead, type PageEntry, type PagesSoFar, titleBlocks, type Box, type Reference, packRecipe, sketchOf, unpack, viewTag, zlibEngine, layeredFormats, pictureFormats, type Comparison, type Crop, type DeflateSettings, type Engine, type Picture } from '@ovrel/core';
 import type { PictureCrop } from '@ovrel/core/node';
 import type { Look } from '../../contract/look.ts';
 import { chunkHash, HASH_BYTES } from '../store/codec.ts';
@@ -105,11 +105,12 @@ export const returned = (task: Task, result: Results[Task['kind']]): ArrayBuffer
 
 const engines: readonly Engine[] = [zlibEngine];
 
-export function perform(task: Task): Results[Task['kind']] | Promise<Results[Task['kind']]> {
+/** `report`: what is known so far, of tasks that say so. */
+export function perform(task: Task, report: (soFar: PagesSoFar) => void = () => undefined): Results[Task['kind']] | Promise<Results[Task['kind']]> {
   switch (task.kind) {
     case 'look': return look(task.source);
     case 'compare': return compareSources(task.a, task.b, task.tolerance);
-    case 'pages': return pagesOf(task.a, task.b);
+    case 'pages': return changedPages(task.a, task.b, report);
     case 'unpack': return unpackBytes(task.bytes, task.hints);
     case 'deflate': return deflateBytes(task.bytes, task.settings);
     case 'scene': return sceneBytes(task.source, task.page);
@@ -260,9 +261,21 @@ function crops(a: Source, b: Source, most: number): Crop[] {
   return cropsOf(comparison, designA, designB, most);
 }
 
-function pagesOf(a: Source, b: Source): PageEntry[] | null {
-  const [one, other] = [open(a.bytes, a.name), open(b.bytes, b.name)];
-  return one.design?.format === 'pdf' && other.design?.format === 'pdf' ? pageList(one.design, other.design) : null;
+/** Milliseconds between two reports. */
+const OFTEN = 150;
+
+function changedPages(a: Source, b: Source, report: (soFar: PagesSoFar) => void): PageEntry[] | null {
+  let told = Date.now();
+  try {
+    return pagesAsRead(a.bytes, b.bytes, (soFar) => {
+      if (Date.now() - told < OFTEN) return;
+      told = Date.now();
+      report(soFar());
+    });
+  } catch (error) {
+    if (error instanceof ReadError) return null;
+    throw error;
+  }
 }
 
 async function asPng({ bytes, name }: Source, page: number, side: number, box: Box | undefined): Promise<Uint8Array | null> {

@@ -6,7 +6,7 @@ async function answer(task: Task): Promise<void> {
     // The engine for PDF is loaded by the first document.
     const { needsPdf, preparePdf } = await import('@ovrel/core/node');
     if (bytesOf(task).some(needsPdf)) await preparePdf();
-    const result = await perform(task);
+    const result = await perform(task, (progress) => parentPort?.postMessage({ progress }));
     parentPort?.postMessage({ result }, returned(task, result));
   } catch (error) {
     parentPort?.postMessage({ failure: error instanceof Error ? error.message : String(error) });

@@ -1,7 +1,7 @@
 /** What is computed about contents: once, in worker threads, and kept. */
 import { zstdCompressSync, zstdDecompressSync } from 'node:zlib';
 import sharp from 'sharp';
-import { BYTES_NOTE, bytesChange, ENGINE, extensionOf, formatById, HEAD_BYTES, layeredFormats, pictureFormats, type Box, type Comparison, type PageEntry, type Reference } from '@ovrel/core';
+import { BYTES_NOTE, bytesChange, ENGINE, extensionOf, formatById, HEAD_BYTES, layeredFormats, pictureFormats, type Box, type Comparison, type PageEntry, type PagesSoFar, type Reference } from '@ovrel/core';
 import { lookSchema, type Look } from '../../contract/look.ts';
 import type { ComparisonResponse, Person } from '../../contract/api.ts';
 import { runTask, TooHeavy } from '../compute/pool.ts';
@@ -221,15 +221,16 @@ export async function differenceMap(by: Person, a: string, b: string): Promise<B
   return map === undefined ? undefined : Buffer.from(map, 'base64');
 }
 
-/** Which pages of two documents changed, before it is known what changed on them; undefined for anything else. */
-export async function changedPages(by: Person, a: string, b: string): Promise<PageEntry[] | undefined> {
+/** Which pages of two documents changed, before it is known what changed on them; undefined for anything else. `progress` hears what is known so far. */
+export async function changedPages(by: Person, a: string, b: string, progress?: (soFar: PagesSoFar) => void): Promise<PageEntry[] | undefined> {
   await Promise.all([permitVersion(by, a), permitVersion(by, b)]);
   const [rowA, rowB] = await Promise.all([versionRow(a), versionRow(b)]);
   if (rowA.format !== 'pdf' || rowB.format !== 'pdf' || Math.max(Number(rowA.size), Number(rowB.size)) > config.readLimit) return undefined;
-  return once(`pages ${rowA.content_id} ${rowB.content_id}`, async () => (await runTask({ kind: 'pages', a: await sourceOf(rowA), b: await sourceOf(rowB) }).catch((error: unknown) => {
+  const work = async (): Promise<PageEntry[] | undefined> => (await runTask({ kind: 'pages', a: await sourceOf(rowA), b: await sourceOf(rowB) }, progress).catch((error: unknown) => {
     if (error instanceof TooHeavy) return null;
     throw error;
-  })) ?? undefined);
+  })) ?? undefined;
+  return progress ? work() : once(`pages ${rowA.content_id} ${rowB.content_id}`, work);
 }
 
 async function comparisonValue(a: Subject, b: Subject, tolerance?: number): Promise<Buffer> {

@@ -1,10 +1,23 @@
+import type { PageEntry, PagesSoFar } from '@ovrel/core';
 import { pageListSchema, pairQuerySchema } from '../../../../../contract/api.ts';
 import { json, query, route } from '../../../../../server/http/handler.ts';
+import { linesOf } from '../../../../../server/http/lines.ts';
 import { Problem } from '../../../../../server/problem.ts';
 import { changedPages } from '../../../../../server/versions/facts.ts';
 
-export const GET = route(async (by, { url }) => {
-  const { a, b } = query(url, pairQuerySchema), pages = await changedPages(by, a, b);
-  if (!pages) throw new Problem(415, 'no-pages', 'Only two PDF documents that can be read have pages that are paired.');
-  return json(pageListSchema, { pages });
+const none = (): Problem => new Problem(415, 'no-pages', 'Only two PDF documents that can be read have pages that are paired.');
+
+/** The list once it is there; or, for who takes lines of JSON, what is known of it every moment until then. */
+export const GET = route(async (by, { request, url }) => {
+  const { a, b } = query(url, pairQuerySchema);
+  if (!request.headers.get('accept')?.includes('application/x-ndjson')) {
+    const pages = await changedPages(by, a, b);
+    if (!pages) throw none();
+    return json(pageListSchema, { pages });
+  }
+  return linesOf<PagesSoFar | { pages: readonly PageEntry[] }>(async (send) => {
+    const pages = await changedPages(by, a, b, send);
+    if (!pages) throw none();
+    send({ pages });
+  });
 });
