@@ -154,14 +154,14 @@ function squareRow({ columns, plain, busy, light, means, signed }: Squares, row:
     lb /= n;
     ab /= n;
     bb /= n;
-    const chroma = sqrt(ab * ab + bb * bb), u = chroma > 0.01 ? ab / chroma : 1, v = chroma > 0.01 ? bb / chroma : 0, perLight = lightPart(lb), perChroma = 1 / (1 + 0.045 * chroma) ** 2, perHue = 1 / (1 + 0.015 * chroma) ** 2;
+    const chroma = sqrt(ab * ab + bb * bb), u = chroma > 0.01 ? ab / chroma : 1, v = chroma > 0.01 ? bb / chroma : 0, perLight = lightPart(lb), ofChroma = 1 / (1 + 0.045 * chroma), ofHue = 1 / (1 + 0.015 * chroma), perChroma = ofChroma * ofChroma, perHue = ofHue * ofHue;
     let squared = 0, dl = 0, da = 0, db = 0, most = 0, toLeft = 0, toAbove = 0;
     for (let half = 0; half < halves; half++) {
       const here = half && lower ? lower : upper, before = half ? upper : above, { a, b, equal } = here;
       for (let q = 2 * x, end = q + 2; q < end; q++) {
         const at = 3 * q, l1 = a[at] as number, l2 = b[at] as number;
         if (!equal[q]) {
-          const l = l1 - l2, p = (a[at + 1] as number) - (b[at + 1] as number), r = (a[at + 2] as number) - (b[at + 2] as number), coloured = p * p + r * r, along = (u * p + v * r) ** 2;
+          const l = l1 - l2, p = (a[at + 1] as number) - (b[at + 1] as number), r = (a[at + 2] as number) - (b[at + 2] as number), coloured = p * p + r * r, w = u * p + v * r, along = w * w;
           dl += l;
           da += p;
           db += r;
@@ -293,14 +293,14 @@ function boundsBy(listOf: (level: number) => readonly number[], enough: (level: 
 /** Squares across a tile within which noise is taken to be alike. */
 const TILE = 24;
 
-/** The same bound, by place: for each tile of squares, from every other of them. */
+/** The same bound, by place: for each tile of squares, from every fourth of them. */
 function localBounds(plain: Float32Array, shared: Uint8Array, columns: number, rows: number): Float32Array {
   const across = ceil(columns / TILE), down = ceil(rows / TILE), out = new Float32Array(across * down), list = new Float32Array(TILE * TILE);
   for (let ty = 0; ty < down; ty++) {
     for (let tx = 0; tx < across; tx++) {
       let n = 0;
       for (let y = ty * TILE; y < min(rows, (ty + 1) * TILE); y++) {
-        for (let x = tx * TILE + (y & 1); x < min(columns, (tx + 1) * TILE); x += 2) if (shared[y * columns + x]) list[n++] = plain[y * columns + x] as number;
+        for (let x = tx * TILE + (y & 3), x1 = min(columns, (tx + 1) * TILE); x < x1; x += 4) if (shared[y * columns + x]) list[n++] = plain[y * columns + x] as number;
       }
       const sorted = list.subarray(0, n).sort(), at = (share: number): number => sorted[floor(share * n)] ?? 0;
       out[ty * across + tx] = at(0.5) + REACH * max(at(0.75) - at(0.5), at(0.5) - at(0.25));
