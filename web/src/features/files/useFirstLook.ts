@@ -5,14 +5,12 @@ import type { FirstLookOrder, FirstLookReport } from '../../workers/first-look.t
 
 /** Comparisons that are there sooner need no first look, in milliseconds. */
 const PATIENCE = 400;
-/** Smaller pictures are compared as soon as they could be looked at, in bytes. */
-const LARGE = 400_000;
 
 const isPicture = ({ format }: Version): boolean => format !== null && pictureFormats.has(format);
 
-/** What can already be seen while two large pictures are being compared; undefined when there is nothing to say yet. */
+/** What can already be seen while two pictures are being compared; undefined when there is nothing to say yet. */
 export function useFirstLook(a: Version, b: Version, waiting: boolean): FirstLookReport | undefined {
-  const key = `${a.id} ${b.id}`, wanted = waiting && isPicture(a) && isPicture(b) && Math.max(a.size, b.size) > LARGE;
+  const key = `${a.id} ${b.id}`, wanted = waiting && isPicture(a) && isPicture(b);
   const [seen, setSeen] = useState<{ key: string; report: FirstLookReport }>();
   useEffect(() => {
     if (!wanted) return undefined;
