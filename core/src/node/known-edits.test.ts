@@ -20,12 +20,15 @@ const poster = ({ sun: [x, y] = [330, 70], block = '#ce7848', price = 'B 17.85',
   <rect x="28" y="500" width="170" height="110" fill="${block}"/><text x="240" y="560" font-size="34" fill="#18344e">${price}</text>${more}</svg>`)).removeAlpha();
 
 /** Clouds of grey with grain, and boxes of strong colours in them. */
-function photograph(): Sharp {
+const photograph = (): Sharp => sharp(grain, { raw: { width: 480, height: 320, channels: 3 } }).composite([{ input: boxes }]);
+
+const [grain, boxes] = ((): [Buffer, Buffer] => {
+  const { sin, floor } = Math;
   let seed = 5;
-  const random = (): number => (seed = (seed * 48_271) % 2_147_483_647) / 2_147_483_647, boxes = Array.from({ length: 9 }, (_, k) => `<rect x="${random() * 400}" y="${random() * 260}" width="${30 + random() * 60}" height="${20 + random() * 50}" fill="${['#c02818', '#1840c8', '#18a038', '#e0d020', '#b028a0'][k % 5]}"/>`).join('');
-  const grain = Buffer.from(Uint8Array.from({ length: 480 * 320 * 3 }, (_, k) => 110 + 50 * Math.sin((Math.floor(k / 3) % 480) / 37 + Math.floor(k / 1440) / 53) + (random() - 0.5) * 24));
-  return sharp(grain, { raw: { width: 480, height: 320, channels: 3 } }).composite([{ input: Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="480" height="320">${boxes}</svg>`) }]);
-}
+  const random = (): number => (seed = (seed * 48_271) % 2_147_483_647) / 2_147_483_647, drawn = Array.from({ length: 9 }, (_, k) => `<rect x="${random() * 400}" y="${random() * 260}" width="${30 + random() * 60}" height="${20 + random() * 50}" fill="${['#c02818', '#1840c8', '#18a038', '#e0d020', '#b028a0'][k % 5]}"/>`).join(''), grey = new Uint8Array(480 * 320 * 3);
+  for (let k = 0; k < grey.length; k++) grey[k] = 110 + 50 * sin((floor(k / 3) % 480) / 37 + floor(k / 1440) / 53) + (random() - 0.5) * 24;
+  return [Buffer.from(grey), Buffer.from(`<svg xmlns="http://www.w3.org/2000/svg" width="480" height="320">${drawn}</svg>`)];
+})();
 
 const png = async (picture: Sharp): Promise<Buffer> => picture.png().toBuffer();
 const again = async (picture: Sharp): Promise<Sharp> => sharp(await png(picture));

@@ -5,16 +5,19 @@
 import type { Bitmap } from './bitmap.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
-const { abs, max, min, round } = Math;
+const { abs, floor, max, min, round } = Math;
 
 /** For each channel, what a byte of A became. */
 export type Channels = readonly [Uint8Array, Uint8Array, Uint8Array];
 
 const POWERS = [0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1, 1.1, 1.25, 1.4, 1.6, 1.8, 2.1, 2.5];
 
-/** `pairs`: means of red, green and blue of A and then of B (0 to 255), six numbers a sample. */
-export function channelsBetween(pairs: Float32Array): Channels {
-  const n = pairs.length / 6, curve = (c: number): Uint8Array => {
+/** Samples that are looked at. */
+const SAMPLES = 4000;
+
+/** `all`: means of red, green and blue of A and then of B (0 to 255), six numbers a sample. */
+export function channelsBetween(all: Float32Array): Channels {
+  const every = max(1, floor(all.length / 6 / SAMPLES)), n = floor(all.length / 6 / every), pairs = new Float32Array(6 * n), curve = (c: number): Uint8Array => {
     // Straight, unless a curve is clearly better: few colours can be had by many curves.
     let best = fit(pairs, n, c, 1);
     for (const power of POWERS) {
@@ -23,6 +26,7 @@ export function channelsBetween(pairs: Float32Array): Channels {
     }
     return Uint8Array.from({ length: 256 }, (_, v) => (best ? byte(best.offset + best.factor * (v / 255) ** best.power) : v));
   };
+  for (let k = 0; k < n; k++) pairs.set(all.subarray(6 * k * every, 6 * k * every + 6), 6 * k);
   return [curve(0), curve(1), curve(2)];
 }
 
@@ -36,6 +40,8 @@ interface Fitted {
 
 const byte = (v: number): number => max(0, min(255, round(v)));
 const FAR = 24;
+/** Further than any two bytes. */
+const WIDE = 1e6;
 
 /** Least squares with robust weights; what was cut off, and would be, tells nothing. */
 function fit(pairs: Float32Array, n: number, c: number, power: number): Fitted | undefined {
@@ -43,12 +49,12 @@ function fit(pairs: Float32Array, n: number, c: number, power: number): Fitted |
   for (let turn = 0; turn < 6; turn++) {
     let w = 0, mx = 0, my = 0, xx = 0, xy = 0;
     // Wide at first: where an edit is strong, nothing is near.
-    const bound = turn ? max(6, 96 / 2 ** turn) : Infinity;
+    const bound = turn ? max(6, 96 / 2 ** turn) : WIDE;
     for (let k = 0; k < n; k++) {
       const after = pairs[6 * k + 3 + c] as number;
       const x = raised(pairs[6 * k + c] as number, power), is = offset + factor * x, e = abs(is - after);
       if (e >= bound || (after < 1 && (is < 1 || !turn)) || (after > 254 && (is > 254 || !turn))) continue;
-      const weight = bound === Infinity ? 1 : (1 - (e / bound) ** 2) ** 2;
+      const near = 1 - (e / bound) * (e / bound), weight = bound === WIDE ? 1 : near * near;
       w += weight;
       mx += weight * x;
       my += weight * after;

@@ -47,10 +47,13 @@ interface Sample {
 
 const quantile = (list: number[], share: number): number => list.sort((p, q) => p - q)[min(list.length - 1, floor(share * list.length))] ?? 0;
 
+/** Beyond all L*, a* and b*. */
+const NEVER = 1e6;
+
 /** The largest step of colour among the squares around one, in that of the two pictures that has the smaller one. */
 function stepAt(means: Float32Array, columns: number, rows: number, i: number, reach: number): number {
   const x = i % columns, y = (i - x) / columns, x1 = min(columns - 1, x + reach), y1 = min(rows - 1, y + reach);
-  let lowL = Infinity, lowA = Infinity, lowB = Infinity, highL = -Infinity, highA = -Infinity, highB = -Infinity, lowL2 = Infinity, lowA2 = Infinity, lowB2 = Infinity, highL2 = -Infinity, highA2 = -Infinity, highB2 = -Infinity;
+  let lowL = NEVER, lowA = NEVER, lowB = NEVER, highL = -NEVER, highA = -NEVER, highB = -NEVER, lowL2 = NEVER, lowA2 = NEVER, lowB2 = NEVER, highL2 = -NEVER, highA2 = -NEVER, highB2 = -NEVER;
   for (let py = max(0, y - reach); py <= y1; py++) {
     for (let px = max(0, x - reach), at = 6 * (py * columns + px); px <= x1; px++, at += 6) {
       const l2 = means[at + 3] as number, a2 = means[at + 4] as number, b2 = means[at + 5] as number, l = l2 + (means[at] as number), a = a2 + (means[at + 1] as number), b = b2 + (means[at + 2] as number);

@@ -165,14 +165,17 @@ function curveOf(pairs: Float32Array, n: number): Float32Array {
   return out;
 }
 
+/** Further than any two colours. */
+const UNBOUND = 1e6;
+
 /** A turn, a strength and a shift of a* and b*, by least squares with robust weights. */
 function colourOf(pairs: Float32Array, n: number): readonly [number, number, number, number, number, number] {
   let c = 1, s = 0, tx = 0, ty = 0;
   for (let round = 0; round < 8; round++) {
     const errors = Array.from({ length: n }, (_, k) => hypot(c * (pairs[6 * k + 1] as number) - s * (pairs[6 * k + 2] as number) + tx - (pairs[6 * k + 4] as number), s * (pairs[6 * k + 1] as number) + c * (pairs[6 * k + 2] as number) + ty - (pairs[6 * k + 5] as number)));
-    const bound = round ? 5 * max(0.3, median([...errors])) : Infinity;
+    const bound = round ? 5 * max(0.3, median([...errors])) : UNBOUND;
     let w = 0, mx = 0, my = 0, nx = 0, ny = 0;
-    const weight = (k: number): number => (bound === Infinity ? 1 : (errors[k] as number) >= bound ? 0 : (1 - ((errors[k] as number) / bound) ** 2) ** 2);
+    const weight = (k: number): number => (bound === UNBOUND ? 1 : (errors[k] as number) >= bound ? 0 : (1 - ((errors[k] as number) / bound) ** 2) ** 2);
     for (let k = 0; k < n; k++) {
       const v = weight(k);
       w += v;
