@@ -101,6 +101,8 @@ test('a large set says which pages changed before it is known what changed', asy
   await expect(page.getByRole('list', { name: 'Pages' }).getByRole('button', { name: 'Page 42' })).toHaveText(/Page 42\s*~/);
   release();
   await expect(causesOf(page)).toHaveText([/^Text “Check the tide table” added/]);
+  // Of sixty sheets the one that changed is shown.
+  await expect(page.getByLabel('Page', { exact: true })).toHaveValue('Page 42');
 });
 
 test('seen closely a sheet is drawn anew, as sharp as the screen', async ({ page }) => {

@@ -39,7 +39,7 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
   const { a, b, comparing, detail, result, shown, selected, onSelect, look, onLook, onStepChange } = props;
   const pixels = comparing ? result?.comparison.level !== 'parts' : detail?.look.level !== 'parts';
   const [asked, setPage] = useState<string>();
-  const { names, page, atA, atB } = pagesOf(comparing, detail, result, asked);
+  const touched = useMemo(() => (comparing && result ? firstTouched(result) : undefined), [comparing, result]), { names, page, atA, atB } = pagesOf(comparing, detail, result, asked ?? touched);
   const onlyPage = names.length > 1 ? page : undefined;
   const boxB = boxOf(comparing ? (atB === undefined ? undefined : result?.picture.pages.b[atB]?.box) ?? result?.picture.pageB?.box : (atB === undefined ? undefined : detail?.look.pageBoxes[atB]) ?? detail?.look.page?.box);
   const boxA = boxOf((atA === undefined ? undefined : result?.picture.pages.a[atA]?.box) ?? result?.picture.pageA?.box);
@@ -213,6 +213,13 @@ function pagesOf(comparing: boolean, detail: ViewerProps['detail'], result: View
   const names = comparing ? [...inB, ...inA.filter((n) => !inB.includes(n))] : inB, page = asked !== undefined && names.includes(asked) ? asked : names[0];
   const at = (all: readonly string[]): number | undefined => (page === undefined || !all.includes(page) ? undefined : all.indexOf(page));
   return { names, page, atA: at(inA), atB: at(inB) };
+}
+
+/** The first page on which anything changed: a set of many sheets is opened there. */
+function firstTouched({ comparison, picture }: NonNullable<ViewerProps['result']>): string | undefined {
+  if (picture.pages.b.length < 2) return undefined;
+  const touched = new Set(comparison.changes.map((c) => c.part.page));
+  return picture.pages.b.find((p) => touched.has(p.name))?.name;
 }
 
 /** Everything that some changes touch. */
