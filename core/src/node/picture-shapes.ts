@@ -2,7 +2,8 @@
 import type { Picture as Shapes } from '../compare/picture.ts';
 import type { Comparison } from '../contract/comparison.ts';
 import type { Bitmap } from '../raster/bitmap.ts';
-import { PICTURE_PAGE, type ComparedPictures } from '../raster/compare-pictures.ts';
+import type { ComparedPictures } from '../raster/compare-pictures.ts';
+import { PICTURE_PAGE } from '../raster/places.ts';
 
 export function shapesOf(changes: Comparison['changes'], a: Bitmap, b: Bitmap, { alignment, map }: Pick<ComparedPictures, 'alignment' | 'map'>): Shapes {
   const page = (p: Bitmap): Shapes['pages']['a'][number] => ({ name: PICTURE_PAGE, box: [0, 0, p.width, p.height] });

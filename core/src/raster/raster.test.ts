@@ -1,11 +1,12 @@
 import { applyX, applyY, identity, type Matrix } from '../geometry/matrix.ts';
 import { align } from './align.ts';
 import type { Bitmap } from './bitmap.ts';
-import { comparePictures, whereOf } from './compare-pictures.ts';
+import { comparePictures } from './compare-pictures.ts';
 import { differenceOf, THRESHOLD } from './difference.ts';
 import { deltaE, labOf, nearDeltaE } from './lab.ts';
 import { packMap, unpackMap } from './packed-map.ts';
 import type { Picture } from './picture.ts';
+import { whereOf } from './places.ts';
 import { regionsOf } from './regions.ts';
 import { toneBetween } from './tone.ts';
 import { isExact, warp } from './warp.ts';
