@@ -159,6 +159,9 @@ test('layouts are pages; a change on one is found there', async ({ page }) => {
   await addVersion(page, id, sheet('Issue B'), 'sheets.dxf');
   await page.goto(`/files/${id}?a=1&b=2`);
   await ready(page);
+  // It opens where something changed; the model is beside it, and choosing the change leads back.
+  await expect(page.getByLabel('Page', { exact: true })).toHaveValue('Sheet 1');
+  await page.getByLabel('Page', { exact: true }).selectOption('Model');
   await expect(page.getByLabel('Page', { exact: true })).toHaveValue('Model');
   await page.getByRole('list', { name: 'Changes' }).getByRole('button').click();
   await expect(page.getByLabel('Page', { exact: true })).toHaveValue('Sheet 1');

@@ -76,6 +76,8 @@ describe('moved', () => {
 });
 
 describe('all of it', () => {
+  test('colours limited to a palette', async () => expect(await causes(await png(poster()), await poster().png({ palette: true, colours: 32 }).toBuffer())).toContain('Colours limited to a palette'));
+
   test('cropped and placed on a larger canvas, to the pixel', async () => {
     const a = await png(poster());
     expect(await causes(a, await png(sharp(a).extract({ left: 17, top: 9, width: 450, height: 600 })))).toEqual(['Cropped: 480 × 640 → 450 × 600 px, 17 px at the left, 9 px at the top, 13 px at the right, 31 px at the bottom cut off']);

@@ -31,7 +31,7 @@ export async function lookAtPicture(bytes: Uint8Array, format: string): Promise<
   if (pages > 1 && pagesOf({ format, pages }) === 1) notes.push(`It has ${pages} frames; the first is shown.`);
   const profile = meta.icc ? profileName(meta.icc) : undefined;
   if (meta.icc && profile === undefined) notes.push('Its colour profile is damaged; the colours are taken for sRGB.');
-  return { width, height, format, depth, density: saidDensity(meta.density), profile, colours: meta.space ?? 'srgb', transparent: meta.hasAlpha ?? false, pages, notes };
+  return { width, height, format, depth, density: saidDensity(meta.density), profile, colours: meta.space ?? 'srgb', transparent: meta.hasAlpha ?? false, ...(meta.isPalette ? { palette: true } : {}), pages, notes };
 }
 
 const layeredFacts = (layered: OpenLayered, format: string): Omit<Picture, 'bitmap'> => ({ format, depth: layered.depth, density: saidDensity(layered.density), profile: undefined, colours: 'srgb', transparent: true, pages: 1, notes: layered.notes, layered });

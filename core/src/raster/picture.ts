@@ -15,6 +15,8 @@ export interface Picture {
   /** Colour model of the file: srgb, b-w, cmyk … */
   readonly colours: string;
   readonly transparent: boolean;
+  /** Its colours are numbers in a list of at most 256. */
+  readonly palette?: boolean;
   /** Pages or frames in the file. */
   readonly pages: number;
   readonly notes: readonly string[];

@@ -121,6 +121,7 @@ export function files(a: Picture, b: Picture): Fact[] {
   if (a.depth !== b.depth) out.push(['property', `${a.depth} → ${b.depth} bits a channel`, 3]);
   if (a.colours !== b.colours) out.push(['profile', `Colour model ${a.colours} → ${b.colours}`, 5]);
   if (a.transparent !== b.transparent) out.push(['property', b.transparent ? 'May be transparent now' : 'Not transparent any more', 3]);
+  if ((a.palette ?? false) !== (b.palette ?? false)) out.push(['property', b.palette ? 'Colours limited to a palette' : 'Colours no longer limited to a palette', 3]);
   if (a.format !== b.format) out.push(['rewritten', `Saved as ${b.format.toUpperCase()}, before as ${a.format.toUpperCase()}`, 3]);
   return out;
 }
