@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import { pictureFormats } from '@ovrel/core';
+import { pictureFormats } from '@ovrel/core/regions';
 import type { Version } from '../../contract/api.ts';
 import type { FirstLookOrder, FirstLookReport } from '../../workers/first-look.ts';
 
