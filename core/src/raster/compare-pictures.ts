@@ -1,7 +1,7 @@
 /** From two pictures to what was done: to all of one (moved, resized, brightened, compressed anew) and to places in it. */
 import type { Cause, Change, Counts } from '../contract/comparison.ts';
 import type { Box } from '../geometry/box.ts';
-import { applyY, type Matrix } from '../geometry/matrix.ts';
+import { applyX, applyY, type Matrix } from '../geometry/matrix.ts';
 import { align, type Alignment } from './align.ts';
 import { words, type Bitmap } from './bitmap.ts';
 import { through } from './channels.ts';
@@ -14,7 +14,7 @@ import { isExact, warp } from './warp.ts';
 import { compression, files, geometry, lossy, sharpness, tones } from './wholes.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
-const { floor, max, min, round } = Math;
+const { abs, floor, max, min, round } = Math;
 
 export interface ComparedPictures {
   readonly changes: Change[];
@@ -35,7 +35,7 @@ export interface Comparing {
 export function comparePictures(a: Picture, b: Picture, { frame = { x: 0, y: 0, width: b.bitmap.width, height: b.bitmap.height }, difference }: Comparing = {}): ComparedPictures {
   const alignment = align(a.bitmap, b.bitmap), { bitmap: laid, covered: under } = warp(a.bitmap, alignment.matrix, b.bitmap), covered = withoutLost(under, a, b, alignment.matrix);
   const tone = difference ? undefined : toneBetween(laid, b.bitmap, covered), seen = tone?.channels ? through(laid, tone.channels) : laid;
-  const map = difference?.(seen, b.bitmap, covered, alignment.matrix) ?? (alignment.found || tone ? withoutEdge(differenceOf(seen, b.bitmap, covered, tone?.channels ? undefined : tone), covered !== undefined && !isExact(alignment.matrix)) : plainDifferenceOf(seen, b.bitmap, covered)), { regions, labels } = regionsOf(map, b.bitmap, THRESHOLD);
+  const map = difference?.(seen, b.bitmap, covered, alignment.matrix) ?? (alignment.found || tone ? withoutEdge(differenceOf(seen, b.bitmap, covered, tone?.channels ? undefined : tone), !isExact(alignment.matrix) && !fills(alignment.matrix, a.bitmap, b.bitmap)) : plainDifferenceOf(seen, b.bitmap, covered)), { regions, labels } = regionsOf(map, b.bitmap, THRESHOLD);
   const changes = placesOf(judge(seen, b.bitmap, { regions, labels, map }, tone !== undefined, difference !== undefined), laid, b.bitmap, alignment.matrix, frame);
   const whole = [...geometry(a, b, alignment), ...(tone ? tones(tone.change) : []), ...(alignment.found ? sharpness(seen, b.bitmap, map, lossy.has(b.format)) : [])];
   // Whatever changes all of a picture computes its pixels anew.
@@ -75,6 +75,15 @@ function isPlain(bitmap: Bitmap): boolean {
   for (let i = 0; i < pixels.length; i += stride) if (pixels[i] !== first) return false;
   return true;
 }
+
+/** Whether A, laid over B, ends where B does. */
+function fills(m: Matrix, a: Bitmap, b: Bitmap): boolean {
+  const ends = [[0, 0, 0, 0], [a.width, a.height, b.width, b.height]] as const;
+  return ends.every(([x, y, atX, atY]) => abs(applyX(m, x, y) - atX) < CLOSE && abs(applyY(m, x, y) - atY) < CLOSE);
+}
+
+/** In pixels. */
+const CLOSE = 0.02;
 
 /** Where a turned or scaled picture ends, its last pixels are mixed with what lies beyond. */
 function withoutEdge(map: DifferenceMap, mixed: boolean): DifferenceMap {
