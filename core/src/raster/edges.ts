@@ -52,26 +52,24 @@ const NEVER = 1e6;
 
 /** The largest step of colour among the squares around one, in that of the two pictures that has the smaller one. */
 function stepAt(means: Float32Array, columns: number, rows: number, i: number, reach: number): number {
-  const x = i % columns, y = (i - x) / columns, x1 = min(columns - 1, x + reach), y1 = min(rows - 1, y + reach);
-  let lowL = NEVER, lowA = NEVER, lowB = NEVER, highL = -NEVER, highA = -NEVER, highB = -NEVER, lowL2 = NEVER, lowA2 = NEVER, lowB2 = NEVER, highL2 = -NEVER, highA2 = -NEVER, highB2 = -NEVER;
-  for (let py = max(0, y - reach); py <= y1; py++) {
-    for (let px = max(0, x - reach), at = 6 * (py * columns + px); px <= x1; px++, at += 6) {
-      const l2 = means[at + 3] as number, a2 = means[at + 4] as number, b2 = means[at + 5] as number, l = l2 + (means[at] as number), a = a2 + (means[at + 1] as number), b = b2 + (means[at + 2] as number);
+  const x = i % columns, y = (i - x) / columns, box = [max(0, x - reach), max(0, y - reach), min(columns - 1, x + reach), min(rows - 1, y + reach)] as const;
+  return min(stepIn(means, columns, box, 1), stepIn(means, columns, box, 0));
+}
+
+/** `more` is 1 for A, whose colours are those of B and what it differs by, and 0 for B. */
+function stepIn(means: Float32Array, columns: number, [x0, y0, x1, y1]: readonly [number, number, number, number], more: 0 | 1): number {
+  let lowL = NEVER, lowA = NEVER, lowB = NEVER, highL = -NEVER, highA = -NEVER, highB = -NEVER;
+  for (let y = y0; y <= y1; y++) {
+    for (let x = x0, at = 6 * (y * columns + x0); x <= x1; x++, at += 6) {
+      const l = (means[at + 3] as number) + more * (means[at] as number), a = (means[at + 4] as number) + more * (means[at + 1] as number), b = (means[at + 5] as number) + more * (means[at + 2] as number);
       if (l < lowL) lowL = l;
       if (l > highL) highL = l;
       if (a < lowA) lowA = a;
       if (a > highA) highA = a;
       if (b < lowB) lowB = b;
       if (b > highB) highB = b;
-      if (l2 < lowL2) lowL2 = l2;
-      if (l2 > highL2) highL2 = l2;
-      if (a2 < lowA2) lowA2 = a2;
-      if (a2 > highA2) highA2 = a2;
-      if (b2 < lowB2) lowB2 = b2;
-      if (b2 > highB2) highB2 = b2;
     }
   }
-  return min(stepOf(highL - lowL, highA - lowA, highB - lowB), stepOf(highL2 - lowL2, highA2 - lowA2, highB2 - lowB2));
+  const a = highA - lowA, b = highB - lowB;
+  return highL - lowL + sqrt(a * a + b * b) / 2;
 }
-
-const stepOf = (l: number, a: number, b: number): number => l + sqrt(a * a + b * b) / 2;

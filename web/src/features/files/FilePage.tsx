@@ -143,9 +143,9 @@ export function FilePage({ file, rail, initialLine, initial, mayCheckIn: allowed
     ...(mayCheckIn ? [{ key: 'i', says: 'Check in a new version', run: () => setDialog({ kind: 'check-in' }) }] : []),
     ...(mayBringForward && b.id !== newest.id ? [{ key: 'w', says: 'Bring this version forward', run: () => setDialog({ kind: 'bring-forward' }) }] : []),
   ]);
-  // The dialog stays until the page shows where the version landed: whatever is chosen after it is not undone.
+  // The dialog stays until the page shows where the version landed: whatever is chosen after it is not undone. What cannot be asked anew just now does not hold it up.
   const landed = async (text: string, version: { readonly number: number; readonly line: string } | undefined): Promise<void> => {
-    const [rail] = await Promise.all([call<RailColumns>(railKey(file.id, 0)).catch(() => columns), refreshVersions(file.id), refresh()]);
+    const [rail] = await Promise.all([call<RailColumns>(railKey(file.id, 0)).catch(() => columns), Promise.allSettled([refreshVersions(file.id), refresh()])]);
     if (version) choose({ line: rail.lines.find((l) => l.name === version.line)?.position ?? line, a: version.number, b: version.number });
     setDialog(undefined);
     setMessage({ problem: false, text });
