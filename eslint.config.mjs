@@ -2,17 +2,34 @@ import next from '@next/eslint-plugin-next';
 import hooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
 
-const forbid = (...patterns) => ({ 'no-restricted-imports': ['error', { patterns: patterns.map(([group, message]) => ({ group, message })) }] });
-const outside = [['**/web/**', '**/cli/**', '@ovrel/web', '@ovrel/cli'], 'Dependencies point one way: cli → core ← web.'];
+const forbid = (...patterns) => ({
+  'no-restricted-imports': ['error', { patterns: patterns.map(([group, message]) => ({ group, message })) }],
+});
+const outside = [
+  ['**/web/**', '**/cli/**', '@ovrel/web', '@ovrel/cli'],
+  'Dependencies point one way: cli → core ← web.',
+];
 const noNode = [['node:*', 'fs', 'path'], 'Only core/src/node may use Node.'];
 const noInterface = [['react', 'react-dom', 'next', 'next/*', 'pg'], 'The core has no interface and no database.'];
 
 export default tseslint.config(
-  { ignores: ['**/node_modules/', '**/.next/', '**/next-env.d.ts', '.ovrel*/', 'test-results/', 'playwright-report/', '.shot.mts'] },
+  {
+    ignores: [
+      '**/node_modules/',
+      '**/.next/',
+      '**/next-env.d.ts',
+      '.ovrel*/',
+      'test-results/',
+      'playwright-report/',
+      '.shot.mts',
+    ],
+  },
   {
     files: ['**/*.{ts,tsx}'],
     extends: [tseslint.configs.strictTypeChecked],
-    languageOptions: { parserOptions: { project: ['./tsconfig.json', './web/tsconfig.json'], tsconfigRootDir: import.meta.dirname } },
+    languageOptions: {
+      parserOptions: { project: ['./tsconfig.json', './web/tsconfig.json'], tsconfigRootDir: import.meta.dirname },
+    },
     plugins: { 'react-hooks': hooks, '@next/next': next },
     rules: {
       ...hooks.configs.recommended.rules,
@@ -33,12 +50,39 @@ export default tseslint.config(
       '@typescript-eslint/use-unknown-in-catch-callback-variable': 'off',
     },
   },
-  { files: ['core/src/**/*.ts'], ignores: ['**/*.test.ts', 'core/src/node/**'], rules: forbid(outside, noNode, noInterface) },
-  { files: ['core/src/formats/**/*.ts'], ignores: ['**/*.test.ts'], rules: forbid(outside, noNode, noInterface, [['**/compare/**', '**/match/**'], 'Formats know nothing of comparing.']) },
-  { files: ['core/src/{compare,match}/**/*.ts'], ignores: ['**/*.test.ts'], rules: forbid(outside, noNode, noInterface, [['**/formats/**'], 'Comparing knows nothing of formats.']) },
-  { files: ['cli/src/**/*.ts'], rules: forbid([['**/web/**', '@ovrel/web'], 'Dependencies point one way: cli → core ← web.']) },
-  { files: ['web/src/{app,features,pages}/**/*.{ts,tsx}'], rules: forbid([['**/cli/**', '@ovrel/cli'], 'Dependencies point one way: cli → core ← web.'], [['pg', 'pg-*'], 'SQL lives in server/.']) },
-  { files: ['web/src/features/**/*.{ts,tsx}'], rules: forbid([['**/server/**', 'pg'], 'The interface talks to the server over the API.']) },
+  {
+    files: ['core/src/**/*.ts'],
+    ignores: ['**/*.test.ts', 'core/src/node/**'],
+    rules: forbid(outside, noNode, noInterface),
+  },
+  {
+    files: ['core/src/formats/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: forbid(outside, noNode, noInterface, [
+      ['**/compare/**', '**/match/**'],
+      'Formats know nothing of comparing.',
+    ]),
+  },
+  {
+    files: ['core/src/{compare,match}/**/*.ts'],
+    ignores: ['**/*.test.ts'],
+    rules: forbid(outside, noNode, noInterface, [['**/formats/**'], 'Comparing knows nothing of formats.']),
+  },
+  {
+    files: ['cli/src/**/*.ts'],
+    rules: forbid([['**/web/**', '@ovrel/web'], 'Dependencies point one way: cli → core ← web.']),
+  },
+  {
+    files: ['web/src/{app,features,pages}/**/*.{ts,tsx}'],
+    rules: forbid(
+      [['**/cli/**', '@ovrel/cli'], 'Dependencies point one way: cli → core ← web.'],
+      [['pg', 'pg-*'], 'SQL lives in server/.'],
+    ),
+  },
+  {
+    files: ['web/src/features/**/*.{ts,tsx}'],
+    rules: forbid([['**/server/**', 'pg'], 'The interface talks to the server over the API.']),
+  },
   {
     files: ['**/*.test.ts', 'e2e/**/*.ts', 'web/src/server/testing/**'],
     rules: { '@typescript-eslint/no-non-null-assertion': 'off', '@typescript-eslint/no-unsafe-assignment': 'off' },

@@ -1,12 +1,57 @@
-const transform = { '^.+\\.(t|j|mj)sx?$': ['@swc/jest', { jsc: { parser: { syntax: 'typescript', tsx: true }, transform: { react: { runtime: 'automatic' } }, target: 'es2023' }, module: { type: 'commonjs' } }] };
+const transform = {
+  '^.+\\.(t|j|mj)sx?$': [
+    '@swc/jest',
+    {
+      jsc: {
+        parser: { syntax: 'typescript', tsx: true },
+        transform: { react: { runtime: 'automatic' } },
+        target: 'es2023',
+      },
+      module: { type: 'commonjs' },
+    },
+  ],
+};
 // Packages that are published as ES modules only.
-const modules = ['earcut', 'flatbush', 'flatqueue', 'munkres', 'fast-myers-diff', 'css-tree', 'color-name', '@ovrel', '@noble', 'pg-boss', 'serialize-error', 'non-error', 'tagged-tag', 'rrule-temporal', 'temporal-polyfill', 'temporal-spec'];
-const shared = { rootDir: '.', testEnvironment: 'node', setupFilesAfterEnv: ['<rootDir>/jest.setup.mjs'], transform, transformIgnorePatterns: [`/node_modules/(?!(${modules.join('|')})/)`] };
+const modules = [
+  'earcut',
+  'flatbush',
+  'flatqueue',
+  'munkres',
+  'fast-myers-diff',
+  'css-tree',
+  'color-name',
+  '@ovrel',
+  '@noble',
+  'pg-boss',
+  'serialize-error',
+  'non-error',
+  'tagged-tag',
+  'rrule-temporal',
+  'temporal-polyfill',
+  'temporal-spec',
+];
+const shared = {
+  rootDir: '.',
+  testEnvironment: 'node',
+  setupFilesAfterEnv: ['<rootDir>/jest.setup.mjs'],
+  transform,
+  transformIgnorePatterns: [`/node_modules/(?!(${modules.join('|')})/)`],
+};
 
 /** Units need nothing but Node; server tests need PostgreSQL (OVREL_TEST_DATABASE, set by npm test). */
 export default {
   projects: [
-    { ...shared, displayName: 'units', testMatch: ['<rootDir>/{core,cli,demo}/**/*.test.ts', '<rootDir>/web/src/features/**/*.test.ts', '<rootDir>/web/src/contract/**/*.test.ts', '<rootDir>/web/src/server/{http,people,store,compute}/*.unit.test.ts', '<rootDir>/web/src/server/*.test.ts'] },
+    {
+      ...shared,
+      displayName: 'units',
+      testMatch: [
+        '<rootDir>/{core,cli,demo}/**/*.test.ts',
+        '<rootDir>/web/src/features/**/*.test.ts',
+        '<rootDir>/web/src/contract/**/*.test.ts',
+        '<rootDir>/web/src/server/{http,people,store,compute}/*.unit.test.ts',
+        '<rootDir>/web/src/server/*.test.ts',
+      ],
+    },
     { ...shared, displayName: 'server', testMatch: ['<rootDir>/web/src/server/**/*.db.test.ts'] },
   ],
 };

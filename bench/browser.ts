@@ -6,7 +6,10 @@ import { line, median, ms } from './measure.ts';
 import type { Target } from './target.ts';
 
 export async function benchBrowser(target: Target): Promise<void> {
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-background-networking'] });
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-background-networking'],
+  });
   try {
     const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: target.address });
     const scripts = new Map<string, number>();
@@ -22,7 +25,11 @@ export async function benchBrowser(target: Target): Promise<void> {
       scripts.set(source as string, gzipSync(body).length);
     }
     const weight = [...scripts.values()].reduce((a, b) => a + b, 0);
-    line('script of the file page before the viewer, gzipped', `${Math.round(weight / 1000)} kB`, `goal < 300 kB; ${scripts.size} files`);
+    line(
+      'script of the file page before the viewer, gzipped',
+      `${Math.round(weight / 1000)} kB`,
+      `goal < 300 kB; ${scripts.size} files`,
+    );
     const waits: number[] = [];
     for (const number of [8, 7, 6, 5, 4, 3]) {
       await page.goto(address);
@@ -30,21 +37,35 @@ export async function benchBrowser(target: Target): Promise<void> {
       await page.evaluate(() => {
         const w = window as unknown as { dropped: number; drawn: number };
         w.drawn = 0;
-        addEventListener('pointerup', () => {
-          w.dropped = performance.now();
-          const look = (): void => {
-            const canvas = document.querySelector('canvas[aria-label$="Overlay"][data-ready="true"]');
-            if (canvas) requestAnimationFrame(() => (w.drawn = performance.now()));
-            else requestAnimationFrame(look);
-          };
-          look();
-        }, { once: true, capture: true });
+        addEventListener(
+          'pointerup',
+          () => {
+            w.dropped = performance.now();
+            const look = (): void => {
+              const canvas = document.querySelector('canvas[aria-label$="Overlay"][data-ready="true"]');
+              if (canvas) requestAnimationFrame(() => (w.drawn = performance.now()));
+              else requestAnimationFrame(look);
+            };
+            look();
+          },
+          { once: true, capture: true },
+        );
       });
       await dragMarker(page, 'A', number);
       await page.waitForFunction(() => (window as unknown as { drawn: number }).drawn > 0);
-      waits.push(await page.evaluate(() => (window as unknown as { dropped: number; drawn: number }).drawn - (window as unknown as { dropped: number }).dropped));
+      waits.push(
+        await page.evaluate(
+          () =>
+            (window as unknown as { dropped: number; drawn: number }).drawn -
+            (window as unknown as { dropped: number }).dropped,
+        ),
+      );
     }
-    line('from marker drop to first overlay, wayfinding signs, median of six', ms(median(waits)), `slowest ${ms(Math.max(...waits))}; new comparisons among them`);
+    line(
+      'from marker drop to first overlay, wayfinding signs, median of six',
+      ms(median(waits)),
+      `slowest ${ms(Math.max(...waits))}; new comparisons among them`,
+    );
   } finally {
     await browser.close();
   }

@@ -12,9 +12,14 @@ import type { Target } from './target.ts';
 const SIZE = 512 * 1024;
 
 export async function benchDesk(target: Target, databaseUrl: string, count: number): Promise<void> {
-  const folder = mkdtempSync(join(tmpdir(), 'ovrel-desk-')), browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-background-networking'] });
+  const folder = mkdtempSync(join(tmpdir(), 'ovrel-desk-'));
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: ['--no-sandbox', '--disable-background-networking'],
+  });
   try {
-    const paths = Array.from({ length: count }, (_, i) => `Part ${Math.floor(i / 500)}/drawing-${i}.bin`), bytes = randomBytes(SIZE);
+    const paths = Array.from({ length: count }, (_, i) => `Part ${Math.floor(i / 500)}/drawing-${i}.bin`);
+    const bytes = randomBytes(SIZE);
     for (const [i, path] of paths.entries()) {
       if (i % 500 === 0) mkdirSync(join(folder, `Part ${i / 500}`));
       bytes.writeUInt32LE(i, 0);
@@ -28,11 +33,16 @@ export async function benchDesk(target: Target, databaseUrl: string, count: numb
     page.setDefaultTimeout(900_000);
     await signIn(page, 'tobias');
     await page.goto(`/projects/${project}/desk`);
-    const first = await timed(page, () => drop(page, folder)), second = await timed(page, () => page.getByRole('button', { name: 'Look again' }).click());
+    const first = await timed(page, () => drop(page, folder));
+    const second = await timed(page, () => page.getByRole('button', { name: 'Look again' }).click());
     for (let i = 0; i < 100; i++) appendFileSync(join(folder, paths[i * 97] ?? ''), 'edited');
     const third = await timed(page, () => page.getByRole('button', { name: 'Look again' }).click());
     const size = `${count.toLocaleString('en')} files, ${((count * SIZE) / 1e9).toFixed(1)} GB`;
-    line(`first look at a desk of ${size} ÷ hashing them alone`, (first / baseline).toFixed(2), `${(first / 1000).toFixed(0)} s against ${(baseline / 1000).toFixed(0)} s in one thread of Node`);
+    line(
+      `first look at a desk of ${size} ÷ hashing them alone`,
+      (first / baseline).toFixed(2),
+      `${(first / 1000).toFixed(0)} s against ${(baseline / 1000).toFixed(0)} s in one thread of Node`,
+    );
     line('second look, nothing changed', `${(second / 1000).toFixed(1)} s`, 'goal: seconds');
     line('third look, a hundred files edited', `${(third / 1000).toFixed(1)} s`, 'goal: seconds');
     await page.getByRole('button', { name: 'Look again' }).click();
@@ -56,7 +66,12 @@ async function hashFile(path: string): Promise<void> {
 async function timed(page: Page, act: () => Promise<void>): Promise<number> {
   const start = performance.now();
   await act();
-  await page.getByRole('progressbar').or(page.getByText('Finding the files')).first().waitFor({ state: 'attached' }).catch(() => undefined);
+  await page
+    .getByRole('progressbar')
+    .or(page.getByText('Finding the files'))
+    .first()
+    .waitFor({ state: 'attached' })
+    .catch(() => undefined);
   await page.getByText('Finding the files').waitFor({ state: 'detached' });
   await page.getByRole('progressbar').waitFor({ state: 'detached' });
   await page.getByRole('table', { name: 'Files of the desk' }).waitFor();
@@ -64,9 +79,15 @@ async function timed(page: Page, act: () => Promise<void>): Promise<number> {
 }
 
 async function drop(page: Page, folder: string): Promise<void> {
-  const box = await page.getByRole('group', { name: 'Connect a folder, or drop it here' }).boundingBox(), session = await page.context().newCDPSession(page);
+  const box = await page.getByRole('group', { name: 'Connect a folder, or drop it here' }).boundingBox();
+  const session = await page.context().newCDPSession(page);
   for (const type of ['dragEnter', 'dragOver', 'drop'] as const) {
-    await session.send('Input.dispatchDragEvent', { type, x: (box?.x ?? 0) + 20, y: (box?.y ?? 0) + 20, data: { items: [], files: [folder], dragOperationsMask: 1 } });
+    await session.send('Input.dispatchDragEvent', {
+      type,
+      x: (box?.x ?? 0) + 20,
+      y: (box?.y ?? 0) + 20,
+      data: { items: [], files: [folder], dragOperationsMask: 1 },
+    });
   }
 }
 
@@ -79,14 +100,17 @@ async function manyFiles(target: Target, databaseUrl: string, count: number): Pr
   const client = new pg.Client({ connectionString: databaseUrl });
   await client.connect();
   try {
-    await client.query(`
+    await client.query(
+      `
       with parts as (
         insert into folder (project_id, name, created_by) select $1, 'Part ' || n, p.created_by from generate_series(0, ($2::int - 1) / 500) n, project p where p.id = $1 returning id, name, created_by
       ), made as (
         insert into file (project_id, folder_id, name, created_by) select $1, parts.id, 'drawing-' || n || '.bin', parts.created_by from generate_series(0, $2::int - 1) n join parts on parts.name = 'Part ' || n / 500 returning id, created_by
       ), lined as (insert into line (file_id, name, position) select id, 'main line', 0 from made returning id, file_id)
       insert into version (file_id, line_id, number, content_id, kind, note, upload_name, made_by)
-      select lined.file_id, lined.id, 1, (select content_id from version where file_id = $3), 'check-in', '', 'drawing.bin', made.created_by from lined join made on made.id = lined.file_id`, [id, count, file.id]);
+      select lined.file_id, lined.id, 1, (select content_id from version where file_id = $3), 'check-in', '', 'drawing.bin', made.created_by from lined join made on made.id = lined.file_id`,
+      [id, count, file.id],
+    );
     await client.query('analyze');
   } finally {
     await client.end();

@@ -5,10 +5,15 @@ import { compareAny, drawPdfPage, preparePdf } from '@ovrel/core/node';
 import { pageList, pairPages } from '../core/src/compare/pages.ts';
 import { issues, plottedSheets } from '../demo/drawings/sheets.ts';
 
-const input = (bytes: Uint8Array): { name: string; bytes: Uint8Array; opened: ReturnType<typeof open> } => ({ name: 'x.pdf', bytes, opened: open(bytes, 'x.pdf') });
+const input = (bytes: Uint8Array): { name: string; bytes: Uint8Array; opened: ReturnType<typeof open> } => ({
+  name: 'x.pdf',
+  bytes,
+  opened: open(bytes, 'x.pdf'),
+});
 
 async function timed<T>(work: () => T | Promise<T>): Promise<{ ms: number; value: T }> {
-  const start = performance.now(), value = await work();
+  const start = performance.now();
+  const value = await work();
   return { ms: performance.now() - start, value };
 }
 
@@ -26,11 +31,23 @@ interface Sheet {
 }
 
 async function set(sheets: readonly Sheet[]): Promise<Uint8Array> {
-  const document = await PDFDocument.create(), font = await document.embedFont(StandardFonts.Helvetica);
+  const document = await PDFDocument.create();
+  const font = await document.embedFont(StandardFonts.Helvetica);
   for (const { number, revised } of sheets) {
     const page = document.addPage([1190, 842]);
-    for (let i = 0; i < 160; i++) page.drawLine({ start: { x: 60 + ((i * 37 + number * 13) % 1000), y: 80 + ((i * 53 + number * 7) % 650) }, end: { x: 90 + ((i * 41 + number * 29) % 1000), y: 90 + ((i * 31 + number * 3) % 650) }, thickness: 0.7 });
-    for (let i = 0; i < 30; i++) page.drawText(`Sheet ${number} note ${i}: ${(i * number * 7919) % 997}`, { x: 60 + (i % 3) * 300, y: 110 + Math.floor(i / 3) * 60, size: 9, font });
+    for (let i = 0; i < 160; i++)
+      page.drawLine({
+        start: { x: 60 + ((i * 37 + number * 13) % 1000), y: 80 + ((i * 53 + number * 7) % 650) },
+        end: { x: 90 + ((i * 41 + number * 29) % 1000), y: 90 + ((i * 31 + number * 3) % 650) },
+        thickness: 0.7,
+      });
+    for (let i = 0; i < 30; i++)
+      page.drawText(`Sheet ${number} note ${i}: ${(i * number * 7919) % 997}`, {
+        x: 60 + (i % 3) * 300,
+        y: 110 + Math.floor(i / 3) * 60,
+        size: 9,
+        font,
+      });
     page.drawText(revised ? 'Revision B' : 'Revision A', { x: 1000, y: 40, size: 12, font });
     page.drawText('All dimensions in millimetres', { x: 800, y: 40, size: 9, font });
   }
@@ -44,15 +61,38 @@ export async function benchDocuments(): Promise<void> {
     if (!issue) throw new Error('the demo has no such issue');
     return plottedSheets({ ...issue, sheets: issue.sheets.slice(0, 1) });
   };
-  const a = await one(0), b = await one(1), twice = await middle(() => [drawPdfPage(a, 0, 2800), drawPdfPage(b, 0, 2800)]), first = await middle(() => compareAny(input(a), input(b))), same = await middle(() => compareAny(input(a), input(a)));
-  console.log(`one A3 sheet, ms: drawing both at 2800 px ${twice.toFixed(0)}; reading and comparing both ${first.toFixed(0)} (${(first / twice).toFixed(2)} ×); two that are the same, with their pixels ${same.toFixed(0)} (${(same / twice).toFixed(2)} ×)`);
+  const a = await one(0);
+  const b = await one(1);
+  const twice = await middle(() => [drawPdfPage(a, 0, 2800), drawPdfPage(b, 0, 2800)]);
+  const first = await middle(() => compareAny(input(a), input(b)));
+  const same = await middle(() => compareAny(input(a), input(a)));
+  console.log(
+    `one A3 sheet, ms: drawing both at 2800 px ${twice.toFixed(0)}; reading and comparing both ${first.toFixed(0)} (${(first / twice).toFixed(2)} ×); two that are the same, with their pixels ${same.toFixed(0)} (${(same / twice).toFixed(2)} ×)`,
+  );
   // 300 sheets; in B ten were put in, five moved, three taken out, a tenth revised.
-  const before = Array.from({ length: 300 }, (_, k): Sheet => ({ number: k, revised: false })), after = before.filter((s) => ![20, 120, 220].includes(s.number)).map((s): Sheet => ({ ...s, revised: s.number % 10 === 0 }));
+  const before = Array.from({ length: 300 }, (_, k): Sheet => ({ number: k, revised: false }));
+  const after = before
+    .filter((s) => ![20, 120, 220].includes(s.number))
+    .map((s): Sheet => ({ ...s, revised: s.number % 10 === 0 }));
   for (const k of [250, 200, 150, 100, 50]) after.splice((k * 7) % 280, 0, ...after.splice(k, 1));
   for (let k = 0; k < 10; k++) after.splice(k * 29 + 5, 0, { number: 1000 + k, revised: false });
-  const setA = await set(before), setB = await set(after), readA = await timed(() => open(setA, 'a.pdf').design), readB = await timed(() => open(setB, 'b.pdf').design);
+  const setA = await set(before);
+  const setB = await set(after);
+  const readA = await timed(() => open(setA, 'a.pdf').design);
+  const readB = await timed(() => open(setB, 'b.pdf').design);
   if (!readA.value || !readB.value) throw new Error('the sets cannot be read');
-  const [designA, designB] = [readA.value, readB.value], paired = await timed(() => pairPages(designA, designB)), right = before.filter((s, i) => paired.value[i] === after.findIndex((t) => t.number === s.number)).length;
-  const list = await timed(() => pageList(designA, designB)), whole = await timed(() => compare({ name: 'a.pdf', bytes: setA, opened: open(setA, 'a.pdf') }, { name: 'b.pdf', bytes: setB, opened: open(setB, 'b.pdf') })), all = await timed(() => compareAny(input(setA), input(setB)));
-  console.log(`300 sheets against 307, ms: reading ${readA.ms.toFixed(0)} and ${readB.ms.toFixed(0)}, pairing ${paired.ms.toFixed(0)}: ${right} of 300 right; list of pages after ${(readA.ms + readB.ms + list.ms).toFixed(0)}; reading and comparing by parts ${whole.ms.toFixed(0)}, with pixels of pages that look the same ${all.ms.toFixed(0)}`);
+  const [designA, designB] = [readA.value, readB.value];
+  const paired = await timed(() => pairPages(designA, designB));
+  const right = before.filter((s, i) => paired.value[i] === after.findIndex((t) => t.number === s.number)).length;
+  const list = await timed(() => pageList(designA, designB));
+  const whole = await timed(() =>
+    compare(
+      { name: 'a.pdf', bytes: setA, opened: open(setA, 'a.pdf') },
+      { name: 'b.pdf', bytes: setB, opened: open(setB, 'b.pdf') },
+    ),
+  );
+  const all = await timed(() => compareAny(input(setA), input(setB)));
+  console.log(
+    `300 sheets against 307, ms: reading ${readA.ms.toFixed(0)} and ${readB.ms.toFixed(0)}, pairing ${paired.ms.toFixed(0)}: ${right} of 300 right; list of pages after ${(readA.ms + readB.ms + list.ms).toFixed(0)}; reading and comparing by parts ${whole.ms.toFixed(0)}, with pixels of pages that look the same ${all.ms.toFixed(0)}`,
+  );
 }

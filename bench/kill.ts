@@ -27,7 +27,9 @@ interface Answer {
 }
 
 export async function benchKill(rounds: number): Promise<void> {
-  const data = dataFolder(undefined, '.ovrel-kill'), databasePort = await freePort(), port = await freePort();
+  const data = dataFolder(undefined, '.ovrel-kill');
+  const databasePort = await freePort();
+  const port = await freePort();
   rmSync(data, { recursive: true, force: true });
   let cluster: Cluster = await startCluster(data, databasePort);
   const url = cluster.url('ovrel');
@@ -42,9 +44,19 @@ export async function benchKill(rounds: number): Promise<void> {
   const { scrub } = await import('../web/src/server/store/scrub.ts');
   // A process that ends by itself is started anew, as npm start does with workers, and counted.
   const ends = { web: 0, worker: 0 };
-  const start = (which: 'web' | 'worker'): ChildProcess => spawn(process.execPath, [join(root, 'web', which === 'web' ? 'server.ts' : 'worker.ts')], {
-    cwd: join(root, 'web'), stdio: ['ignore', 'ignore', 'ignore'], detached: true, env: { ...process.env, NODE_ENV: 'production', PORT: String(port), OVREL_LOG: 'silent', OVREL_GRACE_MINUTES: '1' },
-  });
+  const start = (which: 'web' | 'worker'): ChildProcess =>
+    spawn(process.execPath, [join(root, 'web', which === 'web' ? 'server.ts' : 'worker.ts')], {
+      cwd: join(root, 'web'),
+      stdio: ['ignore', 'ignore', 'ignore'],
+      detached: true,
+      env: {
+        ...process.env,
+        NODE_ENV: 'production',
+        PORT: String(port),
+        OVREL_LOG: 'silent',
+        OVREL_GRACE_MINUTES: '1',
+      },
+    });
   const processes = { web: start('web'), worker: start('worker') };
   const kill = (which: 'web' | 'worker'): void => {
     const child = processes[which];
@@ -64,15 +76,22 @@ export async function benchKill(rounds: number): Promise<void> {
   const acknowledged = new Map<string, string>();
   const files: string[] = [];
   for (const name of ['a.txt', 'b.txt', 'c.bin']) {
-    const { file } = (await target.send(`/projects/${project.id}/files`, form(name, content(name, 0)))) as { file: { id: string; newest: Kept } };
+    const { file } = (await target.send(`/projects/${project.id}/files`, form(name, content(name, 0)))) as {
+      file: { id: string; newest: Kept };
+    };
     files.push(file.id);
     acknowledged.set(file.newest.id, file.newest.sha256);
   }
-  let going = true, sent = 0, refused = 0, lost = 0;
+  let going = true;
+  let sent = 0;
+  let refused = 0;
+  let lost = 0;
   // Two senders who go on whatever happens; only what was answered counts.
   const senders = [0, 1].map(async (who) => {
     for (let n = 1; going; n++) {
-      const name = who ? 'b.txt' : n % 3 ? 'a.txt' : 'c.bin', file = files[['a.txt', 'b.txt', 'c.bin'].indexOf(name)] as string, bytes = content(name, n);
+      const name = who ? 'b.txt' : n % 3 ? 'a.txt' : 'c.bin';
+      const file = files[['a.txt', 'b.txt', 'c.bin'].indexOf(name)] as string;
+      const bytes = content(name, n);
       try {
         const answer = (await target.send(`/files/${file}/versions`, form(name, bytes))) as Answer;
         sent++;
@@ -103,7 +122,11 @@ export async function benchKill(rounds: number): Promise<void> {
   going = false;
   await Promise.all(senders);
   // Everything acknowledged is there with its bytes; everything there is whole.
-  const rows = (await db().query<{ id: string; content_id: string; hash: Buffer }>('select v.id, v.content_id, c.hash from version v left join content c on c.store_id = v.store_id and c.id = v.content_id')).rows;
+  const rows = (
+    await db().query<{ id: string; content_id: string; hash: Buffer }>(
+      'select v.id, v.content_id, c.hash from version v left join content c on c.store_id = v.store_id and c.id = v.content_id',
+    )
+  ).rows;
   const byId = new Map(rows.map((r) => [r.id, r]));
   for (const [id, sha256] of acknowledged) if (byId.get(id)?.hash.toString('hex') !== sha256) lost++;
   let partial = 0;
@@ -121,12 +144,21 @@ export async function benchKill(rounds: number): Promise<void> {
   await sleep(500);
   const strays = await strayChunks(db());
   await collect(undefined, 0);
-  const left = await strayChunks(db()), report = await scrub();
-  line(`acknowledged versions lost, ${rounds} kills`, String(lost), `goal 0; ${acknowledged.size} acknowledged, ${refused} refused or cut off, ${sent} sent`);
+  const left = await strayChunks(db());
+  const report = await scrub();
+  line(
+    `acknowledged versions lost, ${rounds} kills`,
+    String(lost),
+    `goal 0; ${acknowledged.size} acknowledged, ${refused} refused or cut off, ${sent} sent`,
+  );
   line('versions that are there only in part', String(partial), `goal 0; ${rows.length} read`);
   line('stray chunks before and after the collector', `${strays} / ${left}`, 'goal 0 after');
   line('damage that the scrub found', String(report.damagedChunks + report.damagedContents), 'goal 0');
-  line('times that a process ended by itself: web / worker', `${ends.web} / ${ends.worker}`, 'when the database went away');
+  line(
+    'times that a process ended by itself: web / worker',
+    `${ends.web} / ${ends.worker}`,
+    'when the database went away',
+  );
   await closePools();
   cluster.stop();
   rmSync(data, { recursive: true, force: true });
@@ -143,16 +175,20 @@ async function again<T>(work: () => Promise<T>): Promise<T> {
   }
 }
 
-const signedIn = (address: string): Promise<Target> => again(async () => {
-  const target = await signInTo(address, 0);
-  if (!target.cookie) throw new Error('not signed in');
-  return target;
-});
+const signedIn = (address: string): Promise<Target> =>
+  again(async () => {
+    const target = await signInTo(address, 0);
+    if (!target.cookie) throw new Error('not signed in');
+    return target;
+  });
 
 /** Text of which a little changes each time, so that it is packed as differences; or bytes that share nothing. */
 function content(name: string, n: number): Uint8Array {
   if (name.endsWith('.bin')) return Uint8Array.from(randomBytes(1_500_000));
-  const lines = Array.from({ length: 12_000 }, (_, i) => `#${i}=POINT(${(i * 7919) % 9973}.25,${(i * 104_729) % 99_991}.5);`);
+  const lines = Array.from(
+    { length: 12_000 },
+    (_, i) => `#${i}=POINT(${(i * 7919) % 9973}.25,${(i * 104_729) % 99_991}.5);`,
+  );
   for (let k = 0; k < 50; k++) lines[(n * 977 + k * 131) % lines.length] = `#${n}=CHANGED(${k},${Math.random()});`;
   return new TextEncoder().encode(lines.join('\n'));
 }
@@ -165,7 +201,9 @@ function form(name: string, bytes: Uint8Array): FormData {
 }
 
 /** Chunks that no content refers to. */
-async function strayChunks(pool: { query: (text: string) => Promise<{ rows: Record<string, string>[] }> }): Promise<number> {
+async function strayChunks(pool: {
+  query: (text: string) => Promise<{ rows: Record<string, string>[] }>;
+}): Promise<number> {
   const { rows } = await pool.query(`
     with needed as (
       select ('x' || encode(substring(manifest from n.i * 12 + 1 for 8), 'hex'))::bit(64)::bigint as id

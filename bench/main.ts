@@ -28,7 +28,7 @@ if (wants('compare')) await benchCompare();
 // `accuracy pictures JPEG`: only pictures, and of them only what was done by JPEG.
 const pictured = only[0] === 'accuracy' && only[1] === 'pictures';
 if (wants('accuracy') && !pictured) benchAccuracy();
-if (wants('accuracy')) await benchKnownEdits(pictured ? only[2] ?? '' : '');
+if (wants('accuracy')) await benchKnownEdits(pictured ? (only[2] ?? '') : '');
 if (wants('pictures') && !pictured) await benchPictures();
 if (wants('documents')) await benchDocuments();
 if (wants('archive')) await benchArchive();
@@ -68,7 +68,8 @@ if (wants('checkin') || wants('browser') || wants('desk') || wants('viewer')) {
     if (wants('browser')) await benchBrowser(target);
     if (wants('viewer')) await benchViewer(target, only[0] === 'viewer' && only[1] ? Number(only[1]) : 1_000_000);
     if (wants('checkin')) await benchCheckIn(target);
-    if (wants('desk')) await benchDesk(target, instance.databaseUrl, only[0] === 'desk' && only[1] ? Number(only[1]) : 10_000);
+    if (wants('desk'))
+      await benchDesk(target, instance.databaseUrl, only[0] === 'desk' && only[1] ? Number(only[1]) : 10_000);
   } finally {
     await instance.stop();
     rmSync(folder, { recursive: true, force: true });

@@ -15,8 +15,12 @@ The Ovrel is the one whose data lie in .ovrel (or OVREL_DATA), or at DATABASE_UR
 const [command, file, ...rest] = process.argv.slice(2);
 const works = { backup, restore, verify } as const;
 
-const work = command === 'verify-ledger' && !file ? verifyLedger
-  : command && command in works && file && !rest.length ? () => works[command as keyof typeof works](resolve(process.env['OVREL_CWD'] ?? process.cwd(), file)) : undefined;
+const work =
+  command === 'verify-ledger' && !file
+    ? verifyLedger
+    : command && command in works && file && !rest.length
+      ? () => works[command as keyof typeof works](resolve(process.env['OVREL_CWD'] ?? process.cwd(), file))
+      : undefined;
 if (!work) {
   console.error(usage);
   process.exit(2);

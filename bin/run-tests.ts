@@ -18,7 +18,11 @@ const tool = (path: string): string => join(root, 'node_modules', path);
 function run(what: string, script: string, argv: string[], env: NodeJS.ProcessEnv = {}): Promise<boolean> {
   const start = Date.now();
   return new Promise((done) => {
-    const child = spawn(process.execPath, [script, ...argv], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'], env: { ...process.env, ...env } });
+    const child = spawn(process.execPath, [script, ...argv], {
+      cwd: root,
+      stdio: ['ignore', 'inherit', 'inherit'],
+      env: { ...process.env, ...env },
+    });
     child.on('close', (code) => {
       console.log(`${code === 0 ? 'ok    ' : 'FAILED'} ${what}, ${Math.round((Date.now() - start) / 1000)} s`);
       done(code === 0);
@@ -40,7 +44,9 @@ const check = (ok: boolean): void => {
 function addJson(file: string, read: (json: never) => Tally): void {
   const path = join(results, file);
   // A runner that died before it could report has failed.
-  const { passed, failed } = existsSync(path) ? read(JSON.parse(readFileSync(path, 'utf8')) as never) : { passed: 0, failed: 1 };
+  const { passed, failed } = existsSync(path)
+    ? read(JSON.parse(readFileSync(path, 'utf8')) as never)
+    : { passed: 0, failed: 1 };
   tally.passed += passed;
   tally.failed += failed;
 }
@@ -48,14 +54,26 @@ function addJson(file: string, read: (json: never) => Tally): void {
 try {
   if (wants('lint')) check(await run('lint', tool('eslint/bin/eslint.js'), ['.', '--max-warnings', '0']));
   if (wants('types')) {
-    check(await run('types: core, command line, demo, scripts', tool('typescript/bin/tsc'), ['--noEmit', '-p', 'tsconfig.json']));
+    check(
+      await run('types: core, command line, demo, scripts', tool('typescript/bin/tsc'), [
+        '--noEmit',
+        '-p',
+        'tsconfig.json',
+      ]),
+    );
     check(await run('types: web', tool('typescript/bin/tsc'), ['--noEmit', '-p', 'web/tsconfig.json']));
   }
   if (wants('units') || wants('e2e')) {
     const folder = dataFolder(undefined, '.ovrel-test');
     rmSync(folder, { recursive: true, force: true });
     const secondPort = await freePort();
-    const instance = await startInstance({ port: await freePort(), demo: true, data: () => folder, workers: 2, secondPort });
+    const instance = await startInstance({
+      port: await freePort(),
+      demo: true,
+      data: () => folder,
+      workers: 2,
+      secondPort,
+    });
     const others: { stop: () => Promise<void> }[] = [];
     try {
       const database = instance.otherDatabase;
@@ -63,9 +81,19 @@ try {
       await ensureDatabase(database('postgres'), 'ovrel_template');
       await migrate(database('ovrel_template'));
       if (wants('units')) {
-        await run('units', tool('jest/bin/jest.js'), ['--json', `--outputFile=${join(results, 'units.json')}`, '--silent'], { OVREL_TEST_DATABASE: database('postgres'), OVREL_LOG: 'silent' });
-        addJson('units.json', (json: { numPassedTests: number; numFailedTests: number; numFailedTestSuites: number }) =>
-          ({ passed: json.numPassedTests, failed: json.numFailedTests || json.numFailedTestSuites }));
+        await run(
+          'units',
+          tool('jest/bin/jest.js'),
+          ['--json', `--outputFile=${join(results, 'units.json')}`, '--silent'],
+          { OVREL_TEST_DATABASE: database('postgres'), OVREL_LOG: 'silent' },
+        );
+        addJson(
+          'units.json',
+          (json: { numPassedTests: number; numFailedTests: number; numFailedTestSuites: number }) => ({
+            passed: json.numPassedTests,
+            failed: json.numFailedTests || json.numFailedTestSuites,
+          }),
+        );
       }
       if (wants('e2e')) {
         await ensureDatabase(database('postgres'), 'ovrel_empty');
@@ -73,10 +101,17 @@ try {
         const empty = await startInstance({ port: await freePort(), demo: false });
         others.push(empty);
         await run('interface', tool('@playwright/test/cli.js'), ['test', '-c', 'e2e/playwright.config.ts'], {
-          OVREL_E2E_URL: instance.address, OVREL_E2E_SECOND_URL: `http://localhost:${secondPort}`, OVREL_E2E_EMPTY_URL: empty.address,
-          OVREL_E2E_DATABASE: instance.databaseUrl, OVREL_E2E_WORKER: String(instance.workerPids()[0]), OVREL_E2E_DATA: folder,
+          OVREL_E2E_URL: instance.address,
+          OVREL_E2E_SECOND_URL: `http://localhost:${secondPort}`,
+          OVREL_E2E_EMPTY_URL: empty.address,
+          OVREL_E2E_DATABASE: instance.databaseUrl,
+          OVREL_E2E_WORKER: String(instance.workerPids()[0]),
+          OVREL_E2E_DATA: folder,
         });
-        addJson('e2e.json', (json: { stats: { expected: number; unexpected: number; flaky: number } }) => ({ passed: json.stats.expected, failed: json.stats.unexpected + json.stats.flaky }));
+        addJson('e2e.json', (json: { stats: { expected: number; unexpected: number; flaky: number } }) => ({
+          passed: json.stats.expected,
+          failed: json.stats.unexpected + json.stats.flaky,
+        }));
       }
     } finally {
       for (const other of others) await other.stop();

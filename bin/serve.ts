@@ -5,7 +5,8 @@ import { Stop } from './lib/stop.ts';
 const port = Number(process.env['PORT'] ?? 3000);
 
 try {
-  if (!Number.isInteger(port) || port < 1 || port > 65535) throw new Stop(`PORT is “${process.env['PORT']}”, which is not a port number.`);
+  if (!Number.isInteger(port) || port < 1 || port > 65535)
+    throw new Stop(`PORT is “${process.env['PORT']}”, which is not a port number.`);
   let stopping = false;
   let interrupted: (() => void) | undefined;
   const interruption = new Promise<void>((done) => {

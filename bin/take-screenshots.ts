@@ -9,7 +9,10 @@ import { root } from './lib/prepare.mjs';
 const folder = dataFolder(undefined, '.ovrel-screenshots');
 rmSync(folder, { recursive: true, force: true });
 const instance = await startInstance({ port: await freePort(), demo: true, data: () => folder });
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-background-networking'] });
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-background-networking'],
+});
 try {
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: instance.address });
   await page.goto('/sign-in');

@@ -1,7 +1,14 @@
 /** The tables and documents of the landing, and a model. */
 
 export const steelSchedules: readonly string[] = (() => {
-  const rows = ['Mark,Section,Length mm,Count,Weight kg', 'B1,UB 203×133×25,6200,4,625', 'B2,UB 152×89×16,4100,6,394', 'C1,SHS 100×6.3,2900,8,420', 'P1,Base plate 300×20,300,8,113', 'H1,Hinge plate 25,420,2,41'];
+  const rows = [
+    'Mark,Section,Length mm,Count,Weight kg',
+    'B1,UB 203×133×25,6200,4,625',
+    'B2,UB 152×89×16,4100,6,394',
+    'C1,SHS 100×6.3,2900,8,420',
+    'P1,Base plate 300×20,300,8,113',
+    'H1,Hinge plate 25,420,2,41',
+  ];
   const more = [...rows, 'R1,Handrail CHS 48.3×3.2,9000,4,128'];
   const heavier = more.map((r) => (r.startsWith('B1') ? 'B1,UB 254×146×31,6200,4,771' : r));
   const total = [...heavier, 'Total,,,,1867'];
@@ -9,8 +16,17 @@ export const steelSchedules: readonly string[] = (() => {
 })();
 
 export const timberSchedules: readonly string[] = (() => {
-  const rows = ['Mark,Species,Section mm,Length mm,Count', 'D1,Larch,145×45,2400,96', 'D2,Larch,145×45,1200,18', 'F1,Oak,250×250,3200,8', 'S1,Douglas fir,200×100,3600,10'];
-  return [rows, rows.map((r) => (r.startsWith('D1') ? 'D1,Larch,145×45,2400,104' : r)).concat('K1,Larch,95×45,900,24')].map((r) => `${r.join('\n')}\n`);
+  const rows = [
+    'Mark,Species,Section mm,Length mm,Count',
+    'D1,Larch,145×45,2400,96',
+    'D2,Larch,145×45,1200,18',
+    'F1,Oak,250×250,3200,8',
+    'S1,Douglas fir,200×100,3600,10',
+  ];
+  return [
+    rows,
+    rows.map((r) => (r.startsWith('D1') ? 'D1,Larch,145×45,2400,104' : r)).concat('K1,Larch,95×45,900,24'),
+  ].map((r) => `${r.join('\n')}\n`);
 })();
 
 export const methodStatements: readonly string[] = (() => {
@@ -32,8 +48,13 @@ Quillmere ferry landing, rebuilding, phase 2.
 - Life jackets within two metres of the edge.
 - Stop work above wind force 6.
 `;
-  const second = first.replace('Stop work above wind force 6.', 'Stop work above wind force 5, or when the harbour office says so.').replace('the twelve outer piles', 'the twenty-four piles');
-  const third = second.replace('5. Fit handrails, lighting and signs.', '5. Test the hinge through its whole travel at low and high water.\n6. Fit handrails, lighting and signs.\n7. Hand over to the ferry company.');
+  const second = first
+    .replace('Stop work above wind force 6.', 'Stop work above wind force 5, or when the harbour office says so.')
+    .replace('the twelve outer piles', 'the twenty-four piles');
+  const third = second.replace(
+    '5. Fit handrails, lighting and signs.',
+    '5. Test the hinge through its whole travel at low and high water.\n6. Fit handrails, lighting and signs.\n7. Hand over to the ferry company.',
+  );
   return [first, second, third];
 })();
 

@@ -26,7 +26,8 @@ const PROJECT = 'Quillmere ferry landing';
 /** Loads the demo if it is wanted and nothing is there yet; true where the demo's people can sign in. */
 export async function loadDemo(wanted: boolean): Promise<boolean> {
   try {
-    if (await one(db(), 'select 1 from person limit 1')) return Boolean(await one(db(), 'select 1 from person where email = $1', [demoPeople[0]?.email]));
+    if (await one(db(), 'select 1 from person limit 1'))
+      return Boolean(await one(db(), 'select 1 from person where email = $1', [demoPeople[0]?.email]));
     if (!wanted) return false;
     console.log('Loading the demo project …');
     await load();
@@ -43,32 +44,68 @@ async function load(): Promise<void> {
   const hash = await hashPassword(demoPassword);
   const people = new Map<string, Person>();
   for (const { name, email, role } of demoPeople) {
-    const person = await one<Person>(db(), 'insert into person (name, email, role, password_hash) values ($1, $2, $3, $4) returning id, name, email, role', [name, email, role, hash]);
+    const person = await one<Person>(
+      db(),
+      'insert into person (name, email, role, password_hash) values ($1, $2, $3, $4) returning id, name, email, role',
+      [name, email, role, hash],
+    );
     if (person) people.set(name.split(' ')[0] ?? name, person);
   }
   const lead = known(people, 'Tobias');
   const project = await makeProject(lead, PROJECT);
-  const folders = new Map<string, string>(), ids = new Map<string, string>();
-  for (const { folder } of stories()) folders.set(folder, folders.get(folder) ?? (await makeFolder(lead, project.id, null, folder)).id);
+  const folders = new Map<string, string>();
+  const ids = new Map<string, string>();
+  for (const { folder } of stories())
+    folders.set(folder, folders.get(folder) ?? (await makeFolder(lead, project.id, null, folder)).id);
   // In the order in which it happened, so that sets are numbered by time.
-  const steps = stories().flatMap((story) => story.steps.map((step) => ({ story, step }))).sort((a, b) => Date.parse(a.step.at) - Date.parse(b.step.at));
-  for (const { story, step } of steps) ids.set(story.name, await tell(story, step, ids.get(story.name), project.id, folders.get(story.folder) ?? '', people));
+  const steps = stories()
+    .flatMap((story) => story.steps.map((step) => ({ story, step })))
+    .sort((a, b) => Date.parse(a.step.at) - Date.parse(b.step.at));
+  for (const { story, step } of steps)
+    ids.set(
+      story.name,
+      await tell(story, step, ids.get(story.name), project.id, folders.get(story.folder) ?? '', people),
+    );
   await together(project.id, folders, ids, people);
-  await setAccess(lead, { projectId: project.id, folderId: folders.get('Graphics') ?? null }, known(people, 'Wenna').id, ['see', 'see old versions', 'check out']);
+  await setAccess(
+    lead,
+    { projectId: project.id, folderId: folders.get('Graphics') ?? null },
+    known(people, 'Wenna').id,
+    ['see', 'see old versions', 'check out'],
+  );
   await setAccess(lead, { projectId: project.id, folderId: null }, known(people, 'Jory').id, projectRoles.checker);
 }
 
 /** What several people and files have to do with one another: a set, references, a deleted file, a check-out that somebody asks for. */
-async function together(projectId: string, folders: ReadonlyMap<string, string>, ids: ReadonlyMap<string, string>, people: ReadonlyMap<string, Person>): Promise<void> {
+async function together(
+  projectId: string,
+  folders: ReadonlyMap<string, string>,
+  ids: ReadonlyMap<string, string>,
+  people: ReadonlyMap<string, Person>,
+): Promise<void> {
   const [tobias, ines, anselm] = [known(people, 'Tobias'), known(people, 'Ines'), known(people, 'Anselm')];
-  const folderId = folders.get('Sheets') ?? (await makeFolder(tobias, projectId, null, 'Sheets')).id, id = (name: string): string => ids.get(name) ?? '';
-  const set = await checkInSet(tobias, projectId, sheets.map(({ name }) => ({ name, folderId })), (async function* () {
-    for (const { name, content } of sheets) yield { name, bytes: pieces(new TextEncoder().encode(content)) };
-  })(), 'Both sheets for the harbour office, with the plan and the signs on them');
+  const folderId = folders.get('Sheets') ?? (await makeFolder(tobias, projectId, null, 'Sheets')).id;
+  const id = (name: string): string => ids.get(name) ?? '';
+  const set = await checkInSet(
+    tobias,
+    projectId,
+    sheets.map(({ name }) => ({ name, folderId })),
+    (async function* () {
+      for (const { name, content } of sheets) yield { name, bytes: pieces(new TextEncoder().encode(content)) };
+    })(),
+    'Both sheets for the harbour office, with the plan and the signs on them',
+  );
   const first = set.set?.files[0];
   if (first) await addReference(tobias, first.fileId, id('shelter.stl'), 'drawing of');
   await addReference(anselm, id('gangway-hinge.svg'), id('steel-schedule.csv'), 'steel for');
-  const sketch = await makeFile(ines, projectId, folders.get('Graphics') ?? null, undefined, { name: deletedSketch.name, bytes: pieces(new TextEncoder().encode(deletedSketch.content)) }, { note: deletedSketch.note });
+  const sketch = await makeFile(
+    ines,
+    projectId,
+    folders.get('Graphics') ?? null,
+    undefined,
+    { name: deletedSketch.name, bytes: pieces(new TextEncoder().encode(deletedSketch.content)) },
+    { note: deletedSketch.note },
+  );
   await deleteFile(ines, sketch.file.id, deletedSketch.why);
   await checkOut(anselm, [id('method-statement.md')], 'the site hut');
   await askFor(tobias, id('method-statement.md'), 'The harbour office wants a word on the tide tables by Friday.');
@@ -77,18 +114,36 @@ async function together(projectId: string, folders: ReadonlyMap<string, string>,
 
 /** A question at the gate of the framing plan, with an answer, and one that is settled. */
 async function talk(fileId: string, people: ReadonlyMap<string, Person>): Promise<void> {
-  const [ines, marit, anselm] = [known(people, 'Ines'), known(people, 'Marit'), known(people, 'Anselm')], versions = await listVersions(ines, fileId);
+  const [ines, marit, anselm] = [known(people, 'Ines'), known(people, 'Marit'), known(people, 'Anselm')];
+  const versions = await listVersions(ines, fileId);
   const [, second, , , fifth] = versions;
   if (!second || !fifth) return;
-  const gate = await addComment(ines, fileId, { version: fifth.id, body: 'Does the gate clear the tender boat at low water, @Anselm?', at: { page: 'Model', x: 7500, y: 800, reach: 60 } });
+  const gate = await addComment(ines, fileId, {
+    version: fifth.id,
+    body: 'Does the gate clear the tender boat at low water, @Anselm?',
+    at: { page: 'Model', x: 7500, y: 800, reach: 60 },
+  });
   await reply(anselm, gate.id, 'By 300 mm at the lowest tide of the year.');
-  const screws = await addComment(marit, fileId, { version: second.id, body: 'Two screws each leg, or one and a pin?', at: { page: 'Model', x: 60, y: -640, reach: 60 } });
+  const screws = await addComment(marit, fileId, {
+    version: second.id,
+    body: 'Two screws each leg, or one and a pin?',
+    at: { page: 'Model', x: 60, y: -640, reach: 60 },
+  });
   await resolve(anselm, screws.id, true);
 }
 
 /** Gives the file's id. */
-async function tell(story: Story, step: Step, fileId: string | undefined, projectId: string, folderId: string, people: ReadonlyMap<string, Person>): Promise<string> {
-  const by = known(people, step.who), at = new Date(step.at), { content } = step;
+async function tell(
+  story: Story,
+  step: Step,
+  fileId: string | undefined,
+  projectId: string,
+  folderId: string,
+  people: ReadonlyMap<string, Person>,
+): Promise<string> {
+  const by = known(people, step.who);
+  const at = new Date(step.at);
+  const { content } = step;
   if (typeof content === 'object' && 'forward' in content) {
     const source = fileId ? (await listVersions(by, fileId))[content.forward - 1] : undefined;
     if (source) await bringForward(by, source.id, step.note, at);

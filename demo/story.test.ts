@@ -2,14 +2,22 @@ import { createHash } from 'node:crypto';
 import { open } from '@ovrel/core';
 import { stories } from './story.ts';
 
-const print = (): string => createHash('sha256').update(JSON.stringify(stories(), (_, v: unknown) => (v instanceof Uint8Array ? Buffer.from(v).toString('base64') : v))).digest('hex');
+const print = (): string =>
+  createHash('sha256')
+    .update(
+      JSON.stringify(stories(), (_, v: unknown) => (v instanceof Uint8Array ? Buffer.from(v).toString('base64') : v)),
+    )
+    .digest('hex');
 
 test('the demo is the same every time', () => expect(print()).toBe(print()));
 
 test('every drawing of the demo can be read part by part', () => {
   for (const story of stories().filter((s) => s.name.endsWith('.svg'))) {
     for (const { content } of story.steps) {
-      if (typeof content === 'string' || content instanceof Uint8Array) expect(open(typeof content === 'string' ? new TextEncoder().encode(content) : content, story.name).level).toBe('parts');
+      if (typeof content === 'string' || content instanceof Uint8Array)
+        expect(open(typeof content === 'string' ? new TextEncoder().encode(content) : content, story.name).level).toBe(
+          'parts',
+        );
     }
   }
 });

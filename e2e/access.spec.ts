@@ -1,11 +1,23 @@
 import { drawing, expect, makeDrawing, post, signIn, test } from './support.ts';
 
-test('a lead opens one folder to a guest, who sees that and no more, and is told whom to ask', async ({ page, browser }) => {
+test('a lead opens one folder to a guest, who sees that and no more, and is told whom to ask', async ({
+  page,
+  browser,
+}) => {
   await signIn(page, 'tobias');
   const secret = await makeDrawing(page, drawing('<rect width="9" height="9"/>'), 'offer.svg');
   const { projectId } = (await (await page.request.get(`/api/v1/files/${secret}`)).json()) as { projectId: string };
-  const folder = await post<{ id: string }>(page, `/projects/${projectId}/folders`, { name: 'Lettering', parentId: null });
-  const made = await page.request.post(`/api/v1/projects/${projectId}/files`, { multipart: { note: '', folderId: folder.id, file: { name: 'letters.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(drawing('<circle r="9"/>')) } } });
+  const folder = await post<{ id: string }>(page, `/projects/${projectId}/folders`, {
+    name: 'Lettering',
+    parentId: null,
+  });
+  const made = await page.request.post(`/api/v1/projects/${projectId}/files`, {
+    multipart: {
+      note: '',
+      folderId: folder.id,
+      file: { name: 'letters.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(drawing('<circle r="9"/>')) },
+    },
+  });
   const letters = ((await made.json()) as { file: { id: string } }).file.id;
 
   await page.goto(`/projects/${projectId}`);
@@ -28,11 +40,15 @@ test('a lead opens one folder to a guest, who sees that and no more, and is told
   await signIn(other, 'wenna');
   await expect(other.getByRole('link', { name: 'Storage' })).toHaveCount(0);
   await other.goto(`/projects/${projectId}`);
-  await expect(other.getByText('What lies directly in here is closed to you: you are a guest. Ask Tobias Renn for more.')).toBeVisible();
+  await expect(
+    other.getByText('What lies directly in here is closed to you: you are a guest. Ask Tobias Renn for more.'),
+  ).toBeVisible();
   await expect(other.getByText('offer.svg')).toHaveCount(0);
   await other.getByRole('link', { name: 'Lettering' }).click();
   await other.getByRole('link', { name: 'letters.svg' }).click();
-  await expect(other.getByText('You can look at this file, but not change it: the folder “Lettering” of')).toContainText('gives you “see” only. Ask Tobias Renn for more.');
+  await expect(
+    other.getByText('You can look at this file, but not change it: the folder “Lettering” of'),
+  ).toContainText('gives you “see” only. Ask Tobias Renn for more.');
   await expect(other.getByRole('button', { name: 'Check in' })).toHaveCount(0);
   await other.goto(`/files/${secret}`);
   await expect(other.getByRole('heading', { name: 'Closed to you' })).toBeVisible();

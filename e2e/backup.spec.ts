@@ -6,36 +6,73 @@ import { test as base, expect } from '@playwright/test';
 const root = join(import.meta.dirname, '..');
 
 /** Runs ovrel-admin as a person does; gives what it said and its exit code. */
-const admin = (data: string, ...argv: string[]): Promise<{ code: number; said: string }> => new Promise((done) => {
-  const { DATABASE_URL: _, ...env } = process.env;
-  execFile('node', [join(root, 'bin', 'ovrel-admin.mjs'), ...argv], { env: { ...env, OVREL_DATA: data }, cwd: root }, (error, stdout, stderr) =>
-    done({ code: error ? Number(error.code ?? 1) : 0, said: stdout + stderr }));
-});
+const admin = (data: string, ...argv: string[]): Promise<{ code: number; said: string }> =>
+  new Promise((done) => {
+    const { DATABASE_URL: _, ...env } = process.env;
+    execFile(
+      'node',
+      [join(root, 'bin', 'ovrel-admin.mjs'), ...argv],
+      { env: { ...env, OVREL_DATA: data }, cwd: root },
+      (error, stdout, stderr) => done({ code: error ? Number(error.code ?? 1) : 0, said: stdout + stderr }),
+    );
+  });
 
 base('a running Ovrel is backed up, and restored into an empty one with every version read back', async () => {
-  const data = process.env['OVREL_E2E_DATA']!, folder = mkdtempSync(join(data, 'backup-')), file = join(folder, 'landing.ovrel');
+  const data = process.env['OVREL_E2E_DATA']!;
+  const folder = mkdtempSync(join(data, 'backup-'));
+  const file = join(folder, 'landing.ovrel');
   const fresh = `${data}-restored`;
   rmSync(fresh, { recursive: true, force: true });
   try {
-    expect(await admin(data, 'backup', file)).toMatchObject({ code: 0, said: expect.stringMatching(/\d+ versions .* are in /) });
+    expect(await admin(data, 'backup', file)).toMatchObject({
+      code: 0,
+      said: expect.stringMatching(/\d+ versions .* are in /),
+    });
     expect(statSync(file).mode & 0o077).toBe(0);
-    expect(await admin(data, 'backup', file)).toMatchObject({ code: 1, said: expect.stringMatching(/is there already.*nothing was overwritten/) });
-    expect(await admin(data, 'backup', join(folder, 'nowhere', 'x'))).toMatchObject({ code: 1, said: expect.stringMatching(/can't be written/) });
-    expect(await admin(data, 'verify', file)).toMatchObject({ code: 0, said: expect.stringMatching(/is whole: \d+ versions/) });
-    expect(await admin(data, 'restore', file)).toMatchObject({ code: 1, said: expect.stringMatching(/Ovrel is running/) });
+    expect(await admin(data, 'backup', file)).toMatchObject({
+      code: 1,
+      said: expect.stringMatching(/is there already.*nothing was overwritten/),
+    });
+    expect(await admin(data, 'backup', join(folder, 'nowhere', 'x'))).toMatchObject({
+      code: 1,
+      said: expect.stringMatching(/can't be written/),
+    });
+    expect(await admin(data, 'verify', file)).toMatchObject({
+      code: 0,
+      said: expect.stringMatching(/is whole: \d+ versions/),
+    });
+    expect(await admin(data, 'restore', file)).toMatchObject({
+      code: 1,
+      said: expect.stringMatching(/Ovrel is running/),
+    });
 
     const damaged = join(folder, 'damaged.ovrel');
     copyFileSync(file, damaged);
     writeSync(openSync(damaged, 'r+'), 'x', Math.floor(statSync(file).size / 2));
-    expect(await admin(fresh, 'restore', damaged)).toMatchObject({ code: 1, said: expect.stringMatching(/is damaged: database\.dump/) });
-    expect(await admin(fresh, 'restore', join(root, 'README.md'))).toMatchObject({ code: 1, said: expect.stringMatching(/not a whole backup/) });
+    expect(await admin(fresh, 'restore', damaged)).toMatchObject({
+      code: 1,
+      said: expect.stringMatching(/is damaged: database\.dump/),
+    });
+    expect(await admin(fresh, 'restore', join(root, 'README.md'))).toMatchObject({
+      code: 1,
+      said: expect.stringMatching(/not a whole backup/),
+    });
     expect(existsSync(fresh)).toBe(false);
 
     const restored = await admin(fresh, 'restore', file);
-    expect(restored).toMatchObject({ code: 0, said: expect.stringMatching(/were restored, and every one was read back and matches its hash/) });
+    expect(restored).toMatchObject({
+      code: 0,
+      said: expect.stringMatching(/were restored, and every one was read back and matches its hash/),
+    });
     expect(await admin(fresh, 'restore', file)).toMatchObject({ code: 1, said: expect.stringMatching(/not empty/) });
     // The ledger came with it, and holds there as it does here.
-    for (const of of [data, fresh]) expect(await admin(of, 'verify-ledger')).toMatchObject({ code: 0, said: expect.stringMatching(/^The ledger holds: [\d,]+ entries, no gap, every seal right\.\nThe last seal is [0-9a-f]{64}$/m) });
+    for (const of of [data, fresh])
+      expect(await admin(of, 'verify-ledger')).toMatchObject({
+        code: 0,
+        said: expect.stringMatching(
+          /^The ledger holds: [\d,]+ entries, no gap, every seal right\.\nThe last seal is [0-9a-f]{64}$/m,
+        ),
+      });
     // What was restored can be backed up again, with the same versions.
     const again = await admin(fresh, 'backup', join(folder, 'again.ovrel'));
     expect(/(\d+) versions/.exec(again.said)?.[1]).toBe(/(\d+) versions/.exec(restored.said)?.[1]);

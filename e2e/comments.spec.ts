@@ -4,28 +4,49 @@ import { addVersion, causesOf, expect, makeDrawing, openFile, ready, signIn, tes
 
 const plan = (handle: number, dx: number): string => {
   const d = new DxfWriter({ firstHandle: handle }).layer('walls', { colour: '#335577' });
-  for (let n = 0; n < 8; n++) d.polyline([[n * 1000 + (n === 3 ? dx : 0), 0], [n * 1000 + 500 + n * 20 + (n === 3 ? dx : 0), 0], [n * 1000 + 200 + (n === 3 ? dx : 0), 3000 - n * 50]], true, { layer: 'walls' });
+  for (let n = 0; n < 8; n++)
+    d.polyline(
+      [
+        [n * 1000 + (n === 3 ? dx : 0), 0],
+        [n * 1000 + 500 + n * 20 + (n === 3 ? dx : 0), 0],
+        [n * 1000 + 200 + (n === 3 ? dx : 0), 3000 - n * 50],
+      ],
+      true,
+      { layer: 'walls' },
+    );
   return d.finish();
 };
 
-test('a comment on a place, with a mention: answered, followed into the next version, resolved', async ({ page, browser, baseURL }) => {
+test('a comment on a place, with a mention: answered, followed into the next version, resolved', async ({
+  page,
+  browser,
+  baseURL,
+}) => {
   await signIn(page, 'marit');
   const id = await makeDrawing(page, plan(0x100, 0), 'walls.dxf');
   await ready(page);
   await page.getByRole('button', { name: 'Comment on a place …' }).click();
-  const canvas = page.locator('canvas'), box = (await canvas.boundingBox())!;
+  const canvas = page.locator('canvas');
+  const box = (await canvas.boundingBox())!;
   // The fourth wall's left corner: the page is 7640 wide and 3000 high.
-  const scale = Math.min((box.width - 56) / 7640, (box.height - 56) / 3000), x = box.width / 2 + (3010 - 3820) * scale, y = box.height / 2 + (-20 + 1500) * scale;
+  const scale = Math.min((box.width - 56) / 7640, (box.height - 56) / 3000);
+  const x = box.width / 2 + (3010 - 3820) * scale;
+  const y = box.height / 2 + (-20 + 1500) * scale;
   await canvas.click({ position: { x, y } });
   await page.getByLabel('About this place').fill('@Ines, does this wall stay?');
   await page.getByRole('button', { name: 'Say it' }).click();
-  const comments = page.getByRole('region', { name: 'Comments' }), entry = comments.getByRole('listitem').first();
+  const comments = page.getByRole('region', { name: 'Comments' });
+  const entry = comments.getByRole('listitem').first();
   await expect(entry).toContainText('Marit');
   await expect(entry).toContainText('polyline, walls');
 
   const other = await (await browser.newContext(baseURL ? { baseURL } : {})).newPage();
   await signIn(other, 'ines');
-  await other.getByRole('region', { name: 'You are mentioned' }).getByRole('link', { name: 'walls.dxf v1' }).first().click();
+  await other
+    .getByRole('region', { name: 'You are mentioned' })
+    .getByRole('link', { name: 'walls.dxf v1' })
+    .first()
+    .click();
   await expect(other.getByRole('heading', { name: 'walls.dxf', exact: true })).toBeVisible();
   await other.getByLabel('Answer').fill('It goes, from phase two on');
   await other.getByRole('button', { name: 'Answer', exact: true }).click();
@@ -38,7 +59,8 @@ test('a comment on a place, with a mention: answered, followed into the next ver
   await expect(entry).toContainText('on v1');
   await expect(entry).not.toContainText('any more');
   // The pin went along: a click where it stands now opens the comment.
-  const width = Math.min((box.width - 56) / 7640, (box.height - 56) / 3000), at = { x: box.width / 2 + (3010 + 240 - 3820) * width + 8, y: box.height / 2 + (-20 + 1500) * width - 16 };
+  const width = Math.min((box.width - 56) / 7640, (box.height - 56) / 3000);
+  const at = { x: box.width / 2 + (3010 + 240 - 3820) * width + 8, y: box.height / 2 + (-20 + 1500) * width - 16 };
   await canvas.click({ position: at });
   await expect(entry.getByRole('button').first()).toHaveAttribute('aria-expanded', 'true');
   await entry.getByRole('button', { name: 'Resolve' }).click();
@@ -69,7 +91,10 @@ test('the comparison as a file: document, table, data, and a drawing of the chan
   await expect(causesOf(page).first()).toBeVisible();
   await page.getByText('This comparison as a file').click();
   const get = async (form: string): Promise<{ name: string; bytes: Buffer }> => {
-    const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('link', { name: form, exact: true }).click()]);
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('link', { name: form, exact: true }).click(),
+    ]);
     const pieces: Buffer[] = [];
     for await (const piece of await download.createReadStream()) pieces.push(piece as Buffer);
     return { name: download.suggestedFilename(), bytes: Buffer.concat(pieces) };
@@ -82,7 +107,11 @@ test('the comparison as a file: document, table, data, and a drawing of the chan
   const csv = (await get('CSV')).bytes.toString();
   expect(csv).toMatch(/^\ufeffchange,kind of change,part/);
   expect(csv).toContain('only in B,text,');
-  const sheets = unzipSync((await get('XLSX')).bytes), text = Object.entries(sheets).filter(([n]) => n.endsWith('.xml')).map(([, b]) => Buffer.from(b).toString()).join('');
+  const sheets = unzipSync((await get('XLSX')).bytes);
+  const text = Object.entries(sheets)
+    .filter(([n]) => n.endsWith('.xml'))
+    .map(([, b]) => Buffer.from(b).toString())
+    .join('');
   expect(text).toContain('Gate 1200, opens seaward');
   expect(text).toContain('Causes');
   const json = JSON.parse((await get('JSON')).bytes.toString()) as { causes: { sentence: string }[] };

@@ -1,10 +1,30 @@
-import { addVersion, causesOf, dragMarker, drawing, expect, makeDrawing, marker, openFile, ready, shareOf, signIn, stop, test, visit } from './support.ts';
+import {
+  addVersion,
+  causesOf,
+  dragMarker,
+  drawing,
+  expect,
+  makeDrawing,
+  marker,
+  openFile,
+  ready,
+  shareOf,
+  signIn,
+  stop,
+  test,
+  visit,
+} from './support.ts';
 
-const AMBER = [180, 83, 9] as const, TEAL = [15, 118, 110] as const, VIOLET = [109, 40, 217] as const, BLUE = [29, 78, 216] as const;
+const AMBER = [180, 83, 9] as const;
+const TEAL = [15, 118, 110] as const;
+const VIOLET = [109, 40, 217] as const;
+const BLUE = [29, 78, 216] as const;
 
-const before = drawing(`<g data-name="Deck"><rect id="deck" x="40" y="60" width="160" height="60" fill="#777"/><rect id="hut" x="250" y="60" width="60" height="60" fill="#777"/></g>
+const before =
+  drawing(`<g data-name="Deck"><rect id="deck" x="40" y="60" width="160" height="60" fill="#777"/><rect id="hut" x="250" y="60" width="60" height="60" fill="#777"/></g>
   <g data-name="Signs"><text id="name" x="40" y="200" font-size="24">Pier one</text><rect id="post" x="300" y="200" width="20" height="40" fill="#222"/></g>`);
-const after = drawing(`<g data-name="Deck"><rect id="deck" x="40" y="60" width="160" height="60" fill="#aa7744"/><rect id="ramp" x="150" y="230" width="80" height="30" fill="#777"/></g>
+const after =
+  drawing(`<g data-name="Deck"><rect id="deck" x="40" y="60" width="160" height="60" fill="#aa7744"/><rect id="ramp" x="150" y="230" width="80" height="30" fill="#777"/></g>
   <g data-name="Signs"><text id="name" x="40" y="200" font-size="24">Pier two</text><rect id="post" x="340" y="200" width="20" height="40" fill="#222"/></g>`);
 
 test.beforeEach(async ({ page }) => signIn(page, 'tobias'));
@@ -42,13 +62,19 @@ test('every way to look draws what it promises', async ({ page }) => {
   await page.goto(`/files/${id}?a=1&b=2`);
   await ready(page);
   const canvas = page.locator('canvas');
-  for (const colour of [AMBER, TEAL, VIOLET, BLUE]) await expect.poll(() => shareOf(canvas, colour), { message: `overlay has ${colour.join()}` }).toBeGreaterThan(0.0004);
+  for (const colour of [AMBER, TEAL, VIOLET, BLUE])
+    await expect
+      .poll(() => shareOf(canvas, colour), { message: `overlay has ${colour.join()}` })
+      .toBeGreaterThan(0.0004);
   expect(await shareOf(canvas, [0x22, 0x22, 0x22])).toBeLessThan(0.001);
   await page.keyboard.press('2');
   await expect(page.locator('.ov-tag.is-a')).toBeVisible();
   await expect.poll(() => shareOf(canvas, [0x22, 0x22, 0x22])).toBeGreaterThan(0.001);
   await page.keyboard.press('3');
-  const deckColours = async (): Promise<[number, number]> => [await shareOf(canvas, [0x77, 0x77, 0x77]), await shareOf(canvas, [0xaa, 0x77, 0x44])];
+  const deckColours = async (): Promise<[number, number]> => [
+    await shareOf(canvas, [0x77, 0x77, 0x77]),
+    await shareOf(canvas, [0xaa, 0x77, 0x44]),
+  ];
   await page.getByRole('slider', { name: 'Curtain between A and B' }).focus();
   for (let i = 0; i < 20; i++) await page.keyboard.press('ArrowLeft');
   await expect.poll(async () => (await deckColours())[1]).toBeGreaterThan(0.02);
@@ -69,7 +95,8 @@ test('choosing a change flies to it, by list, keys and a click on the drawing', 
   await addVersion(page, id, after);
   await page.goto(`/files/${id}?a=1&b=2&look=only`);
   await ready(page);
-  const canvas = page.locator('canvas'), chosen = page.locator('.ov-changes [aria-current="true"]');
+  const canvas = page.locator('canvas');
+  const chosen = page.locator('.ov-changes [aria-current="true"]');
   const whole = await shareOf(canvas, TEAL);
   await page.getByRole('list', { name: 'Changes' }).getByRole('button').filter({ hasText: 'ramp' }).click();
   await expect.poll(() => shareOf(canvas, TEAL)).toBeGreaterThan(whole * 1.5);
@@ -89,10 +116,12 @@ test('choosing a change flies to it, by list, keys and a click on the drawing', 
 test('wheel, drag and keys move the view', async ({ page }) => {
   await makeDrawing(page, before);
   await ready(page);
-  const canvas = page.locator('canvas'), grey = (): Promise<number> => shareOf(canvas, [0x77, 0x77, 0x77]);
+  const canvas = page.locator('canvas');
+  const grey = (): Promise<number> => shareOf(canvas, [0x77, 0x77, 0x77]);
   await expect.poll(grey).toBeGreaterThan(0.02);
   const whole = await grey();
-  const box = (await canvas.boundingBox())!, scale = Math.min((box.width - 56) / 400, (box.height - 56) / 300);
+  const box = (await canvas.boundingBox())!;
+  const scale = Math.min((box.width - 56) / 400, (box.height - 56) / 300);
   await page.mouse.move(box.x + box.width / 2 - 80 * scale, box.y + box.height / 2 - 60 * scale);
   await page.mouse.wheel(0, -600);
   await expect.poll(grey).toBeGreaterThan(whole * 2);
@@ -112,15 +141,22 @@ test('wheel, drag and keys move the view', async ({ page }) => {
 test('two fingers pull the drawing closer', async ({ page }) => {
   await makeDrawing(page, before);
   await ready(page);
-  const canvas = page.locator('canvas'), grey = (): Promise<number> => shareOf(canvas, [0x77, 0x77, 0x77]);
+  const canvas = page.locator('canvas');
+  const grey = (): Promise<number> => shareOf(canvas, [0x77, 0x77, 0x77]);
   await expect.poll(grey).toBeGreaterThan(0.02);
-  const whole = await grey(), box = (await canvas.boundingBox())!;
+  const whole = await grey();
+  const box = (await canvas.boundingBox())!;
   const touch = await page.context().newCDPSession(page);
   await touch.send('Emulation.setTouchEmulationEnabled', { enabled: true, maxTouchPoints: 2 });
-  const x = box.x + box.width / 2 - 80, y = box.y + box.height / 2 - 60;
-  const fingers = (apart: number) => [{ x: x - apart, y, id: 1 }, { x: x + apart, y, id: 2 }];
+  const x = box.x + box.width / 2 - 80;
+  const y = box.y + box.height / 2 - 60;
+  const fingers = (apart: number) => [
+    { x: x - apart, y, id: 1 },
+    { x: x + apart, y, id: 2 },
+  ];
   await touch.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: fingers(20) });
-  for (let apart = 25; apart <= 60; apart += 5) await touch.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: fingers(apart) });
+  for (let apart = 25; apart <= 60; apart += 5)
+    await touch.send('Input.dispatchTouchEvent', { type: 'touchMove', touchPoints: fingers(apart) });
   await touch.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] });
   await expect.poll(grey).toBeGreaterThan(whole * 2);
 });
@@ -132,12 +168,17 @@ test('side by side, both halves move together', async ({ page }) => {
   await ready(page);
   const canvas = page.locator('canvas');
   /** Share of the deck's grey in the left and in the right half. */
-  const halves = (): Promise<[number, number]> => canvas.evaluate((el) => {
-    const c = el as HTMLCanvasElement, { width, height } = c, { data } = c.getContext('2d')!.getImageData(0, 0, width, height);
-    const sum: [number, number] = [0, 0];
-    for (let i = 0; i < data.length; i += 4) if (Math.abs(data[i]! - 0x77) + Math.abs(data[i + 1]! - 0x77) + Math.abs(data[i + 2]! - 0x77) < 20) sum[(i / 4) % width < width / 2 ? 0 : 1]++;
-    return [sum[0] / (width * height), sum[1] / (width * height)];
-  });
+  const halves = (): Promise<[number, number]> =>
+    canvas.evaluate((el) => {
+      const c = el as HTMLCanvasElement;
+      const { width, height } = c;
+      const { data } = c.getContext('2d')!.getImageData(0, 0, width, height);
+      const sum: [number, number] = [0, 0];
+      for (let i = 0; i < data.length; i += 4)
+        if (Math.abs(data[i]! - 0x77) + Math.abs(data[i + 1]! - 0x77) + Math.abs(data[i + 2]! - 0x77) < 20)
+          sum[(i / 4) % width < width / 2 ? 0 : 1]++;
+      return [sum[0] / (width * height), sum[1] / (width * height)];
+    });
   await expect.poll(async () => (await halves())[1]).toBeGreaterThan(0.01);
   const [left, right] = await halves();
   expect(Math.abs(left - right)).toBeLessThan(left * 0.1);
@@ -176,7 +217,9 @@ test('the destructive edit of the demo is plain to see, and is brought forward f
   await page.keyboard.press('Escape');
   await visit(page, 5);
   await page.getByRole('button', { name: 'Bring v5 forward' }).click();
-  await expect(page.getByText('The content of v5 becomes v10, the newest version. v6 to v9 stay in the history')).toBeVisible();
+  await expect(
+    page.getByText('The content of v5 becomes v10, the newest version. v6 to v9 stay in the history'),
+  ).toBeVisible();
   await page.getByLabel('Why').fill('the maker wants the old frame');
   await page.getByRole('button', { name: 'Bring v5 forward as v10' }).click();
   await expect(page.getByText('v5 was brought forward as v10. Nothing was removed.')).toBeVisible();

@@ -1,16 +1,24 @@
 import { addVersion, drawing, expect, makeDrawing, post, signIn, test } from './support.ts';
 
-const plan = (x: number): string => drawing(`<rect id="deck" x="${x}" y="100" width="200" height="60" fill="#446688"/><text x="20" y="30">Landing</text>`);
+const plan = (x: number): string =>
+  drawing(
+    `<rect id="deck" x="${x}" y="100" width="200" height="60" fill="#446688"/><text x="20" y="30">Landing</text>`,
+  );
 
-test('a desk: get, edit in the practice editor, see what changed, check in as a set, put back; nothing is replaced unasked', async ({ page }) => {
+test('a desk: get, edit in the practice editor, see what changed, check in as a set, put back; nothing is replaced unasked', async ({
+  page,
+}) => {
   await signIn(page, 'tobias');
   const id = await makeDrawing(page, plan(20), 'landing.svg');
   const { projectId } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
-  await page.request.post(`/api/v1/projects/${projectId}/files`, { multipart: { note: '', file: { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('Piles first.\n') } } });
+  await page.request.post(`/api/v1/projects/${projectId}/files`, {
+    multipart: { note: '', file: { name: 'notes.txt', mimeType: 'text/plain', buffer: Buffer.from('Piles first.\n') } },
+  });
   await page.goto(`/projects/${projectId}/desk`);
   await page.getByRole('button', { name: 'Use the practice folder' }).click();
   await expect(page.getByText('stands in for a folder of your computer')).toBeVisible();
-  const row = (name: string) => page.getByRole('row', { name: new RegExp(name.replace('.', '\\.')) }), dialog = page.getByRole('dialog');
+  const row = (name: string) => page.getByRole('row', { name: new RegExp(name.replace('.', '\\.')) });
+  const dialog = page.getByRole('dialog');
   await expect(row('landing.svg')).toContainText('not on this desk');
   await page.getByRole('button', { name: 'Get the 2 that are newer' }).click();
   await expect(page.getByText('2 files are here as their newest versions.')).toBeVisible();
@@ -39,7 +47,11 @@ test('a desk: get, edit in the practice editor, see what changed, check in as a 
   await dialog.getByRole('button', { name: 'Add a line' }).click();
   await dialog.getByRole('button', { name: 'Save over and over' }).click();
   await expect(dialog).toContainText('Saved 5 times.');
-  await dialog.getByRole('button', { name: 'Close without saving' }).or(dialog.getByRole('button', { name: 'Close', exact: true })).last().click();
+  await dialog
+    .getByRole('button', { name: 'Close without saving' })
+    .or(dialog.getByRole('button', { name: 'Close', exact: true }))
+    .last()
+    .click();
   await expect(row('notes.txt')).toContainText('changed here');
   await page.getByRole('button', { name: 'Check in what changed' }).click();
   await expect(dialog.getByText('landing.svg: ')).toBeVisible();
@@ -48,7 +60,10 @@ test('a desk: get, edit in the practice editor, see what changed, check in as a 
   await dialog.getByRole('button', { name: 'Check in 2 files' }).click();
   await expect(page.getByText(/Set \d+ was checked in: 2 files\./)).toBeVisible();
   await expect(row('landing.svg')).toContainText('same as newest');
-  const [, second] = (await (await page.request.get(`/api/v1/files/${id}/versions`)).json()) as { note: string; summary: string | null }[];
+  const [, second] = (await (await page.request.get(`/api/v1/files/${id}/versions`)).json()) as {
+    note: string;
+    summary: string | null;
+  }[];
   expect(second!.note).toMatch(/^landing\.svg: .*moved/);
 
   // Somebody else goes on: seen here without a reload, and brought on request.
@@ -76,7 +91,10 @@ test('a desk: get, edit in the practice editor, see what changed, check in as a 
   await page.getByRole('button', { name: 'Edit landing.svg' }).click();
   await dialog.getByRole('button', { name: 'Crash while saving' }).click();
   await expect(dialog).toContainText('only a part of the file is there');
-  await dialog.getByRole('button', { name: /^Close/ }).last().click();
+  await dialog
+    .getByRole('button', { name: /^Close/ })
+    .last()
+    .click();
   await expect(row('landing.svg')).toContainText('changed here');
   await page.getByRole('button', { name: 'What changed in landing.svg' }).click();
   await dialog.getByRole('button', { name: 'Put v3 here instead' }).click();
@@ -112,14 +130,19 @@ test('a desk: get, edit in the practice editor, see what changed, check in as a 
   await page.getByRole('button', { name: 'Check in what changed' }).click();
   await dialog.getByRole('button', { name: 'Check in one file' }).click();
   await expect(page.getByText('was checked in: 1 file.')).toBeVisible();
-  const last = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { newest: { number: number; source: number } };
+  const last = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as {
+    newest: { number: number; source: number };
+  };
   expect(last.newest).toMatchObject({ number: 5, source: 1 });
 });
 
-test('a file that Ovrel does not know becomes a new one, or a new version of the file that it resembles', async ({ page }) => {
+test('a file that Ovrel does not know becomes a new one, or a new version of the file that it resembles', async ({
+  page,
+}) => {
   await signIn(page, 'ines');
   const project = await (async () => {
-    const tobias = await page.context().browser()!.newContext(), other = await tobias.newPage();
+    const tobias = await page.context().browser()!.newContext();
+    const other = await tobias.newPage();
     await signIn(other, 'tobias');
     const id = await makeDrawing(other, plan(20), 'landing.svg');
     const { projectId } = (await (await other.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
@@ -128,16 +151,22 @@ test('a file that Ovrel does not know becomes a new one, or a new version of the
   })();
   await page.goto(`/projects/${project.id}/desk`);
   // As somebody renames a copy in the file manager.
-  await page.evaluate(async ({ folder, files }) => {
-    const root = await navigator.storage.getDirectory(), desk = await root.getDirectoryHandle(folder, { create: true });
-    for (const [name, text] of Object.entries(files)) {
-      const out = await (await desk.getFileHandle(name, { create: true })).createWritable();
-      await out.write(text);
-      await out.close();
-    }
-  }, { folder: `practice-${project.id}`, files: { 'landing final.svg': plan(20), 'tides.txt': 'High water 06:12\n' } });
+  await page.evaluate(
+    async ({ folder, files }) => {
+      const root = await navigator.storage.getDirectory();
+      const desk = await root.getDirectoryHandle(folder, { create: true });
+      for (const [name, text] of Object.entries(files)) {
+        const out = await (await desk.getFileHandle(name, { create: true })).createWritable();
+        await out.write(text);
+        await out.close();
+      }
+    },
+    { folder: `practice-${project.id}`, files: { 'landing final.svg': plan(20), 'tides.txt': 'High water 06:12\n' } },
+  );
   await page.getByRole('button', { name: 'Use the practice folder' }).click();
-  await expect(page.getByRole('row', { name: /landing final\.svg/ })).toContainText('perhaps landing.svg, moved or renamed');
+  await expect(page.getByRole('row', { name: /landing final\.svg/ })).toContainText(
+    'perhaps landing.svg, moved or renamed',
+  );
   await page.getByRole('button', { name: 'Check in what changed' }).click();
   const dialog = page.getByRole('dialog');
   await expect(dialog.getByRole('button', { name: 'Check in 0 files' })).toBeDisabled();
@@ -148,30 +177,57 @@ test('a file that Ovrel does not know becomes a new one, or a new version of the
   // The drawing has not changed, only its name here; the tides are new.
   await expect(page.getByText('was checked in: 1 file.')).toBeVisible();
   await expect(page.getByRole('row', { name: /tides\.txt/ })).toContainText('same as newest');
-  const [set] = (await (await page.request.get(`/api/v1/projects/${project.id}/sets`)).json()) as { note: string; files: { name: string; first: boolean }[] }[];
+  const [set] = (await (await page.request.get(`/api/v1/projects/${project.id}/sets`)).json()) as {
+    note: string;
+    files: { name: string; first: boolean }[];
+  }[];
   expect(set).toMatchObject({ note: 'Tides added', files: [{ name: 'tides.txt', first: true }] });
   await post(page, '/checkouts', { files: [project.file] });
   await page.request.delete('/api/v1/checkouts', { data: { files: [project.file] } });
 });
 
-test('what belongs to a file is not forgotten: a new picture that it names, a drawing that it needs; and a copy is known by what it holds', async ({ page }) => {
+test('what belongs to a file is not forgotten: a new picture that it names, a drawing that it needs; and a copy is known by what it holds', async ({
+  page,
+}) => {
   await signIn(page, 'tobias');
-  const shapes = (n: number, from = 0): string => Array.from({ length: n }, (_, i) => `<rect x="${(from + i) * 3}" y="${(i * 37) % 290}" width="2" height="${5 + ((from + i) % 7)}"/>`).join('\n');
+  const shapes = (n: number, from = 0): string =>
+    Array.from(
+      { length: n },
+      (_, i) => `<rect x="${(from + i) * 3}" y="${(i * 37) % 290}" width="2" height="${5 + ((from + i) % 7)}"/>`,
+    ).join('\n');
   const sheet = await makeDrawing(page, drawing('<rect width="50" height="40"/>'), 'sheet.svg');
   const { projectId } = (await (await page.request.get(`/api/v1/files/${sheet}`)).json()) as { projectId: string };
-  await page.request.post(`/api/v1/projects/${projectId}/files`, { multipart: { note: '', file: { name: 'fence.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(drawing(shapes(200))) } } });
+  await page.request.post(`/api/v1/projects/${projectId}/files`, {
+    multipart: {
+      note: '',
+      file: { name: 'fence.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(drawing(shapes(200))) },
+    },
+  });
   await page.goto(`/projects/${projectId}/desk`);
   await page.getByRole('button', { name: 'Use the practice folder' }).click();
   await page.getByRole('button', { name: 'Get the 2 that are newer' }).click();
   await expect(page.getByText('2 files are here as their newest versions.')).toBeVisible();
-  await page.evaluate(async ({ folder, files }) => {
-    const root = await navigator.storage.getDirectory(), desk = await root.getDirectoryHandle(folder);
-    for (const [name, text] of Object.entries(files)) {
-      const out = await (await desk.getFileHandle(name, { create: true })).createWritable();
-      await out.write(text);
-      await out.close();
-    }
-  }, { folder: `practice-${projectId}`, files: { 'sheet.svg': drawing('<image href="stamp.svg" width="9" height="9"/><image href="fence.svg" width="9" height="9"/><image href="lost.png" width="9" height="9"/>'), 'stamp.svg': drawing('<circle r="4"/>'), 'railing as built.svg': drawing(shapes(190) + shapes(6, 900)) } });
+  await page.evaluate(
+    async ({ folder, files }) => {
+      const root = await navigator.storage.getDirectory();
+      const desk = await root.getDirectoryHandle(folder);
+      for (const [name, text] of Object.entries(files)) {
+        const out = await (await desk.getFileHandle(name, { create: true })).createWritable();
+        await out.write(text);
+        await out.close();
+      }
+    },
+    {
+      folder: `practice-${projectId}`,
+      files: {
+        'sheet.svg': drawing(
+          '<image href="stamp.svg" width="9" height="9"/><image href="fence.svg" width="9" height="9"/><image href="lost.png" width="9" height="9"/>',
+        ),
+        'stamp.svg': drawing('<circle r="4"/>'),
+        'railing as built.svg': drawing(shapes(190) + shapes(6, 900)),
+      },
+    },
+  );
   await page.getByRole('button', { name: 'Look again' }).click();
   const dialog = page.getByRole('dialog');
   await expect(page.getByRole('row', { name: /railing as built\.svg/ })).toContainText(/[789]\d % like fence\.svg/);
@@ -186,6 +242,12 @@ test('what belongs to a file is not forgotten: a new picture that it names, a dr
   await dialog.getByLabel('What railing as built.svg is').selectOption({ index: 2 });
   await dialog.getByRole('button', { name: 'Check in 3 files' }).click();
   await expect(page.getByText('was checked in: 3 files.')).toBeVisible();
-  const [set] = (await (await page.request.get(`/api/v1/projects/${projectId}/sets`)).json()) as { files: { name: string; version: number }[] }[];
-  expect(set!.files.map((f) => [f.name, f.version])).toEqual([['fence.svg', 2], ['sheet.svg', 2], ['stamp.svg', 1]]);
+  const [set] = (await (await page.request.get(`/api/v1/projects/${projectId}/sets`)).json()) as {
+    files: { name: string; version: number }[];
+  }[];
+  expect(set!.files.map((f) => [f.name, f.version])).toEqual([
+    ['fence.svg', 2],
+    ['sheet.svg', 2],
+    ['stamp.svg', 1],
+  ]);
 });

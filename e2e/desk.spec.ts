@@ -10,10 +10,15 @@ async function another(browser: Browser, who: string): Promise<Page> {
   return page;
 }
 
-test('a check-out is seen at once by whoever else looks; they ask for it, and the holder sees why', async ({ page, browser }) => {
+test('a check-out is seen at once by whoever else looks; they ask for it, and the holder sees why', async ({
+  page,
+  browser,
+}) => {
   await signIn(page, 'tobias');
   const id = await makeDrawing(page, pier(20));
-  const ines = await another(browser, 'ines'), mine = page.getByRole('region', { name: 'Check-out' }), theirs = ines.getByRole('region', { name: 'Check-out' });
+  const ines = await another(browser, 'ines');
+  const mine = page.getByRole('region', { name: 'Check-out' });
+  const theirs = ines.getByRole('region', { name: 'Check-out' });
   await ines.goto(`/files/${id}`);
   await expect(mine.getByText('Also looking at it now: Ines Calloway')).toBeVisible();
   await expect(theirs).toContainText('Nobody has this file checked out.');
@@ -37,7 +42,8 @@ test('a check-out is seen at once by whoever else looks; they ask for it, and th
 
 test('what a colleague checks in appears without a reload', async ({ page, browser }) => {
   await signIn(page, 'tobias');
-  const id = await makeDrawing(page, pier(20)), ines = await another(browser, 'ines');
+  const id = await makeDrawing(page, pier(20));
+  const ines = await another(browser, 'ines');
   await ready(page);
   await addVersion(ines, id, pier(50));
   await expect(stop(page, 2)).toBeVisible();
@@ -45,9 +51,13 @@ test('what a colleague checks in appears without a reload', async ({ page, brows
   await ines.context().close();
 });
 
-test('nobody overwrites a holder: the check-in is refused and goes into a branch, which is kept beside the main line', async ({ page, browser }) => {
+test('nobody overwrites a holder: the check-in is refused and goes into a branch, which is kept beside the main line', async ({
+  page,
+  browser,
+}) => {
   await signIn(page, 'ines');
-  const tobias = await another(browser, 'tobias'), id = await makeDrawing(tobias, pier(20));
+  const tobias = await another(browser, 'tobias');
+  const id = await makeDrawing(tobias, pier(20));
   await page.goto(`/files/${id}`);
   await page.getByRole('button', { name: 'Check out', exact: true }).click();
   await expect(page.getByText('You have it checked out since')).toBeVisible();
@@ -58,7 +68,9 @@ test('nobody overwrites a holder: the check-in is refused and goes into a branch
   await addVersion(tobias, id, pier(60));
   await expect(stop(page, 2)).toBeVisible();
   await page.getByRole('button', { name: 'Check in a new version' }).click();
-  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'pier.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pier(200)) });
+  await page
+    .getByLabel('File', { exact: true })
+    .setInputFiles({ name: 'pier.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pier(200)) });
   await page.getByRole('dialog').getByRole('button', { name: 'Check in as v3' }).click();
   await expect(page.locator('.ov-said.is-problem')).toContainText('Tobias Renn took your check-out over');
   await page.getByRole('button', { name: 'Check it in as a branch from v1' }).click();
@@ -75,11 +87,17 @@ test('nobody overwrites a holder: the check-in is refused and goes into a branch
   await tobias.context().close();
 });
 
-test('several files are checked out together, all or none, and the list says who holds them', async ({ page, browser }) => {
+test('several files are checked out together, all or none, and the list says who holds them', async ({
+  page,
+  browser,
+}) => {
   await signIn(page, 'tobias');
   const id = await makeDrawing(page, pier(20));
   const { projectId } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
-  for (const name of ['stairs.svg', 'kiosk.svg']) await page.request.post(`/api/v1/projects/${projectId}/files`, { multipart: { note: '', file: { name, mimeType: 'image/svg+xml', buffer: Buffer.from(pier(5)) } } });
+  for (const name of ['stairs.svg', 'kiosk.svg'])
+    await page.request.post(`/api/v1/projects/${projectId}/files`, {
+      multipart: { note: '', file: { name, mimeType: 'image/svg+xml', buffer: Buffer.from(pier(5)) } },
+    });
   const ines = await another(browser, 'ines');
   await post(ines, '/checkouts', { files: [id] });
   await page.goto(`/projects/${projectId}`);
@@ -126,7 +144,9 @@ test('a deleted file is found in the history by its set, and comes back', async 
   await expect(page.getByRole('row', { name: /pier\.svg/ })).toContainText('v2');
   // Deleted again, while another file takes its name: back under another one, at its first version.
   await page.request.delete(`/api/v1/files/${id}`, { data: { reason: 'once more' } });
-  await page.request.post(`/api/v1/projects/${projectId}/files`, { multipart: { note: '', file: { name: 'pier.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pier(5)) } } });
+  await page.request.post(`/api/v1/projects/${projectId}/files`, {
+    multipart: { note: '', file: { name: 'pier.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pier(5)) } },
+  });
   await page.goto(`/projects/${projectId}/deleted`);
   await page.getByRole('button', { name: 'Bring pier.svg back' }).click();
   const dialog = page.getByRole('dialog');
@@ -136,7 +156,9 @@ test('a deleted file is found in the history by its set, and comes back', async 
   await dialog.getByLabel('Name').fill('pier before the flood.svg');
   await dialog.getByLabel('Why?').fill('wanted for the survey');
   await dialog.getByRole('button', { name: 'Bring it back' }).click();
-  await expect(page.getByRole('status')).toContainText('“pier before the flood.svg” is back, with v1 brought forward as v3, and with all 3 versions.');
+  await expect(page.getByRole('status')).toContainText(
+    '“pier before the flood.svg” is back, with v1 brought forward as v3, and with all 3 versions.',
+  );
   const versions = (await (await page.request.get(`/api/v1/files/${id}/versions`)).json()) as { sha256: string }[];
   expect(versions[2]!.sha256).toBe(versions[0]!.sha256);
 });
@@ -145,24 +167,43 @@ test('one file is brought forward out of a set, and the others of the set stay a
   await signIn(page, 'tobias');
   const id = await makeDrawing(page, pier(20));
   const { projectId } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
-  const text = (name: string, content: string): { name: string; mimeType: string; buffer: Buffer } => ({ name, mimeType: 'text/plain', buffer: Buffer.from(content) });
-  const together = async (files: readonly ReturnType<typeof text>[], plan: unknown): Promise<{ set: { files: { fileId: string; name: string }[] } }> => {
+  const text = (name: string, content: string): { name: string; mimeType: string; buffer: Buffer } => ({
+    name,
+    mimeType: 'text/plain',
+    buffer: Buffer.from(content),
+  });
+  const together = async (
+    files: readonly ReturnType<typeof text>[],
+    plan: unknown,
+  ): Promise<{ set: { files: { fileId: string; name: string }[] } }> => {
     const form = new FormData();
     form.append('plan', JSON.stringify(plan));
     form.append('note', 'survey of June');
     for (const f of files) form.append('file', new Blob([Uint8Array.from(f.buffer)]), f.name);
-    return (await (await page.request.post(`/api/v1/projects/${projectId}/sets`, { multipart: form })).json()) as { set: { files: { fileId: string; name: string }[] } };
+    return (await (await page.request.post(`/api/v1/projects/${projectId}/sets`, { multipart: form })).json()) as {
+      set: { files: { fileId: string; name: string }[] };
+    };
   };
   const { set } = await together([text('levels.txt', 'June'), text('tides.txt', 'June')], [{}, {}]);
-  for (const f of set.files) await page.request.post(`/api/v1/files/${f.fileId}/versions`, { multipart: { note: '', file: text(f.name, 'September') } });
+  for (const f of set.files)
+    await page.request.post(`/api/v1/files/${f.fileId}/versions`, {
+      multipart: { note: '', file: text(f.name, 'September') },
+    });
   await page.goto(`/projects/${projectId}/history`);
   await page.locator('#set-2').getByRole('button', { name: 'Bring levels.txt v1 forward' }).click();
-  await expect(page.getByRole('dialog')).toContainText('levels.txt becomes again what it was in set 2, as its newest version. The other files of the set stay as they are now');
+  await expect(page.getByRole('dialog')).toContainText(
+    'levels.txt becomes again what it was in set 2, as its newest version. The other files of the set stay as they are now',
+  );
   await page.getByLabel('Note: why?').fill('September was misread');
   await page.getByRole('button', { name: 'Bring it forward' }).click();
   await expect(page.getByRole('status')).toContainText('levels.txt v1 was brought forward as v3.');
   await expect(page.locator('#set-5')).toContainText('Brought forward from v1: September was misread');
-  const newest = async (name: string): Promise<string> => (await page.request.get(`/api/v1/versions/${((await (await page.request.get(`/api/v1/files/${set.files.find((f) => f.name === name)?.fileId ?? ''}`)).json()) as { newest: { id: string } }).newest.id}/content`)).text();
+  const newest = async (name: string): Promise<string> =>
+    (
+      await page.request.get(
+        `/api/v1/versions/${((await (await page.request.get(`/api/v1/files/${set.files.find((f) => f.name === name)?.fileId ?? ''}`)).json()) as { newest: { id: string } }).newest.id}/content`,
+      )
+    ).text();
   expect([await newest('levels.txt'), await newest('tides.txt')]).toEqual(['June', 'September']);
 });
 
@@ -187,7 +228,11 @@ test('the ledger tells it all, can be filtered and exported', async ({ page }) =
   expect(all.map((e) => e.seq)).toEqual(all.map((_, i) => i + 1));
 });
 
-test('a token opens the API for a program, only as far as it is meant to, until it is revoked', async ({ page, playwright, baseURL }) => {
+test('a token opens the API for a program, only as far as it is meant to, until it is revoked', async ({
+  page,
+  playwright,
+  baseURL,
+}) => {
   await signIn(page, 'anselm');
   const make = async (name: string, scope: string): Promise<string> => {
     await page.goto('/desk');
@@ -197,12 +242,23 @@ test('a token opens the API for a program, only as far as it is meant to, until 
     return (await page.getByTestId('token').innerText()).trim();
   };
   const [reading, desk] = [await make('reports', 'read'), await make('site laptop', 'desk')];
-  const program = (token: string) => playwright.request.newContext({ ...(baseURL ? { baseURL } : {}), extraHTTPHeaders: { authorization: `Bearer ${token}` } });
-  const reader = await program(reading), writer = await program(desk), stranger = await program('ovrel_made-up');
+  const program = (token: string) =>
+    playwright.request.newContext({
+      ...(baseURL ? { baseURL } : {}),
+      extraHTTPHeaders: { authorization: `Bearer ${token}` },
+    });
+  const reader = await program(reading);
+  const writer = await program(desk);
+  const stranger = await program('ovrel_made-up');
   expect((await reader.get('/api/v1/projects')).status()).toBe(200);
   const refused = await reader.post('/api/v1/checkouts', { data: { files: ['00000000-0000-4000-8000-000000000000'] } });
-  expect([refused.status(), ((await refused.json()) as { detail: string }).detail]).toEqual([403, 'This access token is for reading only. Make one for the desk to check out and check in.']);
-  expect((await writer.post('/api/v1/checkouts', { data: { files: ['00000000-0000-4000-8000-000000000000'] } })).status()).toBe(404);
+  expect([refused.status(), ((await refused.json()) as { detail: string }).detail]).toEqual([
+    403,
+    'This access token is for reading only. Make one for the desk to check out and check in.',
+  ]);
+  expect(
+    (await writer.post('/api/v1/checkouts', { data: { files: ['00000000-0000-4000-8000-000000000000'] } })).status(),
+  ).toBe(404);
   expect((await stranger.get('/api/v1/projects')).status()).toBe(401);
   // A token can't make tokens.
   expect((await writer.post('/api/v1/tokens', { data: { name: 'more', scope: 'desk', days: 1 } })).status()).toBe(401);
@@ -215,27 +271,45 @@ test('a token opens the API for a program, only as far as it is meant to, until 
 test('a token that is revoked while an upload runs does not bring the version in', async ({ page, baseURL }) => {
   await signIn(page, 'tobias');
   const id = await makeDrawing(page, pier(20));
-  const { id: tokenId, token } = await post<{ id: string; token: string }>(page, '/tokens', { name: 'lost laptop', scope: 'desk', days: 1 });
+  const { id: tokenId, token } = await post<{ id: string; token: string }>(page, '/tokens', {
+    name: 'lost laptop',
+    scope: 'desk',
+    days: 1,
+  });
   const send = (between: () => Promise<void>): Promise<Response> => {
-    const border = 'a-border', head = `--${border}\r\ncontent-disposition: form-data; name="file"; filename="pier.svg"\r\ncontent-type: image/svg+xml\r\n\r\n`, [first, rest] = [pier(60).slice(0, 40), pier(60).slice(40)];
-    const body = new ReadableStream<Uint8Array>({ async start(out) {
-      out.enqueue(new TextEncoder().encode(head + first));
-      await between();
-      out.enqueue(new TextEncoder().encode(`${rest}\r\n--${border}--\r\n`));
-      out.close();
-    } });
-    return fetch(`${baseURL ?? ''}/api/v1/files/${id}/versions`, { method: 'POST', body, headers: { authorization: `Bearer ${token}`, 'content-type': `multipart/form-data; boundary=${border}` }, duplex: 'half' } as RequestInit);
+    const border = 'a-border';
+    const head = `--${border}\r\ncontent-disposition: form-data; name="file"; filename="pier.svg"\r\ncontent-type: image/svg+xml\r\n\r\n`;
+    const [first, rest] = [pier(60).slice(0, 40), pier(60).slice(40)];
+    const body = new ReadableStream<Uint8Array>({
+      async start(out) {
+        out.enqueue(new TextEncoder().encode(head + first));
+        await between();
+        out.enqueue(new TextEncoder().encode(`${rest}\r\n--${border}--\r\n`));
+        out.close();
+      },
+    });
+    return fetch(`${baseURL ?? ''}/api/v1/files/${id}/versions`, {
+      method: 'POST',
+      body,
+      headers: { authorization: `Bearer ${token}`, 'content-type': `multipart/form-data; boundary=${border}` },
+      duplex: 'half',
+    } as RequestInit);
   };
   const refused = await send(async () => {
     // The first half is under way; then the owner notices.
     await page.waitForTimeout(500);
     expect((await page.request.delete(`/api/v1/tokens/${tokenId}`)).ok()).toBe(true);
   });
-  expect([refused.status, ((await refused.json()) as { detail: string }).detail]).toEqual([401, 'This access token was revoked meanwhile. Nothing was changed; make a new one on the page “Desk”.']);
+  expect([refused.status, ((await refused.json()) as { detail: string }).detail]).toEqual([
+    401,
+    'This access token was revoked meanwhile. Nothing was changed; make a new one on the page “Desk”.',
+  ]);
   expect((await (await page.request.get(`/api/v1/files/${id}/versions`)).json()) as unknown[]).toHaveLength(1);
 });
 
-test('where a note is required, a check-in without one is refused with a sentence, and adding files asks for it', async ({ page }) => {
+test('where a note is required, a check-in without one is refused with a sentence, and adding files asks for it', async ({
+  page,
+}) => {
   await signIn(page, 'tobias');
   const id = await makeDrawing(page, pier(20));
   const { projectId } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
@@ -243,7 +317,9 @@ test('where a note is required, a check-in without one is refused with a sentenc
   await page.getByLabel('Notes at check-in').selectOption('Notes: required at every check-in');
   await page.goto(`/files/${id}`);
   await page.getByRole('button', { name: 'Check in a new version' }).click();
-  await page.getByLabel('File', { exact: true }).setInputFiles({ name: 'pier.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pier(70)) });
+  await page
+    .getByLabel('File', { exact: true })
+    .setInputFiles({ name: 'pier.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pier(70)) });
   await page.getByRole('dialog').getByRole('button', { name: 'Check in as v2' }).click();
   await expect(page.getByText('Here every check-in needs a note: say why.')).toBeVisible();
   await page.getByLabel('Note: why?').fill('The deck moves east');
@@ -251,13 +327,17 @@ test('where a note is required, a check-in without one is refused with a sentenc
   await expect(page.getByText('Checked in as v2.')).toBeVisible();
   await page.goto(`/projects/${projectId}`);
   await expect(page.getByLabel('Notes at check-in')).toHaveValue('required');
-  await page.getByLabel('Files to add').setInputFiles({ name: 'stairs.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pier(5)) });
+  await page
+    .getByLabel('Files to add')
+    .setInputFiles({ name: 'stairs.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pier(5)) });
   await page.getByLabel('Reason').fill('Stairs for the second landing');
   await page.getByRole('dialog').getByRole('button', { name: 'Add', exact: true }).click();
   await expect(page.getByRole('row', { name: /stairs\.svg/ })).toContainText('Stairs for the second landing');
 });
 
-test('an older version is gone on from in one step: checked out, downloaded, and the source of what is checked in next', async ({ page }) => {
+test('an older version is gone on from in one step: checked out, downloaded, and the source of what is checked in next', async ({
+  page,
+}) => {
   await signIn(page, 'tobias');
   const id = await makeDrawing(page, pier(20));
   await addVersion(page, id, pier(60));
@@ -271,7 +351,10 @@ test('an older version is gone on from in one step: checked out, downloaded, and
   await expect(page.getByRole('region', { name: 'Check-out' })).toContainText('Nobody has this file checked out.');
 });
 
-test('a file\'s history shows versions and acts together, leads to the set and back, and fills in live', async ({ page, browser }) => {
+test("a file's history shows versions and acts together, leads to the set and back, and fills in live", async ({
+  page,
+  browser,
+}) => {
   await signIn(page, 'tobias');
   const id = await makeDrawing(page, pier(20));
   await addVersion(page, id, pier(60));
@@ -301,26 +384,43 @@ test('a file\'s history shows versions and acts together, leads to the set and b
   await expect(page.getByRole('heading', { name: 'pier head.svg' })).toBeVisible();
 });
 
-test('a set whose connection drops in the middle leaves nothing behind, and lands when it is sent again', async ({ page, baseURL }) => {
+test('a set whose connection drops in the middle leaves nothing behind, and lands when it is sent again', async ({
+  page,
+  baseURL,
+}) => {
   await signIn(page, 'tobias');
   const id = await makeDrawing(page, pier(20));
   const { projectId } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
-  const cookie = (await page.context().cookies()).map((c) => `${c.name}=${c.value}`).join('; '), border = 'a-border';
-  const field = (name: string, value: string): string => `--${border}\r\ncontent-disposition: form-data; name="${name}"\r\n\r\n${value}\r\n`;
-  const file = (name: string, content: string): string => `--${border}\r\ncontent-disposition: form-data; name="file"; filename="${name}"\r\ncontent-type: text/plain\r\n\r\n${content}\r\n`;
+  const cookie = (await page.context().cookies()).map((c) => `${c.name}=${c.value}`).join('; ');
+  const border = 'a-border';
+  const field = (name: string, value: string): string =>
+    `--${border}\r\ncontent-disposition: form-data; name="${name}"\r\n\r\n${value}\r\n`;
+  const file = (name: string, content: string): string =>
+    `--${border}\r\ncontent-disposition: form-data; name="file"; filename="${name}"\r\ncontent-type: text/plain\r\n\r\n${content}\r\n`;
   const whole = `${field('plan', JSON.stringify([{}, {}]))}${field('note', 'both')}${file('levels.txt', 'all of it')}${file('tides.txt', 'x'.repeat(300_000))}--${border}--\r\n`;
   const send = (part: string): Promise<Response> => {
-    const body = new ReadableStream<Uint8Array>({ async start(out) {
-      out.enqueue(new TextEncoder().encode(part));
-      if (part === whole) return out.close();
-      // The network is gone after this.
-      await page.waitForTimeout(400);
-      out.error(new Error('gone'));
-    } });
-    return fetch(`${baseURL ?? ''}/api/v1/projects/${projectId}/sets`, { method: 'POST', body, headers: { cookie, 'content-type': `multipart/form-data; boundary=${border}` }, duplex: 'half' } as RequestInit);
+    const body = new ReadableStream<Uint8Array>({
+      async start(out) {
+        out.enqueue(new TextEncoder().encode(part));
+        if (part === whole) return out.close();
+        // The network is gone after this.
+        await page.waitForTimeout(400);
+        out.error(new Error('gone'));
+      },
+    });
+    return fetch(`${baseURL ?? ''}/api/v1/projects/${projectId}/sets`, {
+      method: 'POST',
+      body,
+      headers: { cookie, 'content-type': `multipart/form-data; boundary=${border}` },
+      duplex: 'half',
+    } as RequestInit);
   };
   await expect(send(whole.slice(0, -100_000))).rejects.toThrow();
-  const sets = async (): Promise<{ note: string; files: { name: string }[] }[]> => (await (await page.request.get(`/api/v1/projects/${projectId}/sets`)).json()) as { note: string; files: { name: string }[] }[];
+  const sets = async (): Promise<{ note: string; files: { name: string }[] }[]> =>
+    (await (await page.request.get(`/api/v1/projects/${projectId}/sets`)).json()) as {
+      note: string;
+      files: { name: string }[];
+    }[];
   expect((await sets()).map((s) => s.files.map((f) => f.name))).toEqual([['pier.svg']]);
   expect((await (await page.request.get(`/api/v1/projects/${projectId}/desk`)).json()) as unknown[]).toHaveLength(1);
   expect((await send(whole)).status).toBe(201);

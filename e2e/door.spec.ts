@@ -21,7 +21,8 @@ test('a wrong password is told in a sentence, and attempts run out', async ({ pa
   await page.getByLabel('Password').fill('not the password');
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'do not belong together' })).toBeVisible();
-  for (let i = 0; i < 9; i++) await page.request.post('/api/v1/session', { data: { email: 'stranger@quillmere.example', password: 'x' } });
+  for (let i = 0; i < 9; i++)
+    await page.request.post('/api/v1/session', { data: { email: 'stranger@quillmere.example', password: 'x' } });
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'Too many attempts' })).toBeVisible();
 });
@@ -60,7 +61,10 @@ test('an administrator adds a person, who can then sign in', async ({ page }) =>
 
 test('requests that claim to come from another site are refused', async ({ page }) => {
   await signIn(page, 'tobias');
-  const answer = await page.request.post('/api/v1/projects', { data: { name: 'Trojan' }, headers: { origin: 'https://elsewhere.example' } });
+  const answer = await page.request.post('/api/v1/projects', {
+    data: { name: 'Trojan' },
+    headers: { origin: 'https://elsewhere.example' },
+  });
   expect(answer.status()).toBe(403);
   expect(await answer.json()).toMatchObject({ type: '/problems/foreign-origin', status: 403 });
 });

@@ -16,6 +16,8 @@ test('an empty installation asks for its first administrator, and then shows wha
   await expect(page.getByRole('link', { name: 'Landing' })).toBeVisible();
   await page.goto(`${address}/first`);
   await expect(page).toHaveURL(/\/sign-in$/);
-  const second = await page.request.post(`${address}/api/v1/first-administrator`, { data: { name: 'Eve', email: 'eve@landing.example', password: 'another password' } });
+  const second = await page.request.post(`${address}/api/v1/first-administrator`, {
+    data: { name: 'Eve', email: 'eve@landing.example', password: 'another password' },
+  });
   expect(second.status()).toBe(409);
 });

@@ -29,7 +29,11 @@ interface Asked {
   readonly gives?: readonly number[];
 }
 
-const upload = (text: string): { name: string; mimeType: string; buffer: Buffer } => ({ name: `${text}.txt`, mimeType: 'text/plain', buffer: Buffer.from(`${text} ${Math.random()}`) });
+const upload = (text: string): { name: string; mimeType: string; buffer: Buffer } => ({
+  name: `${text}.txt`,
+  mimeType: 'text/plain',
+  buffer: Buffer.from(`${text} ${Math.random()}`),
+});
 const nowhere = '00000000-0000-4000-8000-000000000000';
 const at = (path: string) => (): string => path;
 
@@ -37,44 +41,127 @@ const at = (path: string) => (): string => path;
 const matrix: Readonly<Record<string, Asked>> = {
   'get /session': { needs: 'signed in', path: at('/session') },
   'get /people': { needs: 'people', path: at('/people') },
-  'post /people': { needs: 'people', path: at('/people'), body: () => ({ name: 'Someone', email: `s${Math.random()}@matrix.example`, password: 'long enough it is', role: 'guest' }) },
+  'post /people': {
+    needs: 'people',
+    path: at('/people'),
+    body: () => ({
+      name: 'Someone',
+      email: `s${Math.random()}@matrix.example`,
+      password: 'long enough it is',
+      role: 'guest',
+    }),
+  },
   'get /projects': { needs: 'signed in', path: at('/projects') },
   'post /projects': { needs: 'make projects', path: at('/projects'), body: () => ({ name: `Made ${Math.random()}` }) },
   'get /projects/{projectId}': { needs: 'see', path: (f) => `/projects/${f.project}` },
-  'patch /projects/{projectId}': { needs: 'manage', path: (f) => `/projects/${f.project}`, body: () => ({ noteRequired: false }) },
+  'patch /projects/{projectId}': {
+    needs: 'manage',
+    path: (f) => `/projects/${f.project}`,
+    body: () => ({ noteRequired: false }),
+  },
   'get /projects/{projectId}/access': { needs: 'see', path: (f) => `/projects/${f.project}/access` },
-  'put /projects/{projectId}/access': { needs: 'manage', path: (f) => `/projects/${f.project}/access`, body: (f) => ({ folderId: f.folder, personId: f.person, rights: ['see'] }) },
+  'put /projects/{projectId}/access': {
+    needs: 'manage',
+    path: (f) => `/projects/${f.project}/access`,
+    body: (f) => ({ folderId: f.folder, personId: f.person, rights: ['see'] }),
+  },
   'get /projects/{projectId}/contents': { needs: 'see', path: (f) => `/projects/${f.project}/contents` },
   'get /projects/{projectId}/folders': { needs: 'see', path: (f) => `/projects/${f.project}/folders` },
-  'post /projects/{projectId}/folders': { needs: 'check out', path: (f) => `/projects/${f.project}/folders`, body: () => ({ name: 'Another', parentId: null }) },
-  'post /projects/{projectId}/files': { needs: 'check out', path: (f) => `/projects/${f.project}/files`, form: () => ({ note: '', file: upload('new') }) },
-  'patch /folders/{folderId}': { needs: 'check out', path: (f) => `/folders/${f.folder}`, body: () => ({ name: 'Renamed' }) },
+  'post /projects/{projectId}/folders': {
+    needs: 'check out',
+    path: (f) => `/projects/${f.project}/folders`,
+    body: () => ({ name: 'Another', parentId: null }),
+  },
+  'post /projects/{projectId}/files': {
+    needs: 'check out',
+    path: (f) => `/projects/${f.project}/files`,
+    form: () => ({ note: '', file: upload('new') }),
+  },
+  'patch /folders/{folderId}': {
+    needs: 'check out',
+    path: (f) => `/folders/${f.folder}`,
+    body: () => ({ name: 'Renamed' }),
+  },
   'get /files/{fileId}': { needs: 'see', path: (f) => `/files/${f.file('plain')}` },
-  'patch /files/{fileId}': { needs: 'check out', path: (f) => `/files/${f.file('plain')}`, body: () => ({ name: 'plain renamed.txt' }) },
+  'patch /files/{fileId}': {
+    needs: 'check out',
+    path: (f) => `/files/${f.file('plain')}`,
+    body: () => ({ name: 'plain renamed.txt' }),
+  },
   'get /files/{fileId}/versions': { needs: 'see', path: (f) => `/files/${f.file('old')}/versions` },
   'get /files/{fileId}/history': { needs: 'see old versions', path: (f) => `/files/${f.file('old')}/history` },
   'get /files/{fileId}/rail': { needs: 'see', path: (f) => `/files/${f.file('old')}/rail` },
-  'post /files/{fileId}/versions': { needs: 'check out', path: (f) => `/files/${f.file('plain')}/versions`, form: () => ({ note: '', file: upload('plain') }) },
+  'post /files/{fileId}/versions': {
+    needs: 'check out',
+    path: (f) => `/files/${f.file('plain')}/versions`,
+    form: () => ({ note: '', file: upload('plain') }),
+  },
   'get /files/{fileId}/standing': { needs: 'see', path: (f) => `/files/${f.file('plain')}/standing` },
-  'post /files/{fileId}/ask': { needs: 'check out', path: (f) => `/files/${f.file('held')}/ask`, body: () => ({ reason: 'needed' }) },
-  'post /files/{fileId}/take-over': { needs: 'take over', path: (f) => `/files/${f.file('held')}/take-over`, body: () => ({ reason: 'urgent' }) },
+  'post /files/{fileId}/ask': {
+    needs: 'check out',
+    path: (f) => `/files/${f.file('held')}/ask`,
+    body: () => ({ reason: 'needed' }),
+  },
+  'post /files/{fileId}/take-over': {
+    needs: 'take over',
+    path: (f) => `/files/${f.file('held')}/take-over`,
+    body: () => ({ reason: 'urgent' }),
+  },
   'get /versions/{versionId}/references': { needs: 'see', path: (f) => `/versions/${f.newest('plain')}/references` },
-  'get /versions/{versionId}/with-references': { needs: 'see', path: (f) => `/versions/${f.newest('drawn')}/with-references` },
-  'post /files/{fileId}/references': { needs: 'check out', path: (f) => `/files/${f.file('old')}/references`, body: (f) => ({ to: f.file('drawn') }) },
-  'delete /files/{fileId}/references': { needs: 'check out', path: (f) => `/files/${f.file('old')}/references`, body: (f) => ({ to: f.file('drawn') }) },
+  'get /versions/{versionId}/with-references': {
+    needs: 'see',
+    path: (f) => `/versions/${f.newest('drawn')}/with-references`,
+  },
+  'post /files/{fileId}/references': {
+    needs: 'check out',
+    path: (f) => `/files/${f.file('old')}/references`,
+    body: (f) => ({ to: f.file('drawn') }),
+  },
+  'delete /files/{fileId}/references': {
+    needs: 'check out',
+    path: (f) => `/files/${f.file('old')}/references`,
+    body: (f) => ({ to: f.file('drawn') }),
+  },
   'get /projects/{projectId}/desk': { needs: 'see', path: (f) => `/projects/${f.project}/desk` },
-  'post /projects/{projectId}/known': { needs: 'see old versions', path: (f) => `/projects/${f.project}/known`, body: () => ({ files: [] }) },
-  'post /projects/{projectId}/resembling': { needs: 'see', path: (f) => `/projects/${f.project}/resembling`, body: () => ({ files: [] }) },
+  'post /projects/{projectId}/known': {
+    needs: 'see old versions',
+    path: (f) => `/projects/${f.project}/known`,
+    body: () => ({ files: [] }),
+  },
+  'post /projects/{projectId}/resembling': {
+    needs: 'see',
+    path: (f) => `/projects/${f.project}/resembling`,
+    body: () => ({ files: [] }),
+  },
   'get /checkouts': { needs: 'signed in', path: at('/checkouts') },
   'post /checkouts': { needs: 'check out', path: at('/checkouts'), body: (f) => ({ files: [f.file('drawn')] }) },
   'delete /checkouts': { needs: 'signed in', path: at('/checkouts'), body: (f) => ({ files: [f.file('drawn')] }) },
   'get /projects/{projectId}/sets': { needs: 'see old versions', path: (f) => `/projects/${f.project}/sets` },
-  'post /projects/{projectId}/sets': { needs: 'check out', path: (f) => `/projects/${f.project}/sets`, form: () => ({ plan: JSON.stringify([{ name: 'of a set.txt' }]), note: '', file: upload('set') }) },
+  'post /projects/{projectId}/sets': {
+    needs: 'check out',
+    path: (f) => `/projects/${f.project}/sets`,
+    form: () => ({ plan: JSON.stringify([{ name: 'of a set.txt' }]), note: '', file: upload('set') }),
+  },
   'get /sets/{setId}': { needs: 'see old versions', path: (f) => `/sets/${f.set}` },
-  'get /files/{fileId}/comments': { needs: 'see', path: (f) => `/files/${f.file('drawn')}/comments?version=${f.newest('drawn')}` },
-  'post /files/{fileId}/comments': { needs: 'see', path: (f) => `/files/${f.file('drawn')}/comments`, body: (f) => ({ version: f.newest('drawn'), body: 'A word' }) },
-  'post /comments/{commentId}/replies': { needs: 'see', path: (f) => `/comments/${f.comment}/replies`, body: () => ({ body: 'Yes' }) },
-  'patch /comments/{commentId}': { needs: 'see', path: (f) => `/comments/${f.comment}`, body: () => ({ resolved: true }) },
+  'get /files/{fileId}/comments': {
+    needs: 'see',
+    path: (f) => `/files/${f.file('drawn')}/comments?version=${f.newest('drawn')}`,
+  },
+  'post /files/{fileId}/comments': {
+    needs: 'see',
+    path: (f) => `/files/${f.file('drawn')}/comments`,
+    body: (f) => ({ version: f.newest('drawn'), body: 'A word' }),
+  },
+  'post /comments/{commentId}/replies': {
+    needs: 'see',
+    path: (f) => `/comments/${f.comment}/replies`,
+    body: () => ({ body: 'Yes' }),
+  },
+  'patch /comments/{commentId}': {
+    needs: 'see',
+    path: (f) => `/comments/${f.comment}`,
+    body: () => ({ resolved: true }),
+  },
   'get /mentions': { needs: 'signed in', path: at('/mentions') },
   'get /preferences': { needs: 'signed in', path: at('/preferences') },
   'put /preferences': { needs: 'signed in', path: at('/preferences'), body: () => ({ ignore: {} }) },
@@ -82,20 +169,61 @@ const matrix: Readonly<Record<string, Asked>> = {
   'get /versions/{versionId}/content': { needs: 'see old versions', path: (f) => `/versions/${f.oldest}/content` },
   'get /versions/{versionId}/scene': { needs: 'see', path: (f) => `/versions/${f.newest('drawn')}/scene` },
   'get /versions/{versionId}/view': { needs: 'see', path: (f) => `/versions/${f.newest('drawn')}/view` },
-  'post /versions/{versionId}/unlock': { needs: 'see', path: (f) => `/versions/${f.newest('drawn')}/unlock`, body: () => ({ password: 'x' }), gives: [409] },
-  'post /versions/{versionId}/unlock/view': { needs: 'see', path: (f) => `/versions/${f.newest('drawn')}/unlock/view`, body: () => ({ password: 'x', page: 0 }), gives: [409] },
-  'post /comparisons/unlock': { needs: 'see old versions', path: at('/comparisons/unlock'), body: (f) => ({ a: f.oldest, b: f.newest('old'), passwordA: 'x' }), gives: [409] },
+  'post /versions/{versionId}/unlock': {
+    needs: 'see',
+    path: (f) => `/versions/${f.newest('drawn')}/unlock`,
+    body: () => ({ password: 'x' }),
+    gives: [409],
+  },
+  'post /versions/{versionId}/unlock/view': {
+    needs: 'see',
+    path: (f) => `/versions/${f.newest('drawn')}/unlock/view`,
+    body: () => ({ password: 'x', page: 0 }),
+    gives: [409],
+  },
+  'post /comparisons/unlock': {
+    needs: 'see old versions',
+    path: at('/comparisons/unlock'),
+    body: (f) => ({ a: f.oldest, b: f.newest('old'), passwordA: 'x' }),
+    gives: [409],
+  },
   'get /versions/{versionId}/thumbnail': { needs: 'see', path: (f) => `/versions/${f.newest('drawn')}/thumbnail` },
-  'get /comparisons/report': { needs: 'see old versions', path: (f) => `/comparisons/report?a=${f.oldest}&b=${f.newest('old')}&as=csv` },
-  'get /comparisons/who': { needs: 'see old versions', path: (f) => `/comparisons/who?a=${f.oldest}&b=${f.newest('old')}` },
-  'get /comparisons/pages': { needs: 'see old versions', path: (f) => `/comparisons/pages?a=${f.oldest}&b=${f.newest('old')}`, gives: [415] },
-  'get /comparisons/difference': { needs: 'see old versions', path: (f) => `/comparisons/difference?a=${f.oldest}&b=${f.newest('old')}`, gives: [415] },
+  'get /comparisons/report': {
+    needs: 'see old versions',
+    path: (f) => `/comparisons/report?a=${f.oldest}&b=${f.newest('old')}&as=csv`,
+  },
+  'get /comparisons/who': {
+    needs: 'see old versions',
+    path: (f) => `/comparisons/who?a=${f.oldest}&b=${f.newest('old')}`,
+  },
+  'get /comparisons/pages': {
+    needs: 'see old versions',
+    path: (f) => `/comparisons/pages?a=${f.oldest}&b=${f.newest('old')}`,
+    gives: [415],
+  },
+  'get /comparisons/difference': {
+    needs: 'see old versions',
+    path: (f) => `/comparisons/difference?a=${f.oldest}&b=${f.newest('old')}`,
+    gives: [415],
+  },
   'get /comparisons': { needs: 'see old versions', path: (f) => `/comparisons?a=${f.oldest}&b=${f.newest('old')}` },
-  'post /versions/{versionId}/bring-forward': { needs: 'bring forward', path: (f) => `/versions/${f.oldest}/bring-forward`, body: () => ({ note: '' }) },
+  'post /versions/{versionId}/bring-forward': {
+    needs: 'bring forward',
+    path: (f) => `/versions/${f.oldest}/bring-forward`,
+    body: () => ({ note: '' }),
+  },
   'get /projects/{projectId}/archive': { needs: 'see', path: (f) => `/projects/${f.project}/archive` },
   'get /projects/{projectId}/deleted': { needs: 'see old versions', path: (f) => `/projects/${f.project}/deleted` },
-  'delete /files/{fileId}': { needs: 'check out', path: (f) => `/files/${f.file('doomed')}`, body: () => ({ reason: 'not needed' }) },
-  'post /files/{fileId}/bring-back': { needs: 'check out', path: (f) => `/files/${f.file('gone')}/bring-back`, body: () => ({}) },
+  'delete /files/{fileId}': {
+    needs: 'check out',
+    path: (f) => `/files/${f.file('doomed')}`,
+    body: () => ({ reason: 'not needed' }),
+  },
+  'post /files/{fileId}/bring-back': {
+    needs: 'check out',
+    path: (f) => `/files/${f.file('gone')}/bring-back`,
+    body: () => ({}),
+  },
   'get /ledger': { needs: 'see old versions', path: (f) => `/ledger?project=${f.project}` },
   'get /tokens': { needs: 'signed in', path: at('/tokens') },
   'post /tokens': { needs: 'signed in', path: at('/tokens'), body: () => ({ name: 'matrix', scope: 'read', days: 1 }) },
@@ -107,38 +235,79 @@ const matrix: Readonly<Record<string, Asked>> = {
   'get /jobs/{jobId}': { needs: 'whole', path: at(`/jobs/${nowhere}`), gives: [404] },
   'post /jobs': { needs: 'tend', path: at('/jobs'), body: () => ({ kind: 'tally' }), gives: [201, 409] },
   'delete /jobs/{jobId}': { needs: 'tend', path: at(`/jobs/${nowhere}`), gives: [404] },
-  'post /first-administrator': { needs: 'nothing', path: at('/first-administrator'), body: () => ({ name: 'x', email: 'x@matrix.example', password: 'long enough it is' }), gives: [409] },
-  'post /session': { needs: 'nothing', path: at('/session'), body: () => ({ email: `nobody${Math.random()}@matrix.example`, password: 'wrong password' }), gives: [401] },
+  'post /first-administrator': {
+    needs: 'nothing',
+    path: at('/first-administrator'),
+    body: () => ({ name: 'x', email: 'x@matrix.example', password: 'long enough it is' }),
+    gives: [409],
+  },
+  'post /session': {
+    needs: 'nothing',
+    path: at('/session'),
+    body: () => ({ email: `nobody${Math.random()}@matrix.example`, password: 'wrong password' }),
+    gives: [401],
+  },
   'delete /session': { needs: 'nothing', path: at('/session') },
 };
 
 const standings: Readonly<Record<Exclude<Needs, Right | 'signed in' | 'nothing'>, readonly Role[]>> = {
-  whole: ['administrator', 'lead', 'editor', 'reader'], 'make projects': ['administrator', 'lead'], tend: ['administrator', 'lead'], people: ['administrator'],
+  whole: ['administrator', 'lead', 'editor', 'reader'],
+  'make projects': ['administrator', 'lead'],
+  tend: ['administrator', 'lead'],
+  people: ['administrator'],
 };
 
 const personas: readonly { name: string; role: Role; rights: readonly Right[]; said: boolean }[] = [
-  ...(['administrator', 'lead', 'editor', 'reader', 'guest'] as const).map((role) => ({ name: `${role} in Ovrel`, role, rights: byDefault[role], said: false })),
-  ...Object.entries(projectRoles).map(([name, rights]) => ({ name: `guest who is ${name} in the project`, role: 'guest' as const, rights, said: true })),
+  ...(['administrator', 'lead', 'editor', 'reader', 'guest'] as const).map((role) => ({
+    name: `${role} in Ovrel`,
+    role,
+    rights: byDefault[role],
+    said: false,
+  })),
+  ...Object.entries(projectRoles).map(([name, rights]) => ({
+    name: `guest who is ${name} in the project`,
+    role: 'guest' as const,
+    rights,
+    said: true,
+  })),
 ];
 
-test('every operation by every role: allowed where the right is there, else refused with whom to ask', async ({ page, playwright, baseURL }) => {
+test('every operation by every role: allowed where the right is there, else refused with whom to ask', async ({
+  page,
+  playwright,
+  baseURL,
+}) => {
   test.slow();
   const marit = await as(playwright.request.newContext(baseURL ? { baseURL } : {}), 'marit@quillmere.example');
-  const described = (await (await marit.get('/api/openapi.json')).json()) as { paths: Record<string, Record<string, unknown>> };
-  const all = Object.entries(described.paths).flatMap(([path, methods]) => Object.keys(methods).map((method) => `${method} ${path.replace('/api/v1', '')}`));
+  const described = (await (await marit.get('/api/openapi.json')).json()) as {
+    paths: Record<string, Record<string, unknown>>;
+  };
+  const all = Object.entries(described.paths).flatMap(([path, methods]) =>
+    Object.keys(methods).map((method) => `${method} ${path.replace('/api/v1', '')}`),
+  );
   expect(Object.keys(matrix).sort()).toEqual(all.sort());
   const wrong: string[] = [];
   let asked = 0;
   for (const persona of personas) {
-    const email = `${persona.name.replace(/\W+/g, '-')}-${Date.now()}@matrix.example`, password = 'long enough it is';
-    const { id } = (await (await marit.post('/api/v1/people', { data: { name: persona.name, email, password, role: persona.role } })).json()) as { id: string };
+    const email = `${persona.name.replace(/\W+/g, '-')}-${Date.now()}@matrix.example`;
+    const password = 'long enough it is';
+    const { id } = (await (
+      await marit.post('/api/v1/people', { data: { name: persona.name, email, password, role: persona.role } })
+    ).json()) as { id: string };
     const fixture = await prepare(marit, persona.said ? { id, rights: persona.rights } : undefined);
-    const person = await as(playwright.request.newContext(baseURL ? { baseURL } : {}), email, password), cookie = (await person.storageState()).cookies.map((c) => `${c.name}=${c.value}`).join('; ');
+    const person = await as(playwright.request.newContext(baseURL ? { baseURL } : {}), email, password);
+    const cookie = (await person.storageState()).cookies.map((c) => `${c.name}=${c.value}`).join('; ');
     for (const [name, op] of Object.entries(matrix)) {
-      const method = (name.split(' ')[0] ?? '').toUpperCase(), allowed = isAllowed(op.needs, persona);
+      const method = (name.split(' ')[0] ?? '').toUpperCase();
+      const allowed = isAllowed(op.needs, persona);
       const { status, said } = await ask(`${baseURL ?? ''}/api/v1${op.path(fixture)}`, method, cookie, op, fixture);
-      const right = allowed ? (op.gives === undefined ? status < 300 : op.gives.includes(status)) : status === 403 && / Ask .+\.$/.test(said);
-      if (!right) wrong.push(`${persona.name}: ${name} should be ${allowed ? 'allowed' : 'refused'}: ${status} ${said}`);
+      const right = allowed
+        ? op.gives === undefined
+          ? status < 300
+          : op.gives.includes(status)
+        : status === 403 && / Ask .+\.$/.test(said);
+      if (!right)
+        wrong.push(`${persona.name}: ${name} should be ${allowed ? 'allowed' : 'refused'}: ${status} ${said}`);
       asked++;
     }
     await person.dispose();
@@ -150,23 +319,41 @@ test('every operation by every role: allowed where the right is there, else refu
 });
 
 const isAllowed = (needs: Needs, { role, rights }: { role: Role; rights: readonly Right[] }): boolean =>
-  needs === 'nothing' || needs === 'signed in' || (needs in standings ? standings[needs as keyof typeof standings].includes(role) : rights.includes(needs as Right));
+  needs === 'nothing' ||
+  needs === 'signed in' ||
+  (needs in standings ? standings[needs as keyof typeof standings].includes(role) : rights.includes(needs as Right));
 
-async function as(context: Promise<APIRequestContext>, email: string, password = demoPassword): Promise<APIRequestContext> {
+async function as(
+  context: Promise<APIRequestContext>,
+  email: string,
+  password = demoPassword,
+): Promise<APIRequestContext> {
   const made = await context;
   expect((await made.post('/api/v1/session', { data: { email, password } })).status()).toBe(200);
   return made;
 }
 
 /** Status, and the sentence of a refusal; what streams on is broken off. */
-async function ask(url: string, method: string, cookie: string, op: Asked, fixture: Fixture): Promise<{ status: number; said: string }> {
-  const stop = new AbortController(), headers: Record<string, string> = { cookie };
+async function ask(
+  url: string,
+  method: string,
+  cookie: string,
+  op: Asked,
+  fixture: Fixture,
+): Promise<{ status: number; said: string }> {
+  const stop = new AbortController();
+  const headers: Record<string, string> = { cookie };
   let body: FormData | string | undefined;
   if (op.form) {
     body = new FormData();
     for (const [name, value] of Object.entries(op.form(fixture))) {
       if (typeof value === 'string') body.append(name, value);
-      else body.append(name, new Blob([Uint8Array.from((value as ReturnType<typeof upload>).buffer)]), (value as ReturnType<typeof upload>).name);
+      else
+        body.append(
+          name,
+          new Blob([Uint8Array.from((value as ReturnType<typeof upload>).buffer)]),
+          (value as ReturnType<typeof upload>).name,
+        );
     }
   } else if (op.body) {
     headers['content-type'] = 'application/json';
@@ -178,28 +365,56 @@ async function ask(url: string, method: string, cookie: string, op: Asked, fixtu
   return { status: answer.status, said };
 }
 
-async function prepare(marit: APIRequestContext, granted: { id: string; rights: readonly Right[] } | undefined): Promise<Fixture> {
+async function prepare(
+  marit: APIRequestContext,
+  granted: { id: string; rights: readonly Right[] } | undefined,
+): Promise<Fixture> {
   const post = async <T>(path: string, data: unknown): Promise<T> => {
     const answer = await marit.post(`/api/v1${path}`, { data });
     expect(answer.ok(), `${path}: ${answer.ok() ? '' : await answer.text()}`).toBe(true);
     return (await answer.json()) as T;
   };
-  const project = (await post<{ id: string }>('/projects', { name: `Matrix ${Math.random()}` })).id, folder = (await post<{ id: string }>(`/projects/${project}/folders`, { name: 'Folder', parentId: null })).id;
+  const project = (await post<{ id: string }>('/projects', { name: `Matrix ${Math.random()}` })).id;
+  const folder = (await post<{ id: string }>(`/projects/${project}/folders`, { name: 'Folder', parentId: null })).id;
   const files = new Map<string, { id: string; newest: { id: string; set: number } }>();
   const add = async (name: string, content: string, type = 'text/plain'): Promise<void> => {
-    const made = await marit.post(`/api/v1/projects/${project}/files`, { multipart: { note: '', file: { name, mimeType: type, buffer: Buffer.from(content) } } });
-    files.set(name.split('.')[0] ?? '', ((await made.json()) as { file: { id: string; newest: { id: string; set: number } } }).file);
+    const made = await marit.post(`/api/v1/projects/${project}/files`, {
+      multipart: { note: '', file: { name, mimeType: type, buffer: Buffer.from(content) } },
+    });
+    files.set(
+      name.split('.')[0] ?? '',
+      ((await made.json()) as { file: { id: string; newest: { id: string; set: number } } }).file,
+    );
   };
-  for (const name of ['plain.txt', 'old.txt', 'held.txt', 'doomed.txt', 'gone.txt']) await add(name, `${name} ${project}`);
+  for (const name of ['plain.txt', 'old.txt', 'held.txt', 'doomed.txt', 'gone.txt'])
+    await add(name, `${name} ${project}`);
   await add('drawn.svg', drawing('<circle cx="50" cy="50" r="20"/>'), 'image/svg+xml');
-  const file = (what: string): string => files.get(what)?.id ?? '', oldest = files.get('old')?.newest.id ?? '';
-  const second = await marit.post(`/api/v1/files/${file('old')}/versions`, { multipart: { note: '', file: upload('old') } });
+  const file = (what: string): string => files.get(what)?.id ?? '';
+  const oldest = files.get('old')?.newest.id ?? '';
+  const second = await marit.post(`/api/v1/files/${file('old')}/versions`, {
+    multipart: { note: '', file: upload('old') },
+  });
   const newest = ((await second.json()) as { version: { id: string } }).version.id;
   await post('/checkouts', { files: [file('held')] });
   await marit.delete(`/api/v1/files/${file('gone')}`, { data: { reason: 'by mistake' } });
   const sets = (await (await marit.get(`/api/v1/projects/${project}/sets`)).json()) as { id: string }[];
   const other = (await (await marit.get('/api/v1/people')).json()) as { id: string; role: string }[];
-  const comment = (await post<{ id: string }>(`/files/${file('drawn')}/comments`, { version: files.get('drawn')?.newest.id, body: 'To be settled' })).id;
-  if (granted) await marit.put(`/api/v1/projects/${project}/access`, { data: { personId: granted.id, rights: granted.rights } });
-  return { project, folder, file, newest: (what) => (what === 'old' ? newest : files.get(what)?.newest.id ?? ''), oldest, set: sets[1]?.id ?? '', person: other.find((p) => p.role === 'reader')?.id ?? '', comment };
+  const comment = (
+    await post<{ id: string }>(`/files/${file('drawn')}/comments`, {
+      version: files.get('drawn')?.newest.id,
+      body: 'To be settled',
+    })
+  ).id;
+  if (granted)
+    await marit.put(`/api/v1/projects/${project}/access`, { data: { personId: granted.id, rights: granted.rights } });
+  return {
+    project,
+    folder,
+    file,
+    newest: (what) => (what === 'old' ? newest : (files.get(what)?.newest.id ?? '')),
+    oldest,
+    set: sets[1]?.id ?? '',
+    person: other.find((p) => p.role === 'reader')?.id ?? '',
+    comment,
+  };
 }

@@ -1,4 +1,17 @@
-import { addVersion, causesOf, drawing, expect, makeDrawing, openFile, ready, shareOf, signIn, stop, test, visit } from './support.ts';
+import {
+  addVersion,
+  causesOf,
+  drawing,
+  expect,
+  makeDrawing,
+  openFile,
+  ready,
+  shareOf,
+  signIn,
+  stop,
+  test,
+  visit,
+} from './support.ts';
 
 test.beforeEach(async ({ page }) => signIn(page, 'tobias'));
 
@@ -13,7 +26,9 @@ test('a link to a comparison opens it as it was', async ({ page, context }) => {
   await other.goto(page.url());
   await expect(causesOf(other).first()).toBeVisible();
   await expect(other.getByRole('button', { name: 'Side by side' })).toHaveAttribute('aria-pressed', 'true');
-  await expect(other.getByRole('list', { name: 'Changes' }).getByRole('button').filter({ hasText: 'definition: arrow' })).toHaveCount(4);
+  await expect(
+    other.getByRole('list', { name: 'Changes' }).getByRole('button').filter({ hasText: 'definition: arrow' }),
+  ).toHaveCount(4);
 });
 
 test('keys pressed at once after a click see the version that was clicked', async ({ page }) => {
@@ -36,14 +51,17 @@ test('light and dark are kept, and the rail goes by step or by time', async ({ p
   const byStep = [(await x(2)) - (await x(1)), (await x(9)) - (await x(8))];
   expect(Math.abs(byStep[0]! - byStep[1]!)).toBeLessThan(2);
   await page.getByRole('button', { name: 'By time' }).click();
-  await expect.poll(async () => Math.abs((await x(9)) - (await x(8)) - ((await x(2)) - (await x(1))))).toBeGreaterThan(20);
+  await expect
+    .poll(async () => Math.abs((await x(9)) - (await x(8)) - ((await x(2)) - (await x(1)))))
+    .toBeGreaterThan(20);
 });
 
 test('every key of the page is listed, and "/" goes to the search', async ({ page }) => {
   await openFile(page, 'wayfinding-signs.svg');
   await page.keyboard.press('?');
   const list = page.getByRole('dialog');
-  for (const says of ['Version before', 'Check in a new version', 'Closer', 'Find a file', 'Light or dark']) await expect(list).toContainText(says);
+  for (const says of ['Version before', 'Check in a new version', 'Closer', 'Find a file', 'Light or dark'])
+    await expect(list).toContainText(says);
   await page.keyboard.press('Escape');
   await expect(list).toHaveCount(0);
   await page.keyboard.press('/');
@@ -65,15 +83,32 @@ test('on a narrow screen the page can be read without scrolling sideways', async
 
 test('buttons, fields and glyphs have names; focus can be seen', async ({ page }) => {
   await openFile(page, 'wayfinding-signs.svg');
-  const nameless = await page.locator('button, a, input, select, [role="button"], [role="slider"]').evaluateAll((all) => all.filter((e) =>
-    !(e.getAttribute('aria-label') ?? e.textContent ?? '').trim() && !(e as HTMLInputElement).labels?.length && e.getAttribute('aria-hidden') !== 'true').map((e) => e.outerHTML.slice(0, 120)));
+  const nameless = await page
+    .locator('button, a, input, select, [role="button"], [role="slider"]')
+    .evaluateAll((all) =>
+      all
+        .filter(
+          (e) =>
+            !(e.getAttribute('aria-label') ?? e.textContent ?? '').trim() &&
+            !(e as HTMLInputElement).labels?.length &&
+            e.getAttribute('aria-hidden') !== 'true',
+        )
+        .map((e) => e.outerHTML.slice(0, 120)),
+    );
   expect(nameless).toEqual([]);
   await page.keyboard.press('Tab');
   expect(await page.evaluate(() => getComputedStyle(document.activeElement!).outlineStyle)).not.toBe('none');
 });
 
 test('a drawing whose picture was changed in one place differs there and nowhere else', async ({ page }) => {
-  const grid = (fill: string): string => drawing(Array.from({ length: 40 }, (_, i) => `<rect x="${(i % 8) * 50 + 5}" y="${Math.floor(i / 8) * 60 + 5}" width="40" height="50" fill="${i === 19 ? fill : '#777777'}"/>`).join(''));
+  const grid = (fill: string): string =>
+    drawing(
+      Array.from(
+        { length: 40 },
+        (_, i) =>
+          `<rect x="${(i % 8) * 50 + 5}" y="${Math.floor(i / 8) * 60 + 5}" width="40" height="50" fill="${i === 19 ? fill : '#777777'}"/>`,
+      ).join(''),
+    );
   const id = await makeDrawing(page, grid('#777777'));
   await addVersion(page, id, grid('#cc0000'));
   await page.goto(`/files/${id}?a=1&b=2`);
@@ -86,7 +121,10 @@ test('a drawing whose picture was changed in one place differs there and nowhere
 });
 
 test('the schema of the API can be fetched, and a rejected request says why', async ({ page }) => {
-  const openapi = (await (await page.request.get('/api/openapi.json')).json()) as { openapi: string; paths: Record<string, unknown> };
+  const openapi = (await (await page.request.get('/api/openapi.json')).json()) as {
+    openapi: string;
+    paths: Record<string, unknown>;
+  };
   expect(openapi.openapi).toBe('3.1.0');
   expect(Object.keys(openapi.paths)).toContain('/api/v1/versions/{versionId}/content');
   const bad = await page.request.get('/api/v1/comparisons?a=1&b=2');

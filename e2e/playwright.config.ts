@@ -13,6 +13,9 @@ export default defineConfig({
     baseURL: process.env['OVREL_E2E_URL'] ?? 'http://localhost:3000',
     viewport: { width: 1280, height: 800 },
     trace: 'off',
-    launchOptions: { executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-background-networking', '--disable-dev-shm-usage'] },
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: ['--no-sandbox', '--disable-background-networking', '--disable-dev-shm-usage'],
+    },
   },
 });

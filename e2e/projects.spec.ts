@@ -19,7 +19,9 @@ test('projects, folders and files: make, add, rename, move, find', async ({ page
   const row = page.getByRole('row').filter({ hasText: 'slip.svg' });
   await expect(row).toContainText('v1');
   await expect(row).toContainText('Tobias Renn');
-  await expect.poll(() => row.locator('img').evaluate((img) => (img as HTMLImageElement).naturalWidth)).toBeGreaterThan(0);
+  await expect
+    .poll(() => row.locator('img').evaluate((img) => (img as HTMLImageElement).naturalWidth))
+    .toBeGreaterThan(0);
   await page.getByRole('button', { name: 'New folder' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Concrete');
   await page.getByRole('button', { name: 'Make folder' }).click();
@@ -46,7 +48,13 @@ test('the same name twice in one place is told, and nothing is lost', async ({ p
   await signIn(page, 'tobias');
   await makeDrawing(page, drawing('<rect width="9" height="9"/>'));
   await page.locator('.ov-where a').last().click();
-  await page.getByLabel('Files to add').setInputFiles({ name: 'PIER.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(drawing('<rect width="1" height="1"/>')) });
+  await page
+    .getByLabel('Files to add')
+    .setInputFiles({
+      name: 'PIER.svg',
+      mimeType: 'image/svg+xml',
+      buffer: Buffer.from(drawing('<rect width="1" height="1"/>')),
+    });
   await expect(page.getByRole('alert').filter({ hasText: 'already a file called' })).toBeVisible();
   await expect(page.getByRole('row').filter({ hasText: 'pier.svg' })).toContainText('v1');
 });
@@ -68,6 +76,9 @@ test('the list of versions knows what changed', async ({ page }) => {
   await expect(page.getByRole('row').filter({ hasText: 'pier.svg' })).toContainText('v2');
   await expect(async () => {
     await page.reload();
-    await expect(page.getByRole('row').filter({ hasText: 'pier.svg' })).toContainText('Rectangle “r” moved by (50, 0) mm', { timeout: 1000 });
+    await expect(page.getByRole('row').filter({ hasText: 'pier.svg' })).toContainText(
+      'Rectangle “r” moved by (50, 0) mm',
+      { timeout: 1000 },
+    );
   }).toPass();
 });

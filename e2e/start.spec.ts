@@ -7,7 +7,10 @@ import { freePort } from '../bin/lib/cluster.ts';
 import { root } from '../bin/lib/prepare.mjs';
 
 /** npm start as a person runs it, in a process group of its own so that Ctrl-C can be pressed. */
-function start(env: Record<string, string>, ...argv: string[]): { child: ChildProcess; said: () => string; until: (words: RegExp) => Promise<void>; gone: Promise<number | null> } {
+function start(
+  env: Record<string, string>,
+  ...argv: string[]
+): { child: ChildProcess; said: () => string; until: (words: RegExp) => Promise<void>; gone: Promise<number | null> } {
   const clean = { ...process.env, ...env };
   delete clean['DATABASE_URL'];
   const child = spawn('node', [join(root, 'bin/start.mjs'), ...argv], { cwd: root, env: clean, detached: true });
@@ -28,7 +31,8 @@ test('npm start sets up, serves, starts again in seconds, and Ctrl-C stops all o
   const data = mkdtempSync(join(tmpdir(), 'ovrel-start-'));
   chmodSync(data, 0o755);
   try {
-    const port = await freePort(), env = { PORT: String(port), OVREL_DATA: join(data, 'data') };
+    const port = await freePort();
+    const env = { PORT: String(port), OVREL_DATA: join(data, 'data') };
     const first = start(env, '--empty');
     await first.until(/Ovrel is at http:\/\/localhost:\d+/);
     expect(first.said()).toContain('Making a PostgreSQL cluster');

@@ -14,14 +14,23 @@ const sql = async (text: string, values: unknown[] = []): Promise<pg.QueryResult
   }
 };
 
-const bolts = (edit: number): string => drawing(Array.from({ length: 400 }, (_, i) => `<circle id="bolt-${i}" cx="${(i * 37) % 400}" cy="${(i * 53) % 300}" r="${i === edit ? 9 : 3}"/>`).join('\n'));
+const bolts = (edit: number): string =>
+  drawing(
+    Array.from(
+      { length: 400 },
+      (_, i) => `<circle id="bolt-${i}" cx="${(i * 37) % 400}" cy="${(i * 53) % 300}" r="${i === edit ? 9 : 3}"/>`,
+    ).join('\n'),
+  );
 
 test('the Storage page says what is kept, what it takes and what saved the rest', async ({ page }) => {
   await signIn(page, 'jory');
   await page.getByRole('link', { name: 'Storage' }).click();
   await expect(page.getByRole('heading', { name: 'Storage' })).toBeVisible();
   await expect(page.locator('canvas[data-ready=true]')).toBeVisible();
-  const row = page.getByRole('region', { name: 'What each file’s history costs' }).getByRole('row').filter({ hasText: 'wayfinding-signs.svg' });
+  const row = page
+    .getByRole('region', { name: 'What each file’s history costs' })
+    .getByRole('row')
+    .filter({ hasText: 'wayfinding-signs.svg' });
   await expect(row).toContainText('SVG drawing');
   await expect(row.getByRole('cell').last()).toHaveText(/^\d+(\.\d)? %$/);
   await expect(page.getByRole('table', { name: 'What saved how much' })).toContainText('Stored as differences');
@@ -30,15 +39,37 @@ test('the Storage page says what is kept, what it takes and what saved the rest'
   await expect(page.getByRole('button', { name: 'Check everything' })).toHaveCount(0);
 });
 
-test('a check of everything runs with progress; damage is named, never served, and gone when repaired', async ({ page }) => {
+test('a check of everything runs with progress; damage is named, never served, and gone when repaired', async ({
+  page,
+}) => {
   await signIn(page, 'tobias');
   const fileId = await makeDrawing(page, bolts(1), 'damaged-pier.svg');
   await addVersion(page, fileId, bolts(2), 'damaged-pier.svg');
-  const version = await sql(`select v.id, c.id as content from version v join content c on c.id = v.content_id where v.file_id = $1 and v.number = 1`, [fileId]);
+  const version = await sql(
+    `select v.id, c.id as content from version v join content c on c.id = v.content_id where v.file_id = $1 and v.number = 1`,
+    [fileId],
+  );
   const { id, content } = version.rows[0]!;
-  await expect.poll(async () => (await sql('select count(*) as n from version v join content c on c.id = v.content_id where v.file_id = $1 and c.packed', [fileId])).rows[0]!['n'], { timeout: 60_000 }).toBe('2');
-  const chunk = (await sql(`select ('x' || encode(substring(manifest for 8), 'hex'))::bit(64)::bigint as chunk from content where id = $1`, [content])).rows[0]!['chunk'];
-  const flip = (): Promise<unknown> => sql('update chunk set data = set_byte(data, 30, get_byte(data, 30) # 8) where id = $1', [chunk]);
+  await expect
+    .poll(
+      async () =>
+        (
+          await sql(
+            'select count(*) as n from version v join content c on c.id = v.content_id where v.file_id = $1 and c.packed',
+            [fileId],
+          )
+        ).rows[0]!['n'],
+      { timeout: 60_000 },
+    )
+    .toBe('2');
+  const chunk = (
+    await sql(
+      `select ('x' || encode(substring(manifest for 8), 'hex'))::bit(64)::bigint as chunk from content where id = $1`,
+      [content],
+    )
+  ).rows[0]!['chunk'];
+  const flip = (): Promise<unknown> =>
+    sql('update chunk set data = set_byte(data, 30, get_byte(data, 30) # 8) where id = $1', [chunk]);
   await page.goto('/storage');
   await flip();
   await page.getByRole('button', { name: 'Check everything' }).click();
@@ -59,7 +90,11 @@ test('what nothing needs is removed when asked for, and said', async ({ page }) 
   await signIn(page, 'tobias');
   await page.goto('/storage');
   await page.getByRole('button', { name: 'Remove what nothing needs' }).click();
-  const row = page.getByRole('table', { name: 'Jobs' }).getByRole('row').filter({ hasText: 'Removing what nothing needs' }).first();
+  const row = page
+    .getByRole('table', { name: 'Jobs' })
+    .getByRole('row')
+    .filter({ hasText: 'Removing what nothing needs' })
+    .first();
   await expect(row).toContainText(/done: (there was nothing to remove|\d+ pieces? removed)/, { timeout: 60_000 });
   await expect(row).toContainText('Tobias Renn');
 });
@@ -73,20 +108,29 @@ test('a project comes as a ZIP as it was at a moment, byte for byte', async ({ p
   await page.getByRole('button', { name: 'Download', exact: true }).click();
   await expect(page.getByRole('alert').filter({ hasText: /no file here at that moment/ })).toBeVisible();
   await page.getByLabel('Moment (UTC)').fill('2026-10-20T09:00');
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Download', exact: true }).click()]);
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Download', exact: true }).click(),
+  ]);
   expect(download.suggestedFilename()).toBe('Quillmere ferry landing 2026-10-20 0900.zip');
-  const zip = await yauzl.fromBufferPromise(readFileSync(await download.path())), found = new Map<string, string>();
+  const zip = await yauzl.fromBufferPromise(readFileSync(await download.path()));
+  const found = new Map<string, string>();
   for await (const entry of zip.eachEntry()) {
     const hash = createHash('sha256');
     for await (const piece of await zip.openReadStreamPromise(entry)) hash.update(piece as Buffer);
     found.set(entry.fileName, hash.digest('hex'));
   }
-  const expected = await sql(`select encode(c.hash, 'hex') as hash from version v join file f on f.id = v.file_id join project p on p.id = f.project_id join content c on c.id = v.content_id where p.name = 'Quillmere ferry landing' and f.name = 'wayfinding-signs.svg' and v.number = 4`);
+  const expected = await sql(
+    `select encode(c.hash, 'hex') as hash from version v join file f on f.id = v.file_id join project p on p.id = f.project_id join content c on c.id = v.content_id where p.name = 'Quillmere ferry landing' and f.name = 'wayfinding-signs.svg' and v.number = 4`,
+  );
   expect(found.get('Graphics/wayfinding-signs.svg')).toBe(expected.rows[0]!['hash']);
   expect([...found.keys()]).toContain('Schedules/steel-schedule.csv');
 });
 
-test('two web processes and two workers share one database, and a worker that dies loses no work', async ({ page, browser }) => {
+test('two web processes and two workers share one database, and a worker that dies loses no work', async ({
+  page,
+  browser,
+}) => {
   const second = await browser.newPage({ baseURL: process.env['OVREL_E2E_SECOND_URL']! });
   await signIn(page, 'tobias');
   await signIn(second, 'anselm');
@@ -98,13 +142,26 @@ test('two web processes and two workers share one database, and a worker that di
   }
   await second.goto(`/files/${fileId}`);
   await expect(second.getByRole('button', { name: /^v13, / })).toBeVisible();
-  await expect.poll(async () => (await sql(`select count(*) as n from job where state in ('waiting', 'running') and kind in ('look', 'pack')`)).rows[0]!['n'], { timeout: 150_000, intervals: [1000] }).toBe('0');
-  const left = await sql(`
+  await expect
+    .poll(
+      async () =>
+        (await sql(`select count(*) as n from job where state in ('waiting', 'running') and kind in ('look', 'pack')`))
+          .rows[0]!['n'],
+      { timeout: 150_000, intervals: [1000] },
+    )
+    .toBe('0');
+  const left = await sql(
+    `
     select count(*) as versions, count(*) filter (where c.packed) as packed, count(*) filter (where exists (select 1 from fact k where k.content_id = c.id and k.kind = 'thumbnail.96')) as drawn, count(distinct v.number) as numbers
-    from version v join content c on c.id = v.content_id where v.file_id = $1`, [fileId]);
+    from version v join content c on c.id = v.content_id where v.file_id = $1`,
+    [fileId],
+  );
   expect(left.rows[0]).toEqual({ versions: '13', packed: '13', drawn: '13', numbers: '13' });
   // Both web processes give the same bytes.
-  const versions = (await (await page.request.get(`/api/v1/files/${fileId}/versions`)).json()) as { id: string; sha256: string }[];
+  const versions = (await (await page.request.get(`/api/v1/files/${fileId}/versions`)).json()) as {
+    id: string;
+    sha256: string;
+  }[];
   for (const web of [page, second]) {
     for (const version of versions) {
       const bytes = await (await web.request.get(`/api/v1/versions/${version.id}/content`)).body();

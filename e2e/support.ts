@@ -4,15 +4,18 @@ import { demoPassword } from '../demo/people.ts';
 
 export const test = base.extend<{ trouble: string[] }>({
   // No page may throw or complain while a test runs.
-  trouble: [async ({ page }, use) => {
-    const trouble: string[] = [];
-    page.on('pageerror', (error) => trouble.push(error.message));
-    page.on('console', (message) => {
-      if (message.type() === 'error' && !/Failed to load resource/.test(message.text())) trouble.push(message.text());
-    });
-    await use(trouble);
-    expect(trouble).toEqual([]);
-  }, { auto: true }],
+  trouble: [
+    async ({ page }, use) => {
+      const trouble: string[] = [];
+      page.on('pageerror', (error) => trouble.push(error.message));
+      page.on('console', (message) => {
+        if (message.type() === 'error' && !/Failed to load resource/.test(message.text())) trouble.push(message.text());
+      });
+      await use(trouble);
+      expect(trouble).toEqual([]);
+    },
+    { auto: true },
+  ],
 });
 export { expect };
 
@@ -40,7 +43,9 @@ let counter = 0;
 /** A project of the test's own, with one drawing; gives the address of the drawing. */
 export async function makeDrawing(page: Page, content: string, name = 'pier.svg'): Promise<string> {
   const project = await post<{ id: string }>(page, '/projects', { name: `Test ${Date.now()} ${++counter}` });
-  const answer = await page.request.post(`/api/v1/projects/${project.id}/files`, { multipart: { note: 'first', file: { name, mimeType: 'image/svg+xml', buffer: Buffer.from(content) } } });
+  const answer = await page.request.post(`/api/v1/projects/${project.id}/files`, {
+    multipart: { note: 'first', file: { name, mimeType: 'image/svg+xml', buffer: Buffer.from(content) } },
+  });
   expect(answer.status()).toBe(201);
   const { file } = (await answer.json()) as { file: { id: string } };
   await page.goto(`/files/${file.id}`);
@@ -55,34 +60,48 @@ export async function post<T>(page: Page, path: string, data: unknown): Promise<
 }
 
 export const addVersion = async (page: Page, fileId: string, content: string, name = 'pier.svg'): Promise<void> => {
-  const answer = await page.request.post(`/api/v1/files/${fileId}/versions`, { multipart: { note: '', file: { name, mimeType: 'image/svg+xml', buffer: Buffer.from(content) } } });
+  const answer = await page.request.post(`/api/v1/files/${fileId}/versions`, {
+    multipart: { note: '', file: { name, mimeType: 'image/svg+xml', buffer: Buffer.from(content) } },
+  });
   expect(answer.status()).toBe(201);
 };
 
-export const drawing = (inner: string): string => `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300" width="400mm" height="300mm">${inner}</svg>`;
+export const drawing = (inner: string): string =>
+  `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 400 300" width="400mm" height="300mm">${inner}</svg>`;
 
-export const ready = (page: Page): Promise<void> => expect(page.locator('canvas')).toHaveAttribute('data-ready', 'true');
+export const ready = (page: Page): Promise<void> =>
+  expect(page.locator('canvas')).toHaveAttribute('data-ready', 'true');
 
 /** Share of the canvas's pixels whose colour is near the given one. */
 export async function shareOf(canvas: Locator, [r, g, b]: readonly [number, number, number]): Promise<number> {
-  return canvas.evaluate((el, [R, G, B]) => {
-    const c = el as HTMLCanvasElement;
-    const { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
-    let hits = 0;
-    for (let i = 0; i < data.length; i += 4) if (Math.abs(data[i]! - R!) + Math.abs(data[i + 1]! - G!) + Math.abs(data[i + 2]! - B!) < 36 && data[i + 3]! > 200) hits++;
-    return hits / (data.length / 4);
-  }, [r, g, b]);
+  return canvas.evaluate(
+    (el, [R, G, B]) => {
+      const c = el as HTMLCanvasElement;
+      const { data } = c.getContext('2d')!.getImageData(0, 0, c.width, c.height);
+      let hits = 0;
+      for (let i = 0; i < data.length; i += 4)
+        if (
+          Math.abs(data[i]! - R!) + Math.abs(data[i + 1]! - G!) + Math.abs(data[i + 2]! - B!) < 36 &&
+          data[i + 3]! > 200
+        )
+          hits++;
+      return hits / (data.length / 4);
+    },
+    [r, g, b],
+  );
 }
 
 export const marker = (page: Page, name: 'A' | 'B'): Locator => page.getByRole('slider', { name: `Marker ${name}` });
-export const stop = (page: Page, number: number): Locator => page.getByRole('button', { name: new RegExp(`^v${number}, `) });
+export const stop = (page: Page, number: number): Locator =>
+  page.getByRole('button', { name: new RegExp(`^v${number}, `) });
 
 /** Goes to a version by clicking its glyph on the rail. */
 export const visit = (page: Page, number: number): Promise<void> => stop(page, number).locator('.hit').click();
 
 /** Drags a marker of the rail to a version, with the mouse. */
 export async function dragMarker(page: Page, name: 'A' | 'B', number: number): Promise<void> {
-  const from = (await marker(page, name).locator('rect').boundingBox())!, to = (await stop(page, number).locator('.hit').boundingBox())!;
+  const from = (await marker(page, name).locator('rect').boundingBox())!;
+  const to = (await stop(page, number).locator('.hit').boundingBox())!;
   await page.mouse.move(from.x + from.width / 2, from.y + from.height / 2);
   await page.mouse.down();
   await page.mouse.move((from.x + to.x) / 2, from.y, { steps: 4 });

@@ -13,7 +13,27 @@ export function randomFrom(seed: number): Random {
   };
 }
 
-const nasty = ['1e308', '-1e308', 'NaN', 'Infinity', '99999999999999999999', '-1', '0', '', '4294967296', '1e-320', '\u0000', '٣', '%s%n', '<!ENTITY a "&a;&a;">', '../../etc/passwd', 'A'.repeat(5000), '0\nSECTION', '\r', '\n\n\n'];
+const nasty = [
+  '1e308',
+  '-1e308',
+  'NaN',
+  'Infinity',
+  '99999999999999999999',
+  '-1',
+  '0',
+  '',
+  '4294967296',
+  '1e-320',
+  '\u0000',
+  '٣',
+  '%s%n',
+  '<!ENTITY a "&a;&a;">',
+  '../../etc/passwd',
+  'A'.repeat(5000),
+  '0\nSECTION',
+  '\r',
+  '\n\n\n',
+];
 
 /** Bytes of `parent` after one to six mutations; `other` is a second file to take pieces from. */
 export function mutate(parent: Uint8Array, other: Uint8Array, random: Random): Uint8Array {
@@ -23,7 +43,8 @@ export function mutate(parent: Uint8Array, other: Uint8Array, random: Random): U
 }
 
 function step(bytes: Uint8Array, other: Uint8Array, random: Random): Uint8Array {
-  const at = random(bytes.length + 1), length = random(Math.min(400, bytes.length - at + 1));
+  const at = random(bytes.length + 1);
+  const length = random(Math.min(400, bytes.length - at + 1));
   const splice = (cut: number, put: Uint8Array): Uint8Array => {
     const out = new Uint8Array(bytes.length - cut + put.length);
     out.set(bytes.subarray(0, at));
@@ -33,16 +54,43 @@ function step(bytes: Uint8Array, other: Uint8Array, random: Random): Uint8Array 
   };
   const text = (s: string): Uint8Array => new TextEncoder().encode(s);
   switch (random(10)) {
-    case 0: return bytes.slice(0, at);
-    case 1: return splice(length, new Uint8Array(0));
-    case 2: return splice(0, bytes.slice(at, at + length));
-    case 3: { const from = random(other.length + 1); return splice(length, other.slice(from, from + random(400))); }
-    case 4: { const out = bytes.slice(); for (let k = 0; k < 8 && out.length; k++) out[random(out.length)] = random(256); return out; }
-    case 5: { const out = bytes.slice(); if (out.length) { const k = random(out.length); out[k] = (out[k] as number) ^ (1 << random(8)); } return out; }
-    case 6: return splice(0, text(nasty[random(nasty.length)] as string));
-    case 7: return line(bytes, random, () => text(nasty[random(nasty.length)] as string));
-    case 8: return line(bytes, random, (old) => { const out = new Uint8Array(old.length * 2 + 1); out.set(old); out[old.length] = 10; out.set(old, old.length + 1); return out; });
-    default: return line(bytes, random, () => text(String(random(1200))));
+    case 0:
+      return bytes.slice(0, at);
+    case 1:
+      return splice(length, new Uint8Array(0));
+    case 2:
+      return splice(0, bytes.slice(at, at + length));
+    case 3: {
+      const from = random(other.length + 1);
+      return splice(length, other.slice(from, from + random(400)));
+    }
+    case 4: {
+      const out = bytes.slice();
+      for (let k = 0; k < 8 && out.length; k++) out[random(out.length)] = random(256);
+      return out;
+    }
+    case 5: {
+      const out = bytes.slice();
+      if (out.length) {
+        const k = random(out.length);
+        out[k] = (out[k] as number) ^ (1 << random(8));
+      }
+      return out;
+    }
+    case 6:
+      return splice(0, text(nasty[random(nasty.length)] as string));
+    case 7:
+      return line(bytes, random, () => text(nasty[random(nasty.length)] as string));
+    case 8:
+      return line(bytes, random, (old) => {
+        const out = new Uint8Array(old.length * 2 + 1);
+        out.set(old);
+        out[old.length] = 10;
+        out.set(old, old.length + 1);
+        return out;
+      });
+    default:
+      return line(bytes, random, () => text(String(random(1200))));
   }
 }
 
@@ -52,7 +100,8 @@ function line(bytes: Uint8Array, random: Random, by: (old: Uint8Array) => Uint8A
   while (from > 0 && bytes[from - 1] !== 10) from--;
   let to = from;
   while (to < bytes.length && bytes[to] !== 10) to++;
-  const put = by(bytes.slice(from, to)), out = new Uint8Array(bytes.length - (to - from) + put.length);
+  const put = by(bytes.slice(from, to));
+  const out = new Uint8Array(bytes.length - (to - from) + put.length);
   out.set(bytes.subarray(0, from));
   out.set(put, from);
   out.set(bytes.subarray(to), from + put.length);

@@ -26,12 +26,24 @@ const cpuSince = (start: { user: number; system: number }): number => {
 };
 
 async function run({ format, seed }: Order): Promise<Result> {
-  const parents = files[format] ?? [], random = randomFrom(seed), parent = parents[random(parents.length)] as Uint8Array, bytes = mutate(parent, parents[random(parents.length)] as Uint8Array, random);
-  const name = format === 'svg' ? 'x.svg' : format.endsWith('dxf') ? 'x.dxf' : `x.${format}`, start = process.threadCpuUsage();
-  const done = (level: string, failure?: string): Result => ({ format, seed, level, bytes: bytes.length, ms: cpuSince(start), ...(failure ? { failure } : {}) });
+  const parents = files[format] ?? [];
+  const random = randomFrom(seed);
+  const parent = parents[random(parents.length)] as Uint8Array;
+  const bytes = mutate(parent, parents[random(parents.length)] as Uint8Array, random);
+  const name = format === 'svg' ? 'x.svg' : format.endsWith('dxf') ? 'x.dxf' : `x.${format}`;
+  const start = process.threadCpuUsage();
+  const done = (level: string, failure?: string): Result => ({
+    format,
+    seed,
+    level,
+    bytes: bytes.length,
+    ms: cpuSince(start),
+    ...(failure ? { failure } : {}),
+  });
   try {
     const opened = open(bytes, name);
-    if (opened.format && pictureFormats.has(opened.format.id)) return done(await pixels(bytes, opened.format.id, seed % 8 === 0 ? parent : undefined, name));
+    if (opened.format && pictureFormats.has(opened.format.id))
+      return done(await pixels(bytes, opened.format.id, seed % 8 === 0 ? parent : undefined, name));
     if (opened.format?.id === 'pdf' && opened.design && seed % 4 === 0) drawPdfPage(bytes, 0, 200);
     if (opened.level === 'parts' && opened.design && seed % 4 === 0) {
       compare({ name, bytes: parent, opened: open(parent, name) }, { name, bytes, opened });
@@ -41,15 +53,21 @@ async function run({ format, seed }: Order): Promise<Result> {
     return done(opened.level);
   } catch (error) {
     if (error instanceof ReadError) return done('sentence');
-    return done('none', error instanceof Error ? error.stack ?? error.message : String(error));
+    return done('none', error instanceof Error ? (error.stack ?? error.message) : String(error));
   }
 }
 
 /** A sentence for people is an answer. */
-async function pixels(bytes: Uint8Array, format: string, parent: Uint8Array | undefined, name: string): Promise<string> {
+async function pixels(
+  bytes: Uint8Array,
+  format: string,
+  parent: Uint8Array | undefined,
+  name: string,
+): Promise<string> {
   try {
     await decodePicture(bytes, format);
-    if (parent) await compareAny({ name, bytes: parent, opened: open(parent, name) }, { name, bytes, opened: open(bytes, name) });
+    if (parent)
+      await compareAny({ name, bytes: parent, opened: open(parent, name) }, { name, bytes, opened: open(bytes, name) });
     return 'pixels';
   } catch (error) {
     if (error instanceof ReadError) return 'sentence';

@@ -18,7 +18,8 @@ export interface Drawing {
   readonly items: readonly Item[];
 }
 
-export const write = (d: Drawing): Uint8Array => new TextEncoder().encode(d.before + d.items.map((i) => i.source).join('') + d.after);
+export const write = (d: Drawing): Uint8Array =>
+  new TextEncoder().encode(d.before + d.items.map((i) => i.source).join('') + d.after);
 
 export const read = (d: Drawing): Design => {
   const design = formatById(d.format)?.read?.(write(d), defaultLimits);
@@ -30,7 +31,7 @@ export const read = (d: Drawing): Design => {
 export function owners(d: Drawing, design: Design): Int32Array {
   const ends: number[] = [];
   let at = new TextEncoder().encode(d.before).length;
-  for (const item of d.items) ends.push(at += new TextEncoder().encode(item.source).length);
+  for (const item of d.items) ends.push((at += new TextEncoder().encode(item.source).length));
   let k = 0;
   return Int32Array.from(design.parts, (p) => {
     while (k < ends.length - 1 && p.span[0] >= (ends[k] as number)) k++;
@@ -40,13 +41,24 @@ export function owners(d: Drawing, design: Design): Int32Array {
 }
 
 /** Pairs of parts of A and B that are one and the same; and parts of either that have no single counterpart. */
-export function truth(a: Drawing, designA: Design, b: Drawing, designB: Design): { pairs: Set<string>; freeA: Set<number>; freeB: Set<number> } {
-  const ownA = owners(a, designA), ownB = owners(b, designB), first = (own: Int32Array): Map<number, number[]> => {
+export function truth(
+  a: Drawing,
+  designA: Design,
+  b: Drawing,
+  designB: Design,
+): { pairs: Set<string>; freeA: Set<number>; freeB: Set<number> } {
+  const ownA = owners(a, designA);
+  const ownB = owners(b, designB);
+  const first = (own: Int32Array): Map<number, number[]> => {
     const out = new Map<number, number[]>();
     own.forEach((item, part) => out.set(item, [...(out.get(item) ?? []), part]));
     return out;
   };
-  const partsA = first(ownA), partsB = first(ownB), pairs = new Set<string>(), freeA = new Set<number>(), freeB = new Set<number>();
+  const partsA = first(ownA);
+  const partsB = first(ownB);
+  const pairs = new Set<string>();
+  const freeA = new Set<number>();
+  const freeB = new Set<number>();
   const came = new Map<number, number>();
   b.items.forEach((item, k) => {
     if (item.free) {
@@ -55,7 +67,8 @@ export function truth(a: Drawing, designA: Design, b: Drawing, designB: Design):
     } else if (item.from >= 0) came.set(item.from, k);
   });
   for (const [from, k] of came) {
-    const x = partsA.get(from) ?? [], y = partsB.get(k) ?? [];
+    const x = partsA.get(from) ?? [];
+    const y = partsB.get(k) ?? [];
     for (let n = 0; n < Math.min(x.length, y.length); n++) if (!freeA.has(x[n] as number)) pairs.add(`${x[n]} ${y[n]}`);
   }
   return { pairs, freeA, freeB };
@@ -66,14 +79,18 @@ export function truth(a: Drawing, designA: Design, b: Drawing, designB: Design):
 export type Group = [code: number, value: string];
 
 export const groupsOf = (source: string): Group[] => {
-  const lines = source.split('\n'), out: Group[] = [];
+  const lines = source.split('\n');
+  const out: Group[] = [];
   for (let i = 0; i + 1 < lines.length; i += 2) out.push([Number(lines[i]), lines[i + 1] as string]);
   return out;
 };
-export const sourceOf = (groups: readonly Group[]): string => groups.map(([code, value]) => `${String(code).padStart(3)}\n${value}\n`).join('');
+export const sourceOf = (groups: readonly Group[]): string =>
+  groups.map(([code, value]) => `${String(code).padStart(3)}\n${value}\n`).join('');
 
 export function dxfDrawing(name: string, text: string): Drawing {
-  const source = text.replace(/\r\n?/g, '\n'), start = source.indexOf('ENTITIES\n') + 'ENTITIES\n'.length, end = source.indexOf('  0\nENDSEC', start);
+  const source = text.replace(/\r\n?/g, '\n');
+  const start = source.indexOf('ENTITIES\n') + 'ENTITIES\n'.length;
+  const end = source.indexOf('  0\nENDSEC', start);
   const records: string[] = [];
   let current: Group[] = [];
   const followers = new Set(['VERTEX', 'ATTRIB', 'SEQEND']);
@@ -85,7 +102,13 @@ export function dxfDrawing(name: string, text: string): Drawing {
     current.push(group);
   }
   if (current.length) records.push(sourceOf(current));
-  return { format: 'dxf', name, before: source.slice(0, start), after: source.slice(end), items: records.map((r, from) => ({ from, source: r })) };
+  return {
+    format: 'dxf',
+    name,
+    before: source.slice(0, start),
+    after: source.slice(end),
+    items: records.map((r, from) => ({ from, source: r })),
+  };
 }
 
 // --- SVG -------------------------------------------------------------------------------------------------------------
@@ -94,8 +117,10 @@ export function dxfDrawing(name: string, text: string): Drawing {
 export function svgDrawing(name: string, bytes: Uint8Array): Drawing {
   const design = formatById('svg')?.read?.(bytes, defaultLimits);
   if (!design) throw new Error(`${name} could not be read`);
-  const items: Item[] = [], slice = (from: number, to: number): string => new TextDecoder().decode(bytes.subarray(from, to));
-  let at = 0, n = 0;
+  const items: Item[] = [];
+  const slice = (from: number, to: number): string => new TextDecoder().decode(bytes.subarray(from, to));
+  let at = 0;
+  let n = 0;
   for (const [from, to] of [...design.parts.map((p) => p.span)].sort((p, q) => p[0] - q[0])) {
     if (from < at) continue;
     if (from > at) items.push({ from: n++, source: slice(at, from) });
@@ -106,4 +131,5 @@ export function svgDrawing(name: string, bytes: Uint8Array): Drawing {
 }
 
 /** True for items of an SVG drawing that are a part, not what stands between. */
-export const isElement = (item: Item): boolean => /^<(?:[\w-]+:)?(?:path|rect|circle|ellipse|line|polyline|polygon|text|use|image)\b/.test(item.source);
+export const isElement = (item: Item): boolean =>
+  /^<(?:[\w-]+:)?(?:path|rect|circle|ellipse|line|polyline|polygon|text|use|image)\b/.test(item.source);

@@ -22,7 +22,14 @@ export async function ensureDatabase(adminUrl: string, name: string): Promise<bo
 
 /** Brings the tables up to date, and those of the queue; from then on this process and its children work with fewer rights. */
 export async function migrate(databaseUrl: string): Promise<void> {
-  await runner({ databaseUrl, dir: join(root, 'db', 'migrations'), direction: 'up', migrationsTable: 'migration', log: () => undefined, noLock: false });
+  await runner({
+    databaseUrl,
+    dir: join(root, 'db', 'migrations'),
+    direction: 'up',
+    migrationsTable: 'migration',
+    log: () => undefined,
+    noLock: false,
+  });
   await installQueue(databaseUrl);
   process.env['OVREL_APP_PASSWORD'] = (await makeAppUser(databaseUrl)) ?? '';
 }
@@ -32,7 +39,9 @@ export async function migrate(databaseUrl: string): Promise<void> {
  * Gives its password, or undefined where users cannot be made. */
 async function makeAppUser(databaseUrl: string): Promise<string | undefined> {
   // Every process that knows the database's own password knows this one.
-  const password = createHash('sha256').update(`${new URL(databaseUrl).password} ${APP_USER}`).digest('hex');
+  const password = createHash('sha256')
+    .update(`${new URL(databaseUrl).password} ${APP_USER}`)
+    .digest('hex');
   const client = new pg.Client({ connectionString: databaseUrl });
   await client.connect();
   try {

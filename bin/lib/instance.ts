@@ -32,11 +32,18 @@ export interface Wanted {
   readonly secondPort?: number;
 }
 
-export async function startInstance({ port, demo, data = dataFolder, workers = Number(process.env['OVREL_WORKERS'] ?? 1), secondPort }: Wanted): Promise<Instance> {
+export async function startInstance({
+  port,
+  demo,
+  data = dataFolder,
+  workers = Number(process.env['OVREL_WORKERS'] ?? 1),
+  secondPort,
+}: Wanted): Promise<Instance> {
   await refuseTakenPort(port);
   const given = process.env['DATABASE_URL'];
   const cluster = given ? undefined : await startCluster(data());
-  const children: ChildProcess[] = [], workerProcesses = new Set<ChildProcess>();
+  const children: ChildProcess[] = [];
+  const workerProcesses = new Set<ChildProcess>();
   const stop = async (): Promise<void> => {
     stopping = true;
     await Promise.all(children.map(end));
@@ -71,10 +78,23 @@ export async function startInstance({ port, demo, data = dataFolder, workers = N
     };
     for (let i = 0; i < workers; i++) startWorker();
     await Promise.race([
-      Promise.all((second ? [child, second] : [child]).map((web) => new Promise((ready) => web.once('message', ready)))),
-      ended.then(() => { throw new Stop('The application did not start; what it said is above.'); }),
+      Promise.all(
+        (second ? [child, second] : [child]).map((web) => new Promise((ready) => web.once('message', ready))),
+      ),
+      ended.then(() => {
+        throw new Stop('The application did not start; what it said is above.');
+      }),
     ]);
-    return { address: `http://localhost:${port}`, databaseUrl, otherDatabase: cluster?.url, withDemo, serverPid: child.pid ?? 0, workerPids: () => [...workerProcesses].map((w) => w.pid ?? 0), stop, ended };
+    return {
+      address: `http://localhost:${port}`,
+      databaseUrl,
+      otherDatabase: cluster?.url,
+      withDemo,
+      serverPid: child.pid ?? 0,
+      workerPids: () => [...workerProcesses].map((w) => w.pid ?? 0),
+      stop,
+      ended,
+    };
   } catch (error) {
     await stop();
     throw error;
@@ -83,7 +103,12 @@ export async function startInstance({ port, demo, data = dataFolder, workers = N
 
 /** One of the application's processes. */
 const run = (script: string, env: NodeJS.ProcessEnv): ChildProcess =>
-  spawn(process.execPath, [join(root, 'web', script)], { cwd: join(root, 'web'), stdio: ['ignore', 'inherit', 'inherit', 'ipc'], detached: true, env });
+  spawn(process.execPath, [join(root, 'web', script)], {
+    cwd: join(root, 'web'),
+    stdio: ['ignore', 'inherit', 'inherit', 'ipc'],
+    detached: true,
+    env,
+  });
 
 async function end(child: ChildProcess): Promise<void> {
   if (child.exitCode !== null || child.signalCode !== null) return;
@@ -92,8 +117,11 @@ async function end(child: ChildProcess): Promise<void> {
   await gone;
 }
 
-const refuseTakenPort = (port: number): Promise<void> => new Promise((free, taken) => {
-  const probe = createServer();
-  probe.once('error', () => taken(new Stop(`Port ${port} is in use. Stop what uses it, or choose another one: PORT=${port + 1} npm start`)));
-  probe.listen(port, () => probe.close(() => free()));
-});
+const refuseTakenPort = (port: number): Promise<void> =>
+  new Promise((free, taken) => {
+    const probe = createServer();
+    probe.once('error', () =>
+      taken(new Stop(`Port ${port} is in use. Stop what uses it, or choose another one: PORT=${port + 1} npm start`)),
+    );
+    probe.listen(port, () => probe.close(() => free()));
+  });

@@ -17,11 +17,15 @@ export function giveUp(sentence) {
 /** npm packages, as the lock file has them; skipped where nothing changed since the last time. */
 export function ensureDependencies() {
   const stamp = join(root, 'node_modules', '.ovrel-lock');
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex');
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock && existsSync(node24)) return;
   console.log('Installing npm packages …');
   const run = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
-    cwd: root, stdio: ['ignore', 'ignore', 'inherit'], env: { ...process.env, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1' },
+    cwd: root,
+    stdio: ['ignore', 'ignore', 'inherit'],
+    env: { ...process.env, PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD: '1' },
   });
   if (run.status !== 0) giveUp('The npm packages could not be installed. Run "npm ci" to see why.');
   writeFileSync(stamp, lock);
@@ -39,10 +43,16 @@ export function postgresPrograms() {
 function ensureDebian(name, present) {
   if (present()) return;
   const command = `apt-get update && apt-get install -y ${name}`;
-  if (process.getuid?.() !== 0) giveUp(`Ovrel needs Debian's package "${name}". Install it with: sudo sh -c '${command}'`);
+  if (process.getuid?.() !== 0)
+    giveUp(`Ovrel needs Debian's package "${name}". Install it with: sudo sh -c '${command}'`);
   console.log(`Installing Debian's package ${name} …`);
-  const run = spawnSync('sh', ['-c', `apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq ${name}`], { stdio: ['ignore', 'ignore', 'inherit'] });
-  if (run.status !== 0 || !present()) giveUp(`Debian's package "${name}" could not be installed. Run this to see why: ${command}`);
+  const run = spawnSync(
+    'sh',
+    ['-c', `apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq ${name}`],
+    { stdio: ['ignore', 'ignore', 'inherit'] },
+  );
+  if (run.status !== 0 || !present())
+    giveUp(`Debian's package "${name}" could not be installed. Run this to see why: ${command}`);
 }
 
 export function ensurePostgres() {
@@ -60,9 +70,14 @@ export const ensureChromium = () => ensureDebian('chromium', () => existsSync('/
 /** Hands over to a TypeScript program under the project's own Node; gives its exit code. Signals reach the child by its process group. */
 export function runTypeScript(script, argv, env = {}) {
   return new Promise((resolve) => {
-    const child = spawn(node24, [join(root, script), ...argv], { stdio: 'inherit', cwd: root, env: { ...process.env, ...env, OVREL_ROOT: root } });
+    const child = spawn(node24, [join(root, script), ...argv], {
+      stdio: 'inherit',
+      cwd: root,
+      env: { ...process.env, ...env, OVREL_ROOT: root },
+    });
     // Ctrl-C reaches the whole foreground group; the child decides when to end.
-    for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => signal !== 'SIGINT' && child.kill(signal));
+    for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
+      process.on(signal, () => signal !== 'SIGINT' && child.kill(signal));
     child.on('close', (code, signal) => resolve(code ?? (signal ? 1 : 0)));
   });
 }

@@ -11,7 +11,8 @@ const root = join(__dirname, '../..');
 const folder = mkdtempSync(join(tmpdir(), 'ovrel-cli-'));
 afterAll(() => rmSync(folder, { recursive: true }));
 
-const ovrel = (...argv: string[]) => spawnSync(join(root, 'node_modules/.bin/ovrel'), argv, { encoding: 'utf8', cwd: folder });
+const ovrel = (...argv: string[]) =>
+  spawnSync(join(root, 'node_modules/.bin/ovrel'), argv, { encoding: 'utf8', cwd: folder });
 const put = (name: string, content: string): string => {
   writeFileSync(join(folder, name), content);
   return name;
@@ -36,32 +37,75 @@ test('compare: 0 for the same, 1 for different, with JSON after its schema', () 
 });
 
 test('compare: causes first, in text and JSON; a tolerance can be given', () => {
-  const drawing = (x: number): string => new DxfWriter().line([0, 0], [900, 0]).line([x, 100], [400 + x, 100]).line([x, 200], [300 + x, 250]).circle([200, 300], 50).finish();
-  const a = put('a.dxf', drawing(0)), b = put('b.dxf', drawing(0.4));
+  const drawing = (x: number): string =>
+    new DxfWriter()
+      .line([0, 0], [900, 0])
+      .line([x, 100], [400 + x, 100])
+      .line([x, 200], [300 + x, 250])
+      .circle([200, 300], 50)
+      .finish();
+  const a = put('a.dxf', drawing(0));
+  const b = put('b.dxf', drawing(0.4));
   const run = ovrel('compare', a, b, '--json');
   expect(run.status).toBe(1);
   const { causes, changes } = comparisonSchema.parse(JSON.parse(run.stdout));
-  expect(causes).toEqual([{ id: 'k1', kind: 'motion', sentence: '2 lines moved together by (0.4, 0) mm', weight: expect.any(Number) as number, parts: 2, changes: changes.map((c) => c.id) }]);
+  expect(causes).toEqual([
+    {
+      id: 'k1',
+      kind: 'motion',
+      sentence: '2 lines moved together by (0.4, 0) mm',
+      weight: expect.any(Number) as number,
+      parts: 2,
+      changes: changes.map((c) => c.id),
+    },
+  ]);
   expect(ovrel('compare', a, b).stdout).toMatch(/causes:\n {2}2 lines moved together by \(0.4, 0\) mm {2}\[2\]/);
   expect(ovrel('compare', a, b, '--tolerance=1').status).toBe(0);
-  expect(ovrel('compare', a, b, '--tolerance=none')).toMatchObject({ status: 2, stderr: expect.stringMatching(/a distance above 0/) as string });
+  expect(ovrel('compare', a, b, '--tolerance=none')).toMatchObject({
+    status: 2,
+    stderr: expect.stringMatching(/a distance above 0/) as string,
+  });
 });
 
 test('layered pictures: their layers, and what was done to them', async () => {
-  const png = new Uint8Array(await sharp({ create: { width: 20, height: 10, channels: 4, background: '#204060' } }).png().toBuffer()), layers = (hidden: boolean): NewLayer[] => [{ name: 'lettering', group: -1, hidden, opacity: 0.6, blend: 'multiply', pixels: { png, x: 2, y: 2 } }, { name: 'paper', group: -1, hidden: false, opacity: 1, blend: 'normal', pixels: { png, x: 0, y: 0 } }];
-  for (const hidden of [false, true]) writeFileSync(join(folder, `${hidden ? 'b' : 'a'}.ora`), await makeOra(24, 14, 150, layers(hidden)));
-  expect(ovrel('read', 'b.ora').stdout).toContain('layers, from the top:\n  lettering, hidden, 60 %, multiply\n  paper\n');
-  expect(ovrel('compare', 'a.ora', 'b.ora')).toMatchObject({ status: 1, stdout: expect.stringContaining('Layer “lettering” hidden') as string });
+  const png = new Uint8Array(
+    await sharp({ create: { width: 20, height: 10, channels: 4, background: '#204060' } })
+      .png()
+      .toBuffer(),
+  );
+  const layers = (hidden: boolean): NewLayer[] => [
+    { name: 'lettering', group: -1, hidden, opacity: 0.6, blend: 'multiply', pixels: { png, x: 2, y: 2 } },
+    { name: 'paper', group: -1, hidden: false, opacity: 1, blend: 'normal', pixels: { png, x: 0, y: 0 } },
+  ];
+  for (const hidden of [false, true])
+    writeFileSync(join(folder, `${hidden ? 'b' : 'a'}.ora`), await makeOra(24, 14, 150, layers(hidden)));
+  expect(ovrel('read', 'b.ora').stdout).toContain(
+    'layers, from the top:\n  lettering, hidden, 60 %, multiply\n  paper\n',
+  );
+  expect(ovrel('compare', 'a.ora', 'b.ora')).toMatchObject({
+    status: 1,
+    stdout: expect.stringContaining('Layer “lettering” hidden') as string,
+  });
 });
 
 test('2 with a sentence for what cannot be read, and still the lesser comparison', () => {
-  const whole = put('whole.svg', '<svg>\n<g>\n<rect width="1" height="1"/>\n</g>\n</svg>'), cut = put('cut.svg', '<svg>\n<g>\n<rect wid');
-  expect(ovrel('read', cut)).toMatchObject({ status: 2, stderr: expect.stringMatching(/stops in the middle of <rect>/) as string });
+  const whole = put('whole.svg', '<svg>\n<g>\n<rect width="1" height="1"/>\n</g>\n</svg>');
+  const cut = put('cut.svg', '<svg>\n<g>\n<rect wid');
+  expect(ovrel('read', cut)).toMatchObject({
+    status: 2,
+    stderr: expect.stringMatching(/stops in the middle of <rect>/) as string,
+  });
   const run = ovrel('compare', whole, cut, '--json');
   expect(run.status).toBe(2);
   expect(comparisonSchema.parse(JSON.parse(run.stdout)).level).toBe('text');
-  expect(ovrel('read', 'nowhere.svg')).toMatchObject({ status: 2, stderr: expect.stringMatching(/There is no file/) as string });
-  expect(ovrel('read', put('not.svg', 'words'))).toMatchObject({ status: 2, stderr: expect.stringMatching(/The name says SVG drawing/) as string });
+  expect(ovrel('read', 'nowhere.svg')).toMatchObject({
+    status: 2,
+    stderr: expect.stringMatching(/There is no file/) as string,
+  });
+  expect(ovrel('read', put('not.svg', 'words'))).toMatchObject({
+    status: 2,
+    stderr: expect.stringMatching(/The name says SVG drawing/) as string,
+  });
   expect(ovrel('compare', whole).status).toBe(2);
   expect(ovrel('compare', '--frob', whole, whole).status).toBe(2);
 });

@@ -16,9 +16,13 @@ Exit codes: 0 same (or done), 1 different, 2 could not be done. See docs/cli.md.
 async function run(argv: readonly string[]): Promise<number> {
   if (argv[0] === 'desk' && !argv.includes('--help')) return desk(argv.slice(1), print);
   const json = argv.includes('--json');
-  const given = argv.find((a) => a.startsWith('--tolerance='))?.slice('--tolerance='.length), tolerance = given === undefined ? undefined : Number(given);
-  if (tolerance !== undefined && !(given !== '' && tolerance > 0 && Number.isFinite(tolerance))) return fail('The tolerance is a distance above 0, such as --tolerance=0.5.');
-  const unknown = argv.find((a) => a.startsWith('--') && !['--json', '--help'].includes(a) && !a.startsWith('--tolerance='));
+  const given = argv.find((a) => a.startsWith('--tolerance='))?.slice('--tolerance='.length);
+  const tolerance = given === undefined ? undefined : Number(given);
+  if (tolerance !== undefined && !(given !== '' && tolerance > 0 && Number.isFinite(tolerance)))
+    return fail('The tolerance is a distance above 0, such as --tolerance=0.5.');
+  const unknown = argv.find(
+    (a) => a.startsWith('--') && !['--json', '--help'].includes(a) && !a.startsWith('--tolerance='),
+  );
   const [command, ...files] = argv.filter((a) => !a.startsWith('--'));
   if (unknown) return fail(`ovrel does not know the option ${unknown}.\n\n${usage}`);
   if (!command || argv.includes('--help') || command === 'help') {
@@ -26,30 +30,53 @@ async function run(argv: readonly string[]): Promise<number> {
     return command || argv.includes('--help') ? 0 : 2;
   }
   if (command === 'read' && files[0] !== undefined && files.length === 1) return read(files[0], json);
-  if (command === 'compare' && files[0] !== undefined && files[1] !== undefined && files.length === 2) return compareFiles(files[0], files[1], json, tolerance);
-  return fail(command === 'read' ? 'ovrel read takes one file.' : command === 'compare' ? 'ovrel compare takes two files: the older one, then the newer one.' : `ovrel does not know the command “${command}”.\n\n${usage}`);
+  if (command === 'compare' && files[0] !== undefined && files[1] !== undefined && files.length === 2)
+    return compareFiles(files[0], files[1], json, tolerance);
+  return fail(
+    command === 'read'
+      ? 'ovrel read takes one file.'
+      : command === 'compare'
+        ? 'ovrel compare takes two files: the older one, then the newer one.'
+        : `ovrel does not know the command “${command}”.\n\n${usage}`,
+  );
 }
 
 async function read(path: string, json: boolean): Promise<number> {
-  const input = await openFile(path), { name, bytes, opened } = input;
+  const input = await openFile(path);
+  const { name, bytes, opened } = input;
   if (isPicture(input)) {
     const facts = await lookAtPicture(bytes, opened.format?.id ?? '');
-    await print(json ? JSON.stringify({ engine: ENGINE, file: name, bytes: bytes.length, ...facts }, null, 2) : pictureText(name, bytes.length, facts));
+    await print(
+      json
+        ? JSON.stringify({ engine: ENGINE, file: name, bytes: bytes.length, ...facts }, null, 2)
+        : pictureText(name, bytes.length, facts),
+    );
     return 0;
   }
   if (opened.problem) return fail(`${path} could not be read. ${opened.problem.sentence}`);
-  if (!opened.design) return fail(`${path} could not be read: Ovrel has no reader for ${opened.format ? `a ${opened.format.title}` : 'this kind of file'}. It can still be kept and compared byte by byte.`);
+  if (!opened.design)
+    return fail(
+      `${path} could not be read: Ovrel has no reader for ${opened.format ? `a ${opened.format.title}` : 'this kind of file'}. It can still be kept and compared byte by byte.`,
+    );
   const design = designJson(opened.design, ENGINE, name, bytes.length);
   await print(json ? JSON.stringify(design, null, 2) : designText(design));
   return 0;
 }
 
 /** 2 where a side is damaged: the lesser comparison is still printed. */
-async function compareFiles(pathA: string, pathB: string, json: boolean, tolerance: number | undefined): Promise<number> {
+async function compareFiles(
+  pathA: string,
+  pathB: string,
+  json: boolean,
+  tolerance: number | undefined,
+): Promise<number> {
   const [a, b] = [await openFile(pathA), await openFile(pathB)];
   const { comparison } = await compareAny(a, b, tolerance === undefined ? {} : { tolerance });
   await print(json ? JSON.stringify(comparison, null, 2) : comparisonText(comparison));
-  for (const [path, input] of [[pathA, a], [pathB, b]] as const) {
+  for (const [path, input] of [
+    [pathA, a],
+    [pathB, b],
+  ] as const) {
     if (input.opened.problem) console.error(`${path} could not be read part by part. ${input.opened.problem.sentence}`);
   }
   if (a.opened.problem ?? b.opened.problem) return 2;
@@ -62,10 +89,15 @@ function fail(sentence: string): number {
 }
 
 /** Waits until the text is out, so that long output is not cut by the exit. */
-const print = (text: string): Promise<void> => new Promise((done) => void process.stdout.write(`${text}\n`, () => done()));
+const print = (text: string): Promise<void> =>
+  new Promise((done) => void process.stdout.write(`${text}\n`, () => done()));
 
 try {
   process.exitCode = await run(process.argv.slice(2));
 } catch (error) {
-  process.exitCode = fail(error instanceof ReadError ? error.message : `ovrel stopped: ${error instanceof Error ? error.message : String(error)}`);
+  process.exitCode = fail(
+    error instanceof ReadError
+      ? error.message
+      : `ovrel stopped: ${error instanceof Error ? error.message : String(error)}`,
+  );
 }

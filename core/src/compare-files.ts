@@ -14,7 +14,8 @@ import { summarise } from './compare/summary.ts';
 /** Results of another engine version are computed anew. */
 export const ENGINE = 'ovrel/5';
 
-export const BYTES_NOTE = 'Compared as bytes: Ovrel has no reader for this kind of file, so it can say whether and where the content differs, but not what changed.';
+export const BYTES_NOTE =
+  'Compared as bytes: Ovrel has no reader for this kind of file, so it can say whether and where the content differs, but not what changed.';
 
 export interface Input {
   readonly name: string;
@@ -35,20 +36,52 @@ export function compare(a: Input, b: Input, options: CompareOptions = {}): Compa
   const level = commonLevel(a, b);
   const base = { engine: ENGINE, level, a: sideOf(a), b: sideOf(b) };
   const notes = levelNotes(a, b, level);
-  const ownA = level === 'bytes' ? undefined : asLevel(a, level), designB = level === 'bytes' ? undefined : asLevel(b, level);
+  const ownA = level === 'bytes' ? undefined : asLevel(a, level);
+  const designB = level === 'bytes' ? undefined : asLevel(b, level);
   // Documents have pages that are put in, taken out and moved.
   const designA = ownA?.format === 'pdf' && designB?.format === 'pdf' ? paged(ownA, designB) : ownA;
   if (!designA || !designB) {
     const { changes, unchanged } = compareBytes(a.bytes, b.bytes);
     const counts: Counts = { added: 0, removed: 0, changed: changes.length, moved: 0, unchanged };
-    return { comparison: { ...base, level: 'bytes', unit: 'byte', counts, changes, causes: [], tolerance: 0, notes, summary: summarise('bytes', changes, counts, []) }, designA: undefined, designB: undefined, parts: [] };
+    return {
+      comparison: {
+        ...base,
+        level: 'bytes',
+        unit: 'byte',
+        counts,
+        changes,
+        causes: [],
+        tolerance: 0,
+        notes,
+        summary: summarise('bytes', changes, counts, []),
+      },
+      designA: undefined,
+      designB: undefined,
+      parts: [],
+    };
   }
   const { changes, parts, counts, causes, tolerance } = compareDesigns(designA, designB, options);
-  const titles = level === 'parts' ? titleBlockChanges(designA, designB, new Set(changes.flatMap((c) => [c.partA?.page ?? '', c.partB?.page ?? '']))) : [], stale = staleSentence(titles);
+  const titles =
+    level === 'parts'
+      ? titleBlockChanges(designA, designB, new Set(changes.flatMap((c) => [c.partA?.page ?? '', c.partB?.page ?? ''])))
+      : [];
+  const stale = staleSentence(titles);
   if (stale) notes.push(stale);
   return {
-    comparison: { ...base, ...(titles.length ? { titleBlocks: titles } : {}), unit: level === 'text' ? 'line' : (designB.origin.units ?? 'user unit'), counts, changes, causes, tolerance, notes, summary: summarise(level, changes, counts, causes) },
-    designA, designB, parts,
+    comparison: {
+      ...base,
+      ...(titles.length ? { titleBlocks: titles } : {}),
+      unit: level === 'text' ? 'line' : (designB.origin.units ?? 'user unit'),
+      counts,
+      changes,
+      causes,
+      tolerance,
+      notes,
+      summary: summarise(level, changes, counts, causes),
+    },
+    designA,
+    designB,
+    parts,
   };
 }
 
@@ -66,14 +99,23 @@ function asLevel(input: Input, level: 'parts' | 'text'): Design | undefined {
 }
 
 export function sideOf({ name, bytes, opened }: Input): Side {
-  return { name, bytes: bytes.length, format: opened.format?.id ?? null, level: opened.level, problem: opened.problem?.sentence ?? null, ...(opened.problem?.sentence === LOCKED ? { locked: true } : {}), notes: [...(opened.design?.notes ?? [])] };
+  return {
+    name,
+    bytes: bytes.length,
+    format: opened.format?.id ?? null,
+    level: opened.level,
+    problem: opened.problem?.sentence ?? null,
+    ...(opened.problem?.sentence === LOCKED ? { locked: true } : {}),
+    notes: [...(opened.design?.notes ?? [])],
+  };
 }
 
 function levelNotes(a: Input, b: Input, level: 'parts' | 'text' | 'bytes'): string[] {
   const notes: string[] = [];
   if (a.opened.problem) notes.push(`The older file could not be read part by part. ${a.opened.problem.sentence}`);
   if (b.opened.problem) notes.push(`The newer file could not be read part by part. ${b.opened.problem.sentence}`);
-  if (level === 'text' && (a.opened.level === 'parts' || b.opened.level === 'parts')) notes.push('Compared line by line.');
+  if (level === 'text' && (a.opened.level === 'parts' || b.opened.level === 'parts'))
+    notes.push('Compared line by line.');
   if (level === 'bytes' && !(a.opened.problem ?? b.opened.problem)) notes.push(BYTES_NOTE);
   return notes;
 }

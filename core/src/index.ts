@@ -18,16 +18,41 @@ export { similarity } from './text/similarity.ts';
 export { chunkEnds, chunksOf, CHUNKER_VERSION, LARGEST_CHUNK } from './storage/chunker.ts';
 export { DeltaBuilder, applyDelta, deltaBetween, packDelta, unpackDelta, type Delta } from './storage/delta.ts';
 export { compose, cut, pieceAt, Pieces } from './storage/pieces.ts';
-export { innerSize, packRecipe, sizeOf, unpackRecipe, type DeflateSettings, type Segment } from './storage/container/recipe.ts';
+export {
+  innerSize,
+  packRecipe,
+  sizeOf,
+  unpackRecipe,
+  type DeflateSettings,
+  type Segment,
+} from './storage/container/recipe.ts';
 export { zlibEngine, type Engine } from './storage/container/deflate.ts';
 export { isContainer, unpack, unpackLimits, type Unpacked } from './storage/container/unpack.ts';
 export { writerOf } from './storage/container/program.ts';
 export { rebuild } from './storage/container/rebuild.ts';
 export * from './contract/index.ts';
 export { referencesOf, MOST_REFERENCES } from './references/find.ts';
-export { isWeb, joined, pathOf, referenceKinds, resolve, type Found, type Reference, type ReferenceKind, type Resolved } from './references/reference.ts';
+export {
+  isWeb,
+  joined,
+  pathOf,
+  referenceKinds,
+  resolve,
+  type Found,
+  type Reference,
+  type ReferenceKind,
+  type Resolved,
+} from './references/reference.ts';
 export { ALIKE, likeness, SKETCH, sketchOf } from './desk/sketch.ts';
-export { deskStatus, deskStatuses, guesses, type DeskStatus, type Guess, type Kept, type Local } from './desk/status.ts';
+export {
+  deskStatus,
+  deskStatuses,
+  guesses,
+  type DeskStatus,
+  type Guess,
+  type Kept,
+  type Local,
+} from './desk/status.ts';
 export { svgOf, type SvgOptions } from './draw/svg.ts';
 export { LOCKED } from './formats/pdf/engine.ts';
 export { pathOf as pathOfLayer, type PictureLayer } from './raster/layers.ts';

@@ -21,13 +21,28 @@ export interface PagesSoFar {
  * Reads two PDF documents side by side and gives what `pageList` gives of them. `tell` is called after every page; what it can ask for is
  * made only then. Throws ReadError as reading does.
  */
-export function pagesAsRead(a: Uint8Array, b: Uint8Array, tell: (soFar: () => PagesSoFar) => void, limits: Limits = defaultLimits): PageEntry[] {
-  const sides = [readingPdf(a, limits), readingPdf(b, limits)] as const, designs: Design[] = [], prints: [string[], string[]] = [[], []], names: string[] = [], counts = [0, 0], inA = new Set<string>();
+export function pagesAsRead(
+  a: Uint8Array,
+  b: Uint8Array,
+  tell: (soFar: () => PagesSoFar) => void,
+  limits: Limits = defaultLimits,
+): PageEntry[] {
+  const sides = [readingPdf(a, limits), readingPdf(b, limits)] as const;
+  const designs: Design[] = [];
+  const prints: [string[], string[]] = [[], []];
+  const names: string[] = [];
+  const counts = [0, 0];
+  const inA = new Set<string>();
   const soFar = (): PagesSoFar => ({
-    read: prints[0].length + prints[1].length, all: (counts[0] ?? 0) + (counts[1] ?? 0),
+    read: prints[0].length + prints[1].length,
+    all: (counts[0] ?? 0) + (counts[1] ?? 0),
     pages: Array.from({ length: counts[1] ?? 0 }, (_, k): PageSoFar => {
-      const own = prints[1][k], name = names[k] ?? `Page ${k + 1}`;
-      return { name, state: own === undefined ? 'unread' : inA.has(own) ? 'same' : prints[0][k] === undefined ? 'unread' : 'changed' };
+      const own = prints[1][k];
+      const name = names[k] ?? `Page ${k + 1}`;
+      return {
+        name,
+        state: own === undefined ? 'unread' : inA.has(own) ? 'same' : prints[0][k] === undefined ? 'unread' : 'changed',
+      };
     }),
   });
   try {

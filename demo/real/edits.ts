@@ -11,7 +11,7 @@ function once(text: string, find: string | RegExp, put: string): string {
 
 /** Moves, recolours and removes by position in the file: the n-th element of a name. */
 function nth(text: string, element: string, n: number, edit: (tag: string) => string): string {
-  let k = 0, done = false;
+  let k = 0; let done = false;
   const out = text.replace(new RegExp(`<${element}\\b[^>]*?/>`, 'gs'), (tag) => {
     if (++k !== n) return tag;
     done = true;
@@ -31,7 +31,7 @@ export interface RealFile {
 }
 
 export function realFiles(): RealFile[] {
-  const lighthouse = original('lighthouse.svg'), bridge = original('drawbridge.svg'), boat = original('sailboat-labels.svg');
+  const lighthouse = original('lighthouse.svg'); const bridge = original('drawbridge.svg'); const boat = original('sailboat-labels.svg');
   const fewer = [40, 30, 20].reduce((svg, n) => nth(svg, 'path', n, dropped), lighthouse);
   const lit = nth(fewer, 'rect', 5, (tag) => once(tag, /fill:\s*#?\w+/, 'fill:#ffe9a8'));
   // As a program that writes its own ids on every save would leave it.

@@ -5,7 +5,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Api } from './api.ts';
 
-let folder: string, server: Server | undefined;
+let folder: string;
+let server: Server | undefined;
 beforeEach(() => {
   folder = mkdtempSync(join(tmpdir(), 'ovrel-api-'));
 });
@@ -16,29 +17,44 @@ afterEach(() => {
 });
 
 /** A server that takes everything; `onFirst` runs when the first bytes are there. */
-const serve = (onFirst: () => void, answer: string, status = 201): Promise<string> => new Promise((ready) => {
-  server = createServer((request, response) => {
-    request.once('data', onFirst);
-    request.on('error', () => undefined);
-    request.on('end', () => response.writeHead(status, { 'content-type': 'application/json' }).end(answer));
-  }).listen(0, '127.0.0.1', () => ready(`http://127.0.0.1:${(server?.address() as AddressInfo).port}`));
-});
-const send = async (address: string, path: string) => new Api(address, 'token').checkIn('p', 'note', [{ path, name: 'levels.bin', plan: {} }]);
+const serve = (onFirst: () => void, answer: string, status = 201): Promise<string> =>
+  new Promise((ready) => {
+    server = createServer((request, response) => {
+      request.once('data', onFirst);
+      request.on('error', () => undefined);
+      request.on('end', () => response.writeHead(status, { 'content-type': 'application/json' }).end(answer));
+    }).listen(0, '127.0.0.1', () => ready(`http://127.0.0.1:${(server?.address() as AddressInfo).port}`));
+  });
+const send = async (address: string, path: string) =>
+  new Api(address, 'token').checkIn('p', 'note', [{ path, name: 'levels.bin', plan: {} }]);
 
 test('a file that changes while it is sent stops the check-in, and is named', async () => {
   const path = join(folder, 'levels.bin');
   writeFileSync(path, new Uint8Array(24 * 1024 * 1024));
   const address = await serve(() => appendFileSync(path, 'saved again'), '{}');
-  await expect(send(address, path)).rejects.toThrow(`${path} changed while it was being sent. Nothing was checked in; try again once it is saved.`);
+  await expect(send(address, path)).rejects.toThrow(
+    `${path} changed while it was being sent. Nothing was checked in; try again once it is saved.`,
+  );
 });
 
-test('a refusal comes with the server\'s own sentence, and what is no answer of Ovrel\'s is said to be none', async () => {
+test("a refusal comes with the server's own sentence, and what is no answer of Ovrel's is said to be none", async () => {
   const path = join(folder, 'levels.bin');
   writeFileSync(path, 'x');
-  await expect(send(await serve(() => undefined, JSON.stringify({ detail: 'Here every check-in needs a note: say why.' }), 400), path)).rejects.toThrow('Here every check-in needs a note: say why.');
+  await expect(
+    send(
+      await serve(() => undefined, JSON.stringify({ detail: 'Here every check-in needs a note: say why.' }), 400),
+      path,
+    ),
+  ).rejects.toThrow('Here every check-in needs a note: say why.');
   server?.close();
-  await expect(send(await serve(() => undefined, '<h1>Welcome to the router</h1>', 502), path)).rejects.toThrow('The server answered with 502 and no sentence. Is the address right?');
+  await expect(send(await serve(() => undefined, '<h1>Welcome to the router</h1>', 502), path)).rejects.toThrow(
+    'The server answered with 502 and no sentence. Is the address right?',
+  );
   server?.close();
-  await expect(send(await serve(() => undefined, '{"unexpected":true}'), path)).rejects.toThrow("gave an answer that is not Ovrel's");
-  await expect(send('http://127.0.0.1:9', path)).rejects.toThrow('cannot be reached. Check the connection and the address; nothing was changed.');
+  await expect(send(await serve(() => undefined, '{"unexpected":true}'), path)).rejects.toThrow(
+    "gave an answer that is not Ovrel's",
+  );
+  await expect(send('http://127.0.0.1:9', path)).rejects.toThrow(
+    'cannot be reached. Check the connection and the address; nothing was changed.',
+  );
 });

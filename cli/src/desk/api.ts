@@ -5,12 +5,37 @@ import { Readable } from 'node:stream';
 import { z } from 'zod';
 
 const byline = z.object({ id: z.string(), name: z.string() });
-const deskFiles = z.array(z.object({ fileId: z.string(), path: z.string(), newest: z.object({ id: z.string(), number: z.number(), sha256: z.string(), size: z.number() }), holder: byline.nullable() }));
+const deskFiles = z.array(
+  z.object({
+    fileId: z.string(),
+    path: z.string(),
+    newest: z.object({ id: z.string(), number: z.number(), sha256: z.string(), size: z.number() }),
+    holder: byline.nullable(),
+  }),
+);
 const folders = z.array(z.object({ id: z.string(), parentId: z.string().nullable(), name: z.string() }));
 const versions = z.array(z.object({ id: z.string(), number: z.number(), sha256: z.string(), size: z.number() }));
-const knownVersions = z.array(z.object({ fileId: z.string(), versionId: z.string(), number: z.number(), sha256: z.string() }));
+const knownVersions = z.array(
+  z.object({ fileId: z.string(), versionId: z.string(), number: z.number(), sha256: z.string() }),
+);
 const session = z.object({ person: byline });
-const setResult = z.object({ sentence: z.string(), same: z.array(z.string()), hints: z.array(z.string()), set: z.object({ files: z.array(z.object({ fileId: z.string(), name: z.string(), version: z.number().nullable(), versionId: z.string().nullable() })) }).nullable() });
+const setResult = z.object({
+  sentence: z.string(),
+  same: z.array(z.string()),
+  hints: z.array(z.string()),
+  set: z
+    .object({
+      files: z.array(
+        z.object({
+          fileId: z.string(),
+          name: z.string(),
+          version: z.number().nullable(),
+          versionId: z.string().nullable(),
+        }),
+      ),
+    })
+    .nullable(),
+});
 
 export type Known = z.infer<typeof knownVersions>[number];
 export type DeskFile = z.infer<typeof deskFiles>[number];
@@ -35,10 +60,18 @@ export class Api {
   }
 
   private async ask<S extends z.ZodType>(schema: S, path: string, init: RequestInit = {}): Promise<z.output<S>> {
-    const response = await fetch(`${this.address}/api/v1${path}`, { ...init, headers: { ...(init.headers as Record<string, string>), authorization: `Bearer ${this.token}`, 'user-agent': 'ovrel desk' } })
-      .catch(() => {
-        throw new Refused(`${this.address} cannot be reached. Check the connection and the address; nothing was changed.`);
-      });
+    const response = await fetch(`${this.address}/api/v1${path}`, {
+      ...init,
+      headers: {
+        ...(init.headers as Record<string, string>),
+        authorization: `Bearer ${this.token}`,
+        'user-agent': 'ovrel desk',
+      },
+    }).catch(() => {
+      throw new Refused(
+        `${this.address} cannot be reached. Check the connection and the address; nothing was changed.`,
+      );
+    });
     const text = await response.text();
     if (!response.ok) throw refusal(response.status, text);
     const answer = schema.safeParse(text ? JSON.parse(text) : undefined);
@@ -53,10 +86,13 @@ export class Api {
   projects = (): Promise<{ id: string; name: string }[]> => this.ask(z.array(byline), '/projects');
   files = (project: string): Promise<DeskFile[]> => this.ask(deskFiles, `/projects/${project}/desk`);
   folders = (project: string): Promise<z.infer<typeof folders>> => this.ask(folders, `/projects/${project}/folders`);
-  checkOut = (files: readonly string[], desk: string, from?: string): Promise<unknown> => this.send(z.unknown(), 'POST', '/checkouts', { files, desk, ...(from ? { from } : {}) });
+  checkOut = (files: readonly string[], desk: string, from?: string): Promise<unknown> =>
+    this.send(z.unknown(), 'POST', '/checkouts', { files, desk, ...(from ? { from } : {}) });
   /** Which versions of their files contents are; those that are none are left out. */
-  known = (project: string, files: readonly { fileId: string; sha256: string }[]): Promise<Known[]> => this.send(knownVersions, 'POST', `/projects/${project}/known`, { files });
-  giveUp = (files: readonly string[]): Promise<{ givenUp: number }> => this.send(z.object({ givenUp: z.number() }), 'DELETE', '/checkouts', { files });
+  known = (project: string, files: readonly { fileId: string; sha256: string }[]): Promise<Known[]> =>
+    this.send(knownVersions, 'POST', `/projects/${project}/known`, { files });
+  giveUp = (files: readonly string[]): Promise<{ givenUp: number }> =>
+    this.send(z.object({ givenUp: z.number() }), 'DELETE', '/checkouts', { files });
 
   async version(file: string, number: number): Promise<z.infer<typeof versions>[number]> {
     const [found] = await this.ask(versions, `/files/${file}/versions?from=${number}&to=${number}`);
@@ -66,28 +102,35 @@ export class Api {
 
   /** Brings a version's bytes to a path: complete and checked, or not at all. */
   async fetchTo(path: string, version: { id: string; sha256: string }): Promise<void> {
-    const response = await fetch(`${this.address}/api/v1/versions/${version.id}/content`, { headers: { authorization: `Bearer ${this.token}` } }).catch(() => {
+    const response = await fetch(`${this.address}/api/v1/versions/${version.id}/content`, {
+      headers: { authorization: `Bearer ${this.token}` },
+    }).catch(() => {
       throw new Refused(`${this.address} cannot be reached. Nothing was changed.`);
     });
     if (!response.ok || !response.body) throw refusal(response.status, await response.text());
-    const part = `${path}.ovrel-part`, hash = createHash('sha256');
+    const part = `${path}.ovrel-part`;
+    const hash = createHash('sha256');
     try {
       const out = createWriteStream(part);
       for await (const piece of response.body) {
         hash.update(piece);
-        if (!out.write(piece)) await new Promise<void>((ready) => {
-          out.once('drain', () => ready());
-        });
+        if (!out.write(piece))
+          await new Promise<void>((ready) => {
+            out.once('drain', () => ready());
+          });
       }
       await new Promise<void>((done, failed) => {
         out.on('error', failed);
         out.end(() => done());
       });
-      if (hash.digest('hex') !== version.sha256) throw new Refused(`What arrived for ${path} is not what the server has. Nothing was replaced; try again.`);
+      if (hash.digest('hex') !== version.sha256)
+        throw new Refused(`What arrived for ${path} is not what the server has. Nothing was replaced; try again.`);
       renameSync(part, path);
     } catch (error) {
       rmSync(part, { force: true });
-      throw error instanceof Refused ? error : new Refused(`${path} could not be written: ${(error as Error).message}. Is it open in another program?`);
+      throw error instanceof Refused
+        ? error
+        : new Refused(`${path} could not be written: ${(error as Error).message}. Is it open in another program?`);
     }
   }
 
@@ -96,8 +139,17 @@ export class Api {
     const boundary = `ovrel-${crypto.randomUUID()}`;
     // How a failed request tells of its body's failure is not relied upon.
     let changed: Changed | undefined;
-    const body = Readable.toWeb(Readable.from(form(boundary, { note, plan: JSON.stringify(files.map((f) => f.plan)) }, files, (error) => (changed = error))));
-    return await this.ask(setResult, `/projects/${project}/sets`, { method: 'POST', body: body as unknown as BodyInit, duplex: 'half', headers: { 'content-type': `multipart/form-data; boundary=${boundary}` } } as RequestInit).catch((error: unknown) => {
+    const body = Readable.toWeb(
+      Readable.from(
+        form(boundary, { note, plan: JSON.stringify(files.map((f) => f.plan)) }, files, (error) => (changed = error)),
+      ),
+    );
+    return await this.ask(setResult, `/projects/${project}/sets`, {
+      method: 'POST',
+      body: body as unknown as BodyInit,
+      duplex: 'half',
+      headers: { 'content-type': `multipart/form-data; boundary=${boundary}` },
+    } as RequestInit).catch((error: unknown) => {
       throw changed ?? error;
     });
   }
@@ -106,11 +158,19 @@ export class Api {
 /** A file changed while it was being read. */
 export class Changed extends Error {}
 
-async function* form(boundary: string, fields: Readonly<Record<string, string>>, files: readonly Outgoing[], onChanged: (error: Changed) => void): AsyncGenerator<Buffer> {
-  for (const [name, value] of Object.entries(fields)) yield Buffer.from(`--${boundary}\r\ncontent-disposition: form-data; name="${name}"\r\n\r\n${value}\r\n`);
+async function* form(
+  boundary: string,
+  fields: Readonly<Record<string, string>>,
+  files: readonly Outgoing[],
+  onChanged: (error: Changed) => void,
+): AsyncGenerator<Buffer> {
+  for (const [name, value] of Object.entries(fields))
+    yield Buffer.from(`--${boundary}\r\ncontent-disposition: form-data; name="${name}"\r\n\r\n${value}\r\n`);
   for (const { path, name } of files) {
     const before = statSync(path);
-    yield Buffer.from(`--${boundary}\r\ncontent-disposition: form-data; name="file"; filename="${name.replace(/["\r\n]/g, (c) => encodeURIComponent(c))}"\r\ncontent-type: application/octet-stream\r\n\r\n`);
+    yield Buffer.from(
+      `--${boundary}\r\ncontent-disposition: form-data; name="file"; filename="${name.replace(/["\r\n]/g, (c) => encodeURIComponent(c))}"\r\ncontent-type: application/octet-stream\r\n\r\n`,
+    );
     let sent = 0;
     for await (const piece of createReadStream(path, { highWaterMark: 256 * 1024 })) {
       sent += (piece as Buffer).length;
@@ -118,7 +178,9 @@ async function* form(boundary: string, fields: Readonly<Record<string, string>>,
     }
     const after = statSync(path);
     if (sent !== before.size || after.size !== before.size || after.mtimeMs !== before.mtimeMs) {
-      const error = new Changed(`${path} changed while it was being sent. Nothing was checked in; try again once it is saved.`);
+      const error = new Changed(
+        `${path} changed while it was being sent. Nothing was checked in; try again once it is saved.`,
+      );
       onChanged(error);
       throw error;
     }

@@ -37,7 +37,13 @@ export async function desk(argv: readonly string[], print: Print): Promise<numbe
   try {
     return await run(argv, print);
   } catch (error) {
-    if (!(error instanceof Refused || error instanceof NoDesk || error instanceof Changed || (error as { code?: string }).code?.startsWith('ERR_PARSE_ARGS'))) throw error;
+    if (!(
+      error instanceof Refused ||
+      error instanceof NoDesk ||
+      error instanceof Changed ||
+      (error as { code?: string }).code?.startsWith('ERR_PARSE_ARGS')
+    ))
+      throw error;
     console.error((error as Error).message);
     return 2;
   }
@@ -46,42 +52,70 @@ export async function desk(argv: readonly string[], print: Print): Promise<numbe
 async function run(argv: readonly string[], print: Print): Promise<number> {
   const [command = '', ...rest] = argv;
   const { values, positionals } = parseArgs({
-    args: rest, allowPositionals: true,
-    options: { json: { type: 'boolean' }, version: { type: 'string' }, replace: { type: 'boolean' }, note: { type: 'string' }, keep: { type: 'boolean' }, new: { type: 'boolean' }, where: { type: 'string' } },
+    args: rest,
+    allowPositionals: true,
+    options: {
+      json: { type: 'boolean' },
+      version: { type: 'string' },
+      replace: { type: 'boolean' },
+      note: { type: 'string' },
+      keep: { type: 'boolean' },
+      new: { type: 'boolean' },
+      where: { type: 'string' },
+    },
   });
   const token = process.env['OVREL_TOKEN'];
   if (!token) throw new Refused('OVREL_TOKEN is not set. Make an access token on the page "Desk", and put it there.');
   if (command === 'connect') return connect(positionals, token, print);
-  if (!['status', 'get', 'checkout', 'goon', 'checkin', 'release'].includes(command)) throw new Refused(`ovrel desk does not know “${command}”.\n\n${deskUsage}`);
-  const folder = deskFolder(process.cwd()), state = readState(folder), api = new Api(state.address, token);
+  if (!['status', 'get', 'checkout', 'goon', 'checkin', 'release'].includes(command))
+    throw new Refused(`ovrel desk does not know “${command}”.\n\n${deskUsage}`);
+  const folder = deskFolder(process.cwd());
+  const state = readState(folder);
+  const api = new Api(state.address, token);
   const wanted = positionals.map((p) => pathBelow(folder, p));
-  const rows = await look(folder, state, api), chosen = choose(rows, wanted);
+  const rows = await look(folder, state, api);
+  const chosen = choose(rows, wanted);
   switch (command) {
-    case 'status': return status(chosen, values.json === true, print);
-    case 'get': return get(folder, state, api, chosen, values, print);
+    case 'status':
+      return status(chosen, values.json === true, print);
+    case 'get':
+      return get(folder, state, api, chosen, values, print);
     case 'checkout': {
       const files = known(chosen, wanted);
-      await api.checkOut(files.map((f) => f.fileId), values.where ?? `${hostname()}: ${folder}`);
+      await api.checkOut(
+        files.map((f) => f.fileId),
+        values.where ?? `${hostname()}: ${folder}`,
+      );
       await print(`Checked out: ${files.map((f) => f.path).join(', ')}.`);
       return 0;
     }
-    case 'goon': return goOn(folder, state, api, chosen, values, print);
+    case 'goon':
+      return goOn(folder, state, api, chosen, values, print);
     case 'release': {
       const { givenUp } = await api.giveUp(known(chosen, wanted).map((f) => f.fileId));
       await print(`${givenUp} given back. What you changed here is still here.`);
       return 0;
     }
-    default: return checkIn(folder, state, api, chosen, wanted, values, print);
+    default:
+      return checkIn(folder, state, api, chosen, wanted, values, print);
   }
 }
 
 async function connect([address, project]: readonly string[], token: string, print: Print): Promise<number> {
-  if (!address || !project || !URL.canParse(address)) throw new Refused('Say: ovrel desk connect ADDRESS PROJECT, such as: ovrel desk connect http://ovrel.example:3000 "Ferry landing"');
-  const api = new Api(address, token), { person } = await api.me();
-  const all = await api.projects(), found = all.find((p) => p.id === project) ?? all.find((p) => p.name.toLowerCase() === project.toLowerCase());
-  if (!found) throw new Refused(`There is no project “${project}” there. There are: ${all.map((p) => p.name).join(', ')}.`);
+  if (!address || !project || !URL.canParse(address))
+    throw new Refused(
+      'Say: ovrel desk connect ADDRESS PROJECT, such as: ovrel desk connect http://ovrel.example:3000 "Ferry landing"',
+    );
+  const api = new Api(address, token);
+  const { person } = await api.me();
+  const all = await api.projects();
+  const found = all.find((p) => p.id === project) ?? all.find((p) => p.name.toLowerCase() === project.toLowerCase());
+  if (!found)
+    throw new Refused(`There is no project “${project}” there. There are: ${all.map((p) => p.name).join(', ')}.`);
   writeState(process.cwd(), { address, project: { id: found.id, name: found.name }, bases: {}, hashes: {} });
-  await print(`This folder is a desk of “${found.name}” now, for ${person.name}. “ovrel desk get” brings the newest versions.`);
+  await print(
+    `This folder is a desk of “${found.name}” now, for ${person.name}. “ovrel desk get” brings the newest versions.`,
+  );
   return 0;
 }
 
@@ -93,18 +127,37 @@ function pathBelow(folder: string, given: string): string {
 
 /** Every file of the project and of the folder. */
 async function look(folder: string, state: State, api: Api): Promise<Row[]> {
-  const files = await api.files(state.project.id), byPath = new Map(files.map((f) => [f.path, f])), rows: Row[] = [];
+  const files = await api.files(state.project.id);
+  const byPath = new Map(files.map((f) => [f.path, f]));
+  const rows: Row[] = [];
   const local = new Map<string, string>();
   for (const path of filesIn(folder)) local.set(path, await localHash(folder, path, state));
   for (const path of Object.keys(state.hashes)) if (!local.has(path)) Reflect.deleteProperty(state.hashes, path);
   await findBases(state, api, files, local);
   writeState(folder, state);
   const unknown = [...local].filter(([path]) => !byPath.has(path)).map(([path, hash]) => ({ path, hash }));
-  const missing = files.filter((f) => !local.has(f.path)).map((f) => ({ fileId: f.fileId, path: f.path, hash: state.bases[f.path]?.sha256 ?? f.newest.sha256 }));
-  const guessed = new Map(guesses(unknown, missing).map((g) => [g.path, files.find((f) => f.fileId === g.fileId)?.path]));
+  const missing = files
+    .filter((f) => !local.has(f.path))
+    .map((f) => ({ fileId: f.fileId, path: f.path, hash: state.bases[f.path]?.sha256 ?? f.newest.sha256 }));
+  const guessed = new Map(
+    guesses(unknown, missing).map((g) => [g.path, files.find((f) => f.fileId === g.fileId)?.path]),
+  );
   for (const path of new Set([...byPath.keys(), ...local.keys()])) {
-    const file = byPath.get(path), sha256 = local.get(path), base = state.bases[path];
-    rows.push({ path, file, sha256, base: base?.number, perhaps: guessed.get(path), status: deskStatus({ here: sha256, base: base?.fileId === file?.fileId ? base?.sha256 : undefined, newest: file?.newest.sha256 }) });
+    const file = byPath.get(path);
+    const sha256 = local.get(path);
+    const base = state.bases[path];
+    rows.push({
+      path,
+      file,
+      sha256,
+      base: base?.number,
+      perhaps: guessed.get(path),
+      status: deskStatus({
+        here: sha256,
+        base: base?.fileId === file?.fileId ? base?.sha256 : undefined,
+        newest: file?.newest.sha256,
+      }),
+    });
   }
   return rows.sort((a, b) => a.path.localeCompare(b.path));
 }
@@ -113,14 +166,26 @@ async function look(folder: string, state: State, api: Api): Promise<Row[]> {
 const MOST_ASKED = 2000;
 
 /** Contents that came here by other ways: what is the newest version was taken from that, and older versions are known as such. */
-async function findBases(state: State, api: Api, files: readonly DeskFile[], local: ReadonlyMap<string, string>): Promise<void> {
+async function findBases(
+  state: State,
+  api: Api,
+  files: readonly DeskFile[],
+  local: ReadonlyMap<string, string>,
+): Promise<void> {
   const open = new Map<string, { fileId: string; sha256: string }>();
   for (const { path, fileId, newest } of files) {
-    const sha256 = local.get(path), base = state.bases[path];
+    const sha256 = local.get(path);
+    const base = state.bases[path];
     if (sha256 === newest.sha256) state.bases[path] = { fileId, versionId: newest.id, number: newest.number, sha256 };
     else if (sha256 !== undefined && base?.fileId !== fileId) open.set(path, { fileId, sha256 });
   }
-  const asked = [...open].slice(0, MOST_ASKED), found = asked.length ? await api.known(state.project.id, asked.map(([, a]) => a)) : [];
+  const asked = [...open].slice(0, MOST_ASKED);
+  const found = asked.length
+    ? await api.known(
+        state.project.id,
+        asked.map(([, a]) => a),
+      )
+    : [];
   for (const [path, { fileId, sha256 }] of asked) {
     const version = found.find((k) => k.fileId === fileId && k.sha256 === sha256);
     if (version) state.bases[path] = version;
@@ -147,24 +212,54 @@ function known(rows: readonly Row[], wanted: readonly string[]): DeskFile[] {
 
 async function status(rows: readonly Row[], json: boolean, print: Print): Promise<number> {
   if (json) {
-    await print(JSON.stringify(rows.map((r) => ({ path: r.path, status: r.status, base: r.base ?? null, newest: r.file?.newest.number ?? null, holder: r.file?.holder?.name ?? null, perhaps: r.perhaps ?? null })), null, 2));
+    await print(
+      JSON.stringify(
+        rows.map((r) => ({
+          path: r.path,
+          status: r.status,
+          base: r.base ?? null,
+          newest: r.file?.newest.number ?? null,
+          holder: r.file?.holder?.name ?? null,
+          perhaps: r.perhaps ?? null,
+        })),
+        null,
+        2,
+      ),
+    );
   } else {
     for (const r of rows) {
-      const more = [r.base !== undefined && r.file && r.base !== r.file.newest.number ? `from v${r.base}, newest v${r.file.newest.number}` : r.file ? `v${r.file.newest.number}` : '', r.file?.holder ? `checked out by ${r.file.holder.name}` : '', r.perhaps ? `perhaps ${r.perhaps}, moved or renamed` : ''];
+      const more = [
+        r.base !== undefined && r.file && r.base !== r.file.newest.number
+          ? `from v${r.base}, newest v${r.file.newest.number}`
+          : r.file
+            ? `v${r.file.newest.number}`
+            : '',
+        r.file?.holder ? `checked out by ${r.file.holder.name}` : '',
+        r.perhaps ? `perhaps ${r.perhaps}, moved or renamed` : '',
+      ];
       await print(`${r.status.padEnd(20)} ${r.path}  ${more.filter(Boolean).join('; ')}`.trimEnd());
     }
   }
   return rows.every((r) => r.status === 'same as newest') ? 0 : 1;
 }
 
-async function get(folder: string, state: State, api: Api, rows: readonly Row[], { version, replace = false }: { version?: string | undefined; replace?: boolean | undefined }, print: Print): Promise<number> {
-  if (version !== undefined && (rows.length !== 1 || !rows[0]?.file || !/^v?[1-9]\d*$/.test(version))) throw new Refused('With --version, name one file of the project and a number: ovrel desk get PATH --version 3');
+async function get(
+  folder: string,
+  state: State,
+  api: Api,
+  rows: readonly Row[],
+  { version, replace = false }: { version?: string | undefined; replace?: boolean | undefined },
+  print: Print,
+): Promise<number> {
+  if (version !== undefined && (rows.length !== 1 || !rows[0]?.file || !/^v?[1-9]\d*$/.test(version)))
+    throw new Refused('With --version, name one file of the project and a number: ovrel desk get PATH --version 3');
   const kept: string[] = [];
   let brought = 0;
   for (const row of rows) {
     const { file, path } = row;
     if (!file) continue;
-    const target = version === undefined ? file.newest : await api.version(file.fileId, Number(version.replace('v', '')));
+    const target =
+      version === undefined ? file.newest : await api.version(file.fileId, Number(version.replace('v', '')));
     if (row.sha256 !== target.sha256) {
       // What was changed here is never replaced unasked.
       if ((row.status === 'changed here' || row.status === 'changed on both') && !replace) {
@@ -180,60 +275,115 @@ async function get(folder: string, state: State, api: Api, rows: readonly Row[],
   }
   await print(brought === 1 ? '1 file brought.' : `${brought} files brought.`);
   if (!kept.length) return 0;
-  throw new Refused(`Changed here, so left as ${kept.length === 1 ? 'it is' : 'they are'}: ${kept.join(', ')}. Say --replace to have the other version instead.`);
+  throw new Refused(
+    `Changed here, so left as ${kept.length === 1 ? 'it is' : 'they are'}: ${kept.join(', ')}. Say --replace to have the other version instead.`,
+  );
 }
 
 /** One step: the right to change the file, and the content of an older version, from which the next check-in makes the newest. */
-async function goOn(folder: string, state: State, api: Api, rows: readonly Row[], { version = '', replace = false, where }: { version?: string | undefined; replace?: boolean | undefined; where?: string | undefined }, print: Print): Promise<number> {
+async function goOn(
+  folder: string,
+  state: State,
+  api: Api,
+  rows: readonly Row[],
+  {
+    version = '',
+    replace = false,
+    where,
+  }: { version?: string | undefined; replace?: boolean | undefined; where?: string | undefined },
+  print: Print,
+): Promise<number> {
   const [row] = rows;
-  if (rows.length !== 1 || !row?.file || !/^v?[1-9]\d*$/.test(version)) throw new Refused('Name one file of the project and a number: ovrel desk goon PATH --version 3');
-  if ((row.status === 'changed here' || row.status === 'changed on both') && !replace) throw new Refused(`${row.path} is changed here. Check it in first, or say --replace to have v${version.replace('v', '')} instead.`);
+  if (rows.length !== 1 || !row?.file || !/^v?[1-9]\d*$/.test(version))
+    throw new Refused('Name one file of the project and a number: ovrel desk goon PATH --version 3');
+  if ((row.status === 'changed here' || row.status === 'changed on both') && !replace)
+    throw new Refused(
+      `${row.path} is changed here. Check it in first, or say --replace to have v${version.replace('v', '')} instead.`,
+    );
   const source = await api.version(row.file.fileId, Number(version.replace('v', '')));
   await api.checkOut([row.file.fileId], where ?? `${hostname()}: ${folder}`, source.id);
   mkdirSync(dirname(join(folder, row.path)), { recursive: true });
   await api.fetchTo(join(folder, row.path), source);
   // Seen from here, the newest version is what this one will follow.
-  state.bases[row.path] = { fileId: row.file.fileId, versionId: row.file.newest.id, number: row.file.newest.number, sha256: row.file.newest.sha256 };
+  state.bases[row.path] = {
+    fileId: row.file.fileId,
+    versionId: row.file.newest.id,
+    number: row.file.newest.number,
+    sha256: row.file.newest.sha256,
+  };
   writeState(folder, state);
-  await print(`${row.path} is checked out and has the content of v${source.number}. What you check in will be v${row.file.newest.number + 1}, with v${source.number} as its source.`);
+  await print(
+    `${row.path} is checked out and has the content of v${source.number}. What you check in will be v${row.file.newest.number + 1}, with v${source.number} as its source.`,
+  );
   return 0;
 }
 
-async function checkIn(folder: string, state: State, api: Api, rows: readonly Row[], wanted: readonly string[], { note = '', keep = false, new: fresh = false }: { note?: string | undefined; keep?: boolean | undefined; new?: boolean | undefined }, print: Print): Promise<number> {
+async function checkIn(
+  folder: string,
+  state: State,
+  api: Api,
+  rows: readonly Row[],
+  wanted: readonly string[],
+  {
+    note = '',
+    keep = false,
+    new: fresh = false,
+  }: { note?: string | undefined; keep?: boolean | undefined; new?: boolean | undefined },
+  print: Print,
+): Promise<number> {
   if (!wanted.length) throw new Refused('Say which files to check in.');
   const unknown = rows.filter((r) => !r.file && r.sha256 !== undefined);
-  if (unknown.length && !fresh) throw new Refused(`Not in Ovrel yet: ${unknown.map((r) => r.path).join(', ')}. Say --new to make new files of them.`);
+  if (unknown.length && !fresh)
+    throw new Refused(
+      `Not in Ovrel yet: ${unknown.map((r) => r.path).join(', ')}. Say --new to make new files of them.`,
+    );
   const sent = rows.filter((r) => r.sha256 !== undefined);
   if (!sent.length) throw new Refused('None of these files is here.');
   const both = sent.filter((r) => r.status === 'changed on both' || r.status === 'newer on the server');
-  if (both.length) throw new Refused(`Newer on the server: ${both.map((r) => r.path).join(', ')}. Look at what changed there first; “ovrel desk get” brings it.`);
+  if (both.length)
+    throw new Refused(
+      `Newer on the server: ${both.map((r) => r.path).join(', ')}. Look at what changed there first; “ovrel desk get” brings it.`,
+    );
   const folders = unknown.length ? await api.folders(state.project.id) : [];
   const plan = sent.map((r) => ({
-    path: join(folder, r.path), name: r.path.slice(r.path.lastIndexOf('/') + 1),
-    plan: r.file ? { fileId: r.file.fileId, base: r.file.newest.id, keep } : { name: r.path.slice(r.path.lastIndexOf('/') + 1), folderId: folderOf(folders, r.path) },
+    path: join(folder, r.path),
+    name: r.path.slice(r.path.lastIndexOf('/') + 1),
+    plan: r.file
+      ? { fileId: r.file.fileId, base: r.file.newest.id, keep }
+      : { name: r.path.slice(r.path.lastIndexOf('/') + 1), folderId: folderOf(folders, r.path) },
   }));
   const result = await api.checkIn(state.project.id, note, plan);
   const now = new Map((await api.files(state.project.id)).map((f) => [f.path, f]));
   for (const { path, sha256 = '' } of sent) {
-    const file = now.get(path), made = result.set?.files.find((f) => f.fileId === file?.fileId);
+    const file = now.get(path);
+    const made = result.set?.files.find((f) => f.fileId === file?.fileId);
     if (!file) continue;
     // Somebody may have checked in again since: what is here was taken from what was sent.
-    state.bases[path] = made?.versionId && made.versionId !== file.newest.id
-      ? { fileId: file.fileId, versionId: made.versionId, number: made.version ?? 0, sha256 }
-      : { fileId: file.fileId, versionId: file.newest.id, number: file.newest.number, sha256: file.newest.sha256 };
+    state.bases[path] =
+      made?.versionId && made.versionId !== file.newest.id
+        ? { fileId: file.fileId, versionId: made.versionId, number: made.version ?? 0, sha256 }
+        : { fileId: file.fileId, versionId: file.newest.id, number: file.newest.number, sha256: file.newest.sha256 };
   }
   writeState(folder, state);
-  await print([result.sentence, ...result.hints, ...(result.same.length ? [`Not changed: ${result.same.join(', ')}.`] : [])].join('\n'));
+  await print(
+    [result.sentence, ...result.hints, ...(result.same.length ? [`Not changed: ${result.same.join(', ')}.`] : [])].join(
+      '\n',
+    ),
+  );
   return 0;
 }
 
-function folderOf(folders: readonly { id: string; parentId: string | null; name: string }[], path: string): string | null {
+function folderOf(
+  folders: readonly { id: string; parentId: string | null; name: string }[],
+  path: string,
+): string | null {
   let parent: string | null = null;
   for (const name of path.split('/').slice(0, -1)) {
-    const found: { id: string } | undefined = folders.find((f) => f.parentId === parent && f.name.toLowerCase() === name.toLowerCase());
+    const found: { id: string } | undefined = folders.find(
+      (f) => f.parentId === parent && f.name.toLowerCase() === name.toLowerCase(),
+    );
     if (!found) throw new Refused(`The project has no folder for ${path}. Make the folder “${name}” there first.`);
     parent = found.id;
   }
   return parent;
 }
-

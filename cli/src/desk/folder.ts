@@ -27,7 +27,8 @@ export class NoDesk extends Error {}
 export function deskFolder(start: string): string {
   for (let folder = start; ; folder = dirname(folder)) {
     if (existsSync(join(folder, STATE))) return folder;
-    if (dirname(folder) === folder) throw new NoDesk('This folder is not a desk yet. Say "ovrel desk connect ADDRESS PROJECT" in it first.');
+    if (dirname(folder) === folder)
+      throw new NoDesk('This folder is not a desk yet. Say "ovrel desk connect ADDRESS PROJECT" in it first.');
   }
 }
 
@@ -35,7 +36,9 @@ export function readState(folder: string): State {
   try {
     return JSON.parse(readFileSync(join(folder, STATE), 'utf8')) as State;
   } catch {
-    throw new NoDesk(`${join(folder, STATE)} cannot be read. Remove it and connect the folder again; your files stay as they are.`);
+    throw new NoDesk(
+      `${join(folder, STATE)} cannot be read. Remove it and connect the folder again; your files stay as they are.`,
+    );
   }
 }
 
@@ -47,7 +50,9 @@ export function writeState(folder: string, state: State): void {
 
 /** Paths below the folder, with slashes; hidden files and those that are being written are passed over. */
 export function* filesIn(folder: string, below = ''): Generator<string> {
-  for (const entry of readdirSync(join(folder, below), { withFileTypes: true }).sort((a, b) => a.name.localeCompare(b.name))) {
+  for (const entry of readdirSync(join(folder, below), { withFileTypes: true }).sort((a, b) =>
+    a.name.localeCompare(b.name),
+  )) {
     const path = below ? `${below}/${entry.name}` : entry.name;
     if (entry.name.startsWith('.') || entry.name.startsWith('~$') || entry.name.endsWith('.ovrel-part')) continue;
     if (entry.isDirectory()) yield* filesIn(folder, path);
@@ -63,11 +68,13 @@ async function hashOf(path: string): Promise<string> {
 
 /** The hash of a file here; looked at again only where size or time of change differ. A file just written may change within the clock's grain, so its hash is not kept. */
 export async function localHash(folder: string, path: string, state: State): Promise<string> {
-  const full = join(folder, path), known = state.hashes[path];
+  const full = join(folder, path);
+  const known = state.hashes[path];
   for (;;) {
     const before = statSync(full);
     if (known?.size === before.size && known.at === before.mtimeMs) return known.sha256;
-    const sha256 = await hashOf(full), after = statSync(full);
+    const sha256 = await hashOf(full);
+    const after = statSync(full);
     if (after.size !== before.size || after.mtimeMs !== before.mtimeMs) continue;
     if (Date.now() - after.mtimeMs > 2000) state.hashes[path] = { size: after.size, at: after.mtimeMs, sha256 };
     else Reflect.deleteProperty(state.hashes, path);

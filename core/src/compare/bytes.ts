@@ -10,16 +10,30 @@ export function firstDifference(a: Uint8Array, b: Uint8Array): number {
 
 export function compareBytes(a: Uint8Array, b: Uint8Array): { changes: Change[]; unchanged: number } {
   const offset = firstDifference(a, b);
-  return offset < 0 ? { changes: [], unchanged: 1 } : { changes: [bytesChange(offset, a.length, b.length, a[offset], b[offset])], unchanged: 0 };
+  return offset < 0
+    ? { changes: [], unchanged: 1 }
+    : { changes: [bytesChange(offset, a.length, b.length, a[offset], b[offset])], unchanged: 0 };
 }
 
 /** The one change between two contents of these lengths that first differ at `offset`, with the byte of each there. */
-export function bytesChange(offset: number, lengthA: number, lengthB: number, byteA: number | undefined, byteB: number | undefined): Change {
+export function bytesChange(
+  offset: number,
+  lengthA: number,
+  lengthB: number,
+  byteA: number | undefined,
+  byteB: number | undefined,
+): Change {
   const part = { key: null, kind: 'file', name: 'whole content', category: '', page: '' };
-  const sayByte = (value: number | undefined): string => (value === undefined ? 'end of file' : `byte ${value.toString(16).padStart(2, '0')}`);
+  const sayByte = (value: number | undefined): string =>
+    value === undefined ? 'end of file' : `byte ${value.toString(16).padStart(2, '0')}`;
   const saySize = (n: number): string => `${n.toLocaleString('en')} bytes`;
   const what: Change['what'] = [];
   if (lengthA !== lengthB) what.push({ aspect: 'size', from: saySize(lengthA), to: saySize(lengthB) });
-  what.push({ aspect: 'content', property: `first difference at offset ${offset.toLocaleString('en')}`, from: sayByte(byteA), to: sayByte(byteB) });
+  what.push({
+    aspect: 'content',
+    property: `first difference at offset ${offset.toLocaleString('en')}`,
+    from: sayByte(byteA),
+    to: sayByte(byteB),
+  });
   return { id: 'c1', kind: 'changed', part, partA: part, partB: part, what, boxA: null, boxB: null, size: 0 };
 }

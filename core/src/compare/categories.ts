@@ -10,10 +10,13 @@ const MOST = 0.8;
  * found in one group of the other design and it is not a name that a person gave, the two are the same group.
  */
 export function sameCategories(a: Design, b: Design, pairing: Pairing): (from: string, to: string) => boolean {
-  const flow = new Map<string, Map<string, number>>(), into = new Map<string, number>(), out = new Map<string, number>();
+  const flow = new Map<string, Map<string, number>>();
+  const into = new Map<string, number>();
+  const out = new Map<string, number>();
   const byKey = new Set<string>();
   pairing.toB.forEach((j, i) => {
-    const x = a.parts[i], y = b.parts[j];
+    const x = a.parts[i];
+    const y = b.parts[j];
     if (!x || !y) return;
     if (x.categoryIsKey || x.category === '') byKey.add(`a:${x.category}`);
     if (y.categoryIsKey || y.category === '') byKey.add(`b:${y.category}`);
@@ -26,8 +29,13 @@ export function sameCategories(a: Design, b: Design, pairing: Pairing): (from: s
   return (from, to) => {
     if (!byKey.has(`a:${from}`) || !byKey.has(`b:${to}`) || (from === '' && to === '')) return false;
     const n = flow.get(from)?.get(to) ?? 0;
-    const leaves = n >= MOST * (out.get(from) ?? 0), arrives = n >= MOST * (into.get(to) ?? 0);
+    const leaves = n >= MOST * (out.get(from) ?? 0);
+    const arrives = n >= MOST * (into.get(to) ?? 0);
     // Ids that were dropped altogether send several groups to none.
-    return to === '' ? leaves && !b.parts.some((p) => p.categoryIsKey) : from === '' ? arrives && !a.parts.some((p) => p.categoryIsKey) : leaves && arrives;
+    return to === ''
+      ? leaves && !b.parts.some((p) => p.categoryIsKey)
+      : from === ''
+        ? arrives && !a.parts.some((p) => p.categoryIsKey)
+        : leaves && arrives;
   };
 }

@@ -10,16 +10,25 @@ const input = (text: string | Uint8Array, name = 'x.svg') => {
   return { name, bytes, opened: open(bytes, name) };
 };
 const svg = (inner: string): string => `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 1000 1000">${inner}</svg>`;
-const between = (a: string, b: string): Comparison => comparisonSchema.parse(compare(input(svg(a)), input(svg(b))).comparison);
-const counts = (c: Comparison): string => `+${c.counts.added} -${c.counts.removed} ~${c.counts.changed} >${c.counts.moved} =${c.counts.unchanged}`;
+const between = (a: string, b: string): Comparison =>
+  comparisonSchema.parse(compare(input(svg(a)), input(svg(b))).comparison);
+const counts = (c: Comparison): string =>
+  `+${c.counts.added} -${c.counts.removed} ~${c.counts.changed} >${c.counts.moved} =${c.counts.unchanged}`;
 const single = (c: Comparison): Change => {
   expect(c.changes).toHaveLength(1);
   return c.changes[0]!;
 };
 
 const bolts = (n: number, y = 500, id: (i: number) => string = (i) => ` id="bolt${i}"`): string =>
-  Array.from({ length: n }, (_, i) => `<circle${id(i)} cx="${20 + i * 9}" cy="${y}" r="3" fill="#fff" stroke="#000"/>`).join('');
-const scenery = Array.from({ length: 30 }, (_, i) => `<path id="s${i}" d="M${i * 30} ${100 + (i % 7) * 13} l${20 + i} ${10 + i * 2} l${-5 - i} 17 z" fill="#${(0x111111 * ((i % 14) + 1)).toString(16)}"/>`).join('');
+  Array.from(
+    { length: n },
+    (_, i) => `<circle${id(i)} cx="${20 + i * 9}" cy="${y}" r="3" fill="#fff" stroke="#000"/>`,
+  ).join('');
+const scenery = Array.from(
+  { length: 30 },
+  (_, i) =>
+    `<path id="s${i}" d="M${i * 30} ${100 + (i % 7) * 13} l${20 + i} ${10 + i * 2} l${-5 - i} 17 z" fill="#${(0x111111 * ((i % 14) + 1)).toString(16)}"/>`,
+).join('');
 const withoutIds = (text: string): string => text.replace(/ id="[^"]*"/g, '');
 const renumbered = (text: string): string => {
   let n = 900;
@@ -27,13 +36,19 @@ const renumbered = (text: string): string => {
 };
 
 describe('what changed of a part', () => {
-  const a = '<rect id="r" x="100" y="100" width="40" height="20" fill="red"/><text id="t" x="300" y="300" font-size="20">Pier 1</text>';
+  const a =
+    '<rect id="r" x="100" y="100" width="40" height="20" fill="red"/><text id="t" x="300" y="300" font-size="20">Pier 1</text>';
 
   test('nothing', () => expect(counts(between(a, a))).toBe('+0 -0 ~0 >0 =2'));
 
   test('placement alone is a move, with its distance', () => {
     const change = single(between(a, a.replace('x="100"', 'x="130"')));
-    expect(change).toMatchObject({ kind: 'moved', boxA: [100, 100, 140, 120], boxB: [130, 100, 170, 120], what: [{ aspect: 'placement', from: '(100, 100)', to: '(130, 100), by (30, 0)' }] });
+    expect(change).toMatchObject({
+      kind: 'moved',
+      boxA: [100, 100, 140, 120],
+      boxB: [130, 100, 170, 120],
+      what: [{ aspect: 'placement', from: '(100, 100)', to: '(130, 100), by (30, 0)' }],
+    });
   });
 
   test('a turn is a placement too', () => {
@@ -42,35 +57,61 @@ describe('what changed of a part', () => {
     expect(change.what[0]!.to).toMatch(/turned 30°/);
   });
 
-  test('geometry', () => expect(single(between(a, a.replace('width="40"', 'width="55"')))).toMatchObject({ kind: 'changed', what: [expect.objectContaining({ aspect: 'geometry', from: '40 × 20', to: '55 × 20' })] }));
+  test('geometry', () =>
+    expect(single(between(a, a.replace('width="40"', 'width="55"')))).toMatchObject({
+      kind: 'changed',
+      what: [expect.objectContaining({ aspect: 'geometry', from: '40 × 20', to: '55 × 20' })],
+    }));
 
-  test('style, said by property', () => expect(single(between(a, a.replace('red', '#00f'))).what).toEqual([{ aspect: 'style', property: 'fill', from: '#ff0000', to: '#0000ff' }]));
+  test('style, said by property', () =>
+    expect(single(between(a, a.replace('red', '#00f'))).what).toEqual([
+      { aspect: 'style', property: 'fill', from: '#ff0000', to: '#0000ff' },
+    ]));
 
-  test('text', () => expect(single(between(a, a.replace('Pier 1', 'Pier 2'))).what).toEqual([{ aspect: 'text', from: 'Pier 1', to: 'Pier 2' }]));
+  test('text', () =>
+    expect(single(between(a, a.replace('Pier 1', 'Pier 2'))).what).toEqual([
+      { aspect: 'text', from: 'Pier 1', to: 'Pier 2' },
+    ]));
 
   test('layer', () => {
-    const layered = (rect: string, rest: string): string => `<g data-name="Walls">${rect}</g><g data-name="Doors">${rest}</g>`;
-    const part = '<rect id="r" x="100" y="100" width="40" height="20"/>', other = '<rect id="q" x="1" y="1" width="4" height="4"/>', third = '<rect id="w" x="9" y="9" width="4" height="4"/>';
-    expect(single(between(layered(part + third, other), layered(third, other + part))).what).toEqual([{ aspect: 'layer', from: 'Walls', to: 'Doors' }]);
+    const layered = (rect: string, rest: string): string =>
+      `<g data-name="Walls">${rect}</g><g data-name="Doors">${rest}</g>`;
+    const part = '<rect id="r" x="100" y="100" width="40" height="20"/>';
+    const other = '<rect id="q" x="1" y="1" width="4" height="4"/>';
+    const third = '<rect id="w" x="9" y="9" width="4" height="4"/>';
+    expect(single(between(layered(part + third, other), layered(third, other + part))).what).toEqual([
+      { aspect: 'layer', from: 'Walls', to: 'Doors' },
+    ]);
   });
 
   test('a symbol that changed shows at each placement', () => {
-    const drawing = (r: number): string => `<symbol id="b" overflow="visible"><circle r="${r}"/></symbol><use id="u1" href="#b" x="10" y="10"/><use id="u2" href="#b" x="50" y="10"/>`;
+    const drawing = (r: number): string =>
+      `<symbol id="b" overflow="visible"><circle r="${r}"/></symbol><use id="u1" href="#b" x="10" y="10"/><use id="u2" href="#b" x="50" y="10"/>`;
     const c = between(drawing(3), drawing(5));
     expect(counts(c)).toBe('+0 -0 ~2 >0 =0');
     expect(c.changes.every((x) => x.what.some((w) => w.aspect === 'definition'))).toBe(true);
   });
 
   test('the same look written otherwise is no change', () => {
-    expect(between('<g fill="red" transform="translate(5 5) scale(2)"><rect width="10" height="10" stroke="black"/></g>', '<rect x="5" y="5" width="20" height="20" style="fill:#F00;stroke:#000;stroke-width:2px"/>').changes).toEqual([]);
-    expect(single(between('<rect width="10" height="10"/>', '<path d="M0 0h10v10h-10z"/>')).what).toEqual([{ aspect: 'kind', from: 'rectangle', to: 'path' }]);
+    expect(
+      between(
+        '<g fill="red" transform="translate(5 5) scale(2)"><rect width="10" height="10" stroke="black"/></g>',
+        '<rect x="5" y="5" width="20" height="20" style="fill:#F00;stroke:#000;stroke-width:2px"/>',
+      ).changes,
+    ).toEqual([]);
+    expect(single(between('<rect width="10" height="10"/>', '<path d="M0 0h10v10h-10z"/>')).what).toEqual([
+      { aspect: 'kind', from: 'rectangle', to: 'path' },
+    ]);
   });
 });
 
 describe('pairing survives', () => {
   const drawing = scenery + bolts(60);
 
-  test.each([['renumbered ids', renumbered], ['no ids at all', withoutIds]])('%s', (_, edit) => expect(between(drawing, edit(drawing)).changes).toEqual([]));
+  test.each([
+    ['renumbered ids', renumbered],
+    ['no ids at all', withoutIds],
+  ])('%s', (_, edit) => expect(between(drawing, edit(drawing)).changes).toEqual([]));
 
   test('elements in another order', () => {
     const pieces = drawing.match(/<[^>]+>/g)!;
@@ -85,11 +126,16 @@ describe('pairing survives', () => {
 
   test('one edit among renumbered ids is one change', () => {
     const edited = renumbered(drawing.replace('fill="#555555"', 'fill="#abcdef"'));
-    expect(single(between(drawing, edited)).what).toEqual([{ aspect: 'style', property: 'fill', from: '#555555', to: '#abcdef' }]);
+    expect(single(between(drawing, edited)).what).toEqual([
+      { aspect: 'style', property: 'fill', from: '#555555', to: '#abcdef' },
+    ]);
   });
 
   test('float noise of a re-export', () => {
-    const noisy = withoutIds(drawing).replace(/c([xy])="(\d+)"/g, (_, axis: string, n: string) => `c${axis}="${Number(n) + 0.0011}"`);
+    const noisy = withoutIds(drawing).replace(
+      /c([xy])="(\d+)"/g,
+      (_, axis: string, n: string) => `c${axis}="${Number(n) + 0.0011}"`,
+    );
     expect(between(drawing, noisy).changes).toEqual([]);
   });
 });
@@ -110,7 +156,10 @@ describe('repeated parts', () => {
   });
 
   test('a part removed and another added elsewhere are two changes, not one', () => {
-    const c = between(scenery + '<rect id="old" x="10" y="800" width="30" height="30"/>', scenery + '<rect id="new" x="700" y="900" width="300" height="10"/>');
+    const c = between(
+      scenery + '<rect id="old" x="10" y="800" width="30" height="30"/>',
+      scenery + '<rect id="new" x="700" y="900" width="300" height="10"/>',
+    );
     expect(counts(c)).toBe('+1 -1 ~0 >0 =30');
   });
 });
@@ -123,22 +172,39 @@ test('group ids that a program changed are not a change of layer', () => {
 
 describe('lesser levels', () => {
   test('text by lines: changed, added, removed', () => {
-    const c = comparisonSchema.parse(compare(input('one\ntwo words here\nthree\nfour\n', 'a.txt'), input('one\ntwo words there\nthree\nfour\nfive\n', 'a.txt')).comparison);
+    const c = comparisonSchema.parse(
+      compare(
+        input('one\ntwo words here\nthree\nfour\n', 'a.txt'),
+        input('one\ntwo words there\nthree\nfour\nfive\n', 'a.txt'),
+      ).comparison,
+    );
     expect(c.level).toBe('text');
     expect(counts(c)).toBe('+1 -0 ~1 >0 =3');
-    expect(c.changes[0]).toMatchObject({ kind: 'changed', part: { key: 'line 2' }, what: [{ aspect: 'text', from: 'two words here', to: 'two words there' }] });
+    expect(c.changes[0]).toMatchObject({
+      kind: 'changed',
+      part: { key: 'line 2' },
+      what: [{ aspect: 'text', from: 'two words here', to: 'two words there' }],
+    });
   });
 
   test('a row taken out of a table does not shift the rest', () => {
     const rows = Array.from({ length: 500 }, (_, i) => `B${i},${i * 7},steel`);
-    const c = compare(input(rows.join('\n'), 'a.csv'), input(rows.filter((_, i) => i !== 100).join('\r\n'), 'a.csv')).comparison;
+    const c = compare(
+      input(rows.join('\n'), 'a.csv'),
+      input(rows.filter((_, i) => i !== 100).join('\r\n'), 'a.csv'),
+    ).comparison;
     expect(counts(c)).toBe('+0 -1 ~0 >0 =499');
   });
 
   test('bytes: size and first difference', () => {
-    const c = comparisonSchema.parse(compare(input(Uint8Array.from([0, 1, 2, 3]), 'a.bin'), input(Uint8Array.from([0, 1, 9]), 'a.bin')).comparison);
+    const c = comparisonSchema.parse(
+      compare(input(Uint8Array.from([0, 1, 2, 3]), 'a.bin'), input(Uint8Array.from([0, 1, 9]), 'a.bin')).comparison,
+    );
     expect(c).toMatchObject({ level: 'bytes', counts: { changed: 1, unchanged: 0 } });
-    expect(c.changes[0]!.what).toEqual([{ aspect: 'size', from: '4 bytes', to: '3 bytes' }, { aspect: 'content', property: 'first difference at offset 2', from: 'byte 02', to: 'byte 09' }]);
+    expect(c.changes[0]!.what).toEqual([
+      { aspect: 'size', from: '4 bytes', to: '3 bytes' },
+      { aspect: 'content', property: 'first difference at offset 2', from: 'byte 02', to: 'byte 09' },
+    ]);
   });
 
   test('a damaged drawing is compared by lines, and says so', () => {
@@ -151,7 +217,11 @@ describe('lesser levels', () => {
 describe('summary line', () => {
   test.each([
     [scenery, scenery + '<text x="5" y="5">Lift</text>', 'Text “Lift” added'],
-    [scenery + '<text id="t" x="5" y="5">Lift</text>', scenery + '<text id="t" x="5" y="5">Stairs</text>', 'Text “Lift” now “Stairs”'],
+    [
+      scenery + '<text id="t" x="5" y="5">Lift</text>',
+      scenery + '<text id="t" x="5" y="5">Stairs</text>',
+      'Text “Lift” now “Stairs”',
+    ],
     [scenery + bolts(3), scenery, '3 circles removed'],
     [bolts(3) + scenery, bolts(3).replace(/#fff/g, '#eee') + scenery, '3 circles: fill #ffffff → #eeeeee'],
     [scenery, scenery, 'No change'],
@@ -159,7 +229,10 @@ describe('summary line', () => {
 });
 
 test('the picture has the outlines of what changed and nothing else', () => {
-  const compared = compare(input(svg(scenery + '<rect id="r" x="10" y="10" width="20" height="5"/>')), input(svg(scenery)));
+  const compared = compare(
+    input(svg(scenery + '<rect id="r" x="10" y="10" width="20" height="5"/>')),
+    input(svg(scenery)),
+  );
   const picture = pictureOf(compared);
   expect(Object.keys(picture.outlines)).toEqual(['c1']);
   expect(picture.outlines['c1']!.a!.paths).toEqual([[10, 10, 30, 10, 30, 15, 10, 15]]);
@@ -167,9 +240,19 @@ test('the picture has the outlines of what changed and nothing else', () => {
 });
 
 test('what changed within a symbol is said, and with it nothing but its placements', () => {
-  const drawing = (r: number, more = ''): Design => open(new TextEncoder().encode(`<svg viewBox="0 0 200 100"><symbol id="bollard" overflow="visible"><circle r="${r}"/><rect x="-2" y="-2" width="4" height="4"/>${more}</symbol>${[20, 60, 110].map((x) => `<use href="#bollard" x="${x}" y="50"/>`).join('')}</svg>`), 'x.svg').design as Design;
+  const drawing = (r: number, more = ''): Design =>
+    open(
+      new TextEncoder().encode(
+        `<svg viewBox="0 0 200 100"><symbol id="bollard" overflow="visible"><circle r="${r}"/><rect x="-2" y="-2" width="4" height="4"/>${more}</symbol>${[20, 60, 110].map((x) => `<use href="#bollard" x="${x}" y="50"/>`).join('')}</svg>`,
+      ),
+      'x.svg',
+    ).design as Design;
   const causes = (a: Design, b: Design): string[] => compareDesigns(a, b).causes.map((c) => c.sentence);
   expect(causes(drawing(8), drawing(9))).toEqual(['Symbol “bollard” changed: 3 placements (1 shape changed)']);
-  expect(causes(drawing(8), drawing(8, '<path d="M0 0V30"/>'))).toEqual(['Symbol “bollard” changed: 3 placements (1 shape added)']);
-  expect(causes(drawing(8, '<path d="M0 0V30"/>'), drawing(7))).toEqual(['Symbol “bollard” changed: 3 placements (1 shape changed, 1 removed)']);
+  expect(causes(drawing(8), drawing(8, '<path d="M0 0V30"/>'))).toEqual([
+    'Symbol “bollard” changed: 3 placements (1 shape added)',
+  ]);
+  expect(causes(drawing(8, '<path d="M0 0V30"/>'), drawing(7))).toEqual([
+    'Symbol “bollard” changed: 3 placements (1 shape changed, 1 removed)',
+  ]);
 });

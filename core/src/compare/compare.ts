@@ -53,18 +53,38 @@ class Comparing {
   }
 
   run(): ComparedDesigns {
-    const { a, b } = this, sequential = a.sequential && b.sequential;
+    const { a, b } = this;
+    const sequential = a.sequential && b.sequential;
     const registration = sequential ? undefined : register(a, b, this.tolerance);
     // A as B sees it: what remains different is what was edited.
     const seen = registration ? movedDesign(a, registration.matrix) : a;
     // Numbers that a turn made crooked are no sign of rounding.
     if (registration && this.given === undefined) this.tolerance = toleranceFor(seen, b);
-    const { tolerance } = this, definitions = pairDefinitions(seen, b, tolerance);
+    const { tolerance } = this;
+    const definitions = pairDefinitions(seen, b, tolerance);
     const pairing = sequential ? matchSequence(a, b) : matchParts(seen, b, tolerance, definitions.alike);
-    const context: Context = { a: seen, b, tolerance, sameCategory: sameCategories(a, b, pairing), classes: definitions.classes };
+    const context: Context = {
+      a: seen,
+      b,
+      tolerance,
+      sameCategory: sameCategories(a, b, pairing),
+      classes: definitions.classes,
+    };
     this.list(context, pairing, registration);
     const groups = sequential ? [] : this.regroup(seen);
-    const causes = explain({ a, b, changes: this.changes, parts: this.parts, details: this.details, pairing, registration, definitions: definitions.changed, groups, tolerance, unit: b.origin.units ?? '' });
+    const causes = explain({
+      a,
+      b,
+      changes: this.changes,
+      parts: this.parts,
+      details: this.details,
+      pairing,
+      registration,
+      definitions: definitions.changed,
+      groups,
+      tolerance,
+      unit: b.origin.units ?? '',
+    });
     return { changes: this.changes, parts: this.parts, counts: this.counts, causes, pairing, tolerance };
   }
 
@@ -83,17 +103,36 @@ class Comparing {
         const part = a.parts[nextA];
         if (!part || pairing.toB[nextA] !== -1) continue;
         const summary = summaryOf(a, part, nextA);
-        this.push({ kind: 'removed', part: summary, partA: summary, what: [], boxA: boxOf(part), boxB: null, size: extent(part) }, nextA, -1, {});
+        this.push(
+          {
+            kind: 'removed',
+            part: summary,
+            partA: summary,
+            what: [],
+            boxA: boxOf(part),
+            boxB: null,
+            size: extent(part),
+          },
+          nextA,
+          -1,
+          {},
+        );
       }
     };
     // A change of units moves nothing in the world, so it is no change of any part.
     const global = registration && !unitsExplain(a, b, registration) ? registration : undefined;
     b.parts.forEach((part, j) => {
       const i = pairing.toA[j] as number;
-      const before = a.parts[i], seen = context.a.parts[i];
+      const before = a.parts[i];
+      const seen = context.a.parts[i];
       if (!before || !seen) {
         const summary = summaryOf(b, part, j);
-        this.push({ kind: 'added', part: summary, partB: summary, what: [], boxA: null, boxB: boxOf(part), size: extent(part) }, -1, j, {});
+        this.push(
+          { kind: 'added', part: summary, partB: summary, what: [], boxA: null, boxB: boxOf(part), size: extent(part) },
+          -1,
+          j,
+          {},
+        );
         return;
       }
       removedUpTo(Math.max(nextA, i));
@@ -104,13 +143,29 @@ class Comparing {
         return;
       }
       const kind = all.every((w) => w.aspect === 'placement') ? 'moved' : 'changed';
-      this.push({ kind, part: summaryOf(b, part, j), partA: summaryOf(a, before, i), partB: summaryOf(b, part, j), what: all, boxA: boxOf(before), boxB: boxOf(part), size: round(size) }, i, j, { motion, stretch, global: global !== undefined });
+      this.push(
+        {
+          kind,
+          part: summaryOf(b, part, j),
+          partA: summaryOf(a, before, i),
+          partB: summaryOf(b, part, j),
+          what: all,
+          boxA: boxOf(before),
+          boxB: boxOf(part),
+          size: round(size),
+        },
+        i,
+        j,
+        { motion, stretch, global: global !== undefined },
+      );
     });
     removedUpTo(a.parts.length);
   }
 
   private regroup(seen: Design): Regrouped[] {
-    const restA: number[] = [], restB: number[] = [], reshaped: [number, number][] = [];
+    const restA: number[] = [];
+    const restB: number[] = [];
+    const reshaped: [number, number][] = [];
     this.changes.forEach((change, k) => {
       const [i, j] = this.parts[k] as [number, number];
       if (i < 0) restB.push(j);
@@ -122,17 +177,34 @@ class Comparing {
 }
 
 function globalMove({ matrix, scale }: Registration, b: Design): Change['what'][number] {
-  const up = b.yUp ? -1 : 1, n = (v: number): string => String(Math.round(v * 1e4) / 1e4).replace('-', '−'), turn = up * angleOf(matrix);
-  const how = [...(Math.abs(scale - 1) > 1e-6 ? [`× ${n(scale)}`] : []), ...(Math.abs(turn) > 1e-4 ? [`turned ${n(turn)}°`] : []), `by (${n(matrix[4])}, ${n(up * matrix[5])})`];
-  return { aspect: Math.abs(scale - 1) > 1e-6 ? 'geometry' : 'placement', property: 'whole drawing', from: 'where it was', to: how.join(', ') };
+  const up = b.yUp ? -1 : 1;
+  const n = (v: number): string => String(Math.round(v * 1e4) / 1e4).replace('-', '−');
+  const turn = up * angleOf(matrix);
+  const how = [
+    ...(Math.abs(scale - 1) > 1e-6 ? [`× ${n(scale)}`] : []),
+    ...(Math.abs(turn) > 1e-4 ? [`turned ${n(turn)}°`] : []),
+    `by (${n(matrix[4])}, ${n(up * matrix[5])})`,
+  ];
+  return {
+    aspect: Math.abs(scale - 1) > 1e-6 ? 'geometry' : 'placement',
+    property: 'whole drawing',
+    from: 'where it was',
+    to: how.join(', '),
+  };
 }
 
 const round = (n: number): number => Math.round(n * 1e4) / 1e4;
 
-const boxOf = (part: Part): Change['boxA'] => (part.box ? [round(part.box[0]), round(part.box[1]), round(part.box[2]), round(part.box[3])] : null);
+const boxOf = (part: Part): Change['boxA'] =>
+  part.box ? [round(part.box[0]), round(part.box[1]), round(part.box[2]), round(part.box[3])] : null;
 
 const extent = (part: Part): number => (part.box ? round(diagonal(part.box)) : 0);
 
 const summaryOf = (design: Design, part: Part, index: number): PartSummary => ({
-  key: part.key ?? null, kind: part.kind, name: part.name, category: part.category, page: design.pages[part.page]?.name ?? '', index,
+  key: part.key ?? null,
+  kind: part.kind,
+  name: part.name,
+  category: part.category,
+  page: design.pages[part.page]?.name ?? '',
+  index,
 });

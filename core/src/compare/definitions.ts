@@ -29,17 +29,22 @@ const unnamed = (d: Definition): boolean => d.key === '' || d.key.startsWith('*'
 const MOST = 20_000;
 
 export function pairDefinitions(a: Design, b: Design, tolerance: number): DefinitionPairs {
-  const classOf = new Map<string, number>(), classesA: number[] = [], classesB: number[] = [], changed: DefinitionChange[] = [];
+  const classOf = new Map<string, number>();
+  const classesA: number[] = [];
+  const classesB: number[] = [];
+  const changed: DefinitionChange[] = [];
   let next = 0;
   for (const d of a.definitions) {
     const known = classOf.get(d.fingerprint) ?? next++;
     classOf.set(d.fingerprint, known);
     classesA.push(known);
   }
-  const byName = new Map(a.definitions.map((d, i) => [nameKey(d), i])), byShape = new Map<string, number[]>();
+  const byName = new Map(a.definitions.map((d, i) => [nameKey(d), i]));
+  const byShape = new Map<string, number[]>();
   a.definitions.forEach((d, i) => {
     if (!d.content) return;
-    const key = shapeKey(d, tolerance), list = byShape.get(key);
+    const key = shapeKey(d, tolerance);
+    const list = byShape.get(key);
     if (list) list.push(i);
     else byShape.set(key, [i]);
   });
@@ -52,10 +57,16 @@ export function pairDefinitions(a: Design, b: Design, tolerance: number): Defini
     }
     // Nested definitions stand before those that place them, so their classes are known by now.
     const inside = named === undefined ? undefined : contentChange(a, named, b, j, tolerance, classesA, classesB);
-    const candidates = [...(inside?.same ? [named as number] : []), ...(byShape.get(shapeKey(d, tolerance)) ?? []).slice(0, 4)];
-    const twin = candidates.find((i) => i === named ? inside?.same : contentChange(a, i, b, j, tolerance, classesA, classesB)?.same);
-    classesB.push(twin === undefined ? next++ : classesA[twin] as number);
-    if (twin === undefined && named !== undefined) changed.push({ a: named, b: j, inherited: inside?.inherited ?? false, inside: inside?.words ?? '' });
+    const candidates = [
+      ...(inside?.same ? [named as number] : []),
+      ...(byShape.get(shapeKey(d, tolerance)) ?? []).slice(0, 4),
+    ];
+    const twin = candidates.find((i) =>
+      i === named ? inside?.same : contentChange(a, i, b, j, tolerance, classesA, classesB)?.same,
+    );
+    classesB.push(twin === undefined ? next++ : (classesA[twin] as number));
+    if (twin === undefined && named !== undefined)
+      changed.push({ a: named, b: j, inherited: inside?.inherited ?? false, inside: inside?.words ?? '' });
   });
   const alikeB = [...classesB];
   for (const c of changed) alikeB[c.b] = classesA[c.a] as number;
@@ -63,7 +74,8 @@ export function pairDefinitions(a: Design, b: Design, tolerance: number): Defini
 }
 
 const shapeKey = (d: Definition, tolerance: number): string => {
-  let w = 0, h = 0;
+  let w = 0;
+  let h = 0;
   for (const p of d.content ?? []) {
     if (!p.box) continue;
     w = Math.max(w, p.box[2]);
@@ -72,18 +84,40 @@ const shapeKey = (d: Definition, tolerance: number): string => {
   return `${d.parts} ${Math.round(w / (50 * tolerance))} ${Math.round(h / (50 * tolerance))}`;
 };
 
-function contentChange(a: Design, i: number, b: Design, j: number, tolerance: number, classesA: readonly number[], classesB: readonly number[]): { same: boolean; inherited: boolean; words: string } | undefined {
-  const defA = a.definitions[i], defB = b.definitions[j], partsA = defA?.content ?? defA?.inside, partsB = defB?.content ?? defB?.inside;
+function contentChange(
+  a: Design,
+  i: number,
+  b: Design,
+  j: number,
+  tolerance: number,
+  classesA: readonly number[],
+  classesB: readonly number[],
+): { same: boolean; inherited: boolean; words: string } | undefined {
+  const defA = a.definitions[i];
+  const defB = b.definitions[j];
+  const partsA = defA?.content ?? defA?.inside;
+  const partsB = defB?.content ?? defB?.inside;
   // Rows and columns of one thing differ by their numbers and distances, which the fingerprint knows.
-  if (!partsA || !partsB || partsA.length > MOST || partsB.length > MOST || a.definitions[i]?.kind === 'array') return undefined;
-  const within = (d: Design, parts: readonly Part[]): Design => ({ ...d, parts, pages: [{ name: '', box: [0, 0, 0, 0] }] });
-  const inA = within(a, partsA), inB = within(b, partsB), classes = { a: classesA, b: classesB };
+  if (!partsA || !partsB || partsA.length > MOST || partsB.length > MOST || a.definitions[i]?.kind === 'array')
+    return undefined;
+  const within = (d: Design, parts: readonly Part[]): Design => ({
+    ...d,
+    parts,
+    pages: [{ name: '', box: [0, 0, 0, 0] }],
+  });
+  const inA = within(a, partsA);
+  const inB = within(b, partsB);
+  const classes = { a: classesA, b: classesB };
   const { toA, toB } = matchParts(inA, inB, tolerance, classes);
   const context = { a: inA, b: inB, tolerance, classes, sameCategory: () => false };
-  let added = 0, removed = 0, changed = 0, nested = 0;
+  let added = 0;
+  let removed = 0;
+  let changed = 0;
+  let nested = 0;
   toB.forEach((k) => (removed += k < 0 ? 1 : 0));
   toA.forEach((k, n) => {
-    const from = partsA[k], to = partsB[n];
+    const from = partsA[k];
+    const to = partsB[n];
     if (!from || !to) added++;
     else {
       const { what } = differences(context, from, to);
@@ -94,7 +128,12 @@ function contentChange(a: Design, i: number, b: Design, j: number, tolerance: nu
   const own = added + removed + changed;
   return {
     // Only content that is all there is says that two definitions are the same.
-    same: own + nested === 0 && defA?.content !== undefined, inherited: own === 0 && nested > 0,
-    words: [...(changed ? [`${plural(changed, 'shape')} changed`] : []), ...(added ? [`${changed ? added : plural(added, 'shape')} added`] : []), ...(removed ? [`${changed || added ? removed : plural(removed, 'shape')} removed`] : [])].join(', '),
+    same: own + nested === 0 && defA?.content !== undefined,
+    inherited: own === 0 && nested > 0,
+    words: [
+      ...(changed ? [`${plural(changed, 'shape')} changed`] : []),
+      ...(added ? [`${changed ? added : plural(added, 'shape')} added`] : []),
+      ...(removed ? [`${changed || added ? removed : plural(removed, 'shape')} removed`] : []),
+    ].join(', '),
   };
 }

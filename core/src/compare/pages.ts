@@ -8,25 +8,32 @@ const ALIKE = 0.25;
 function printsOf(design: Design): Map<string, number>[] {
   const out = design.pages.map(() => new Map<string, number>());
   for (const part of design.parts) {
-    const key = printOf(part), of = out[part.page];
+    const key = printOf(part);
+    const of = out[part.page];
     of?.set(key, (of.get(key) ?? 0) + 1);
   }
   return out;
 }
 
-const printOf = ({ kind, box, lettering, props }: Part): string => (lettering ? `“${lettering.runs.map((r) => r.text).join(' ')}”` : `${kind} ${String(props['source'] ?? '')} ${(box ?? []).map((v) => Math.round(v / 4)).join(' ')}`);
+const printOf = ({ kind, box, lettering, props }: Part): string =>
+  lettering
+    ? `“${lettering.runs.map((r) => r.text).join(' ')}”`
+    : `${kind} ${String(props['source'] ?? '')} ${(box ?? []).map((v) => Math.round(v / 4)).join(' ')}`;
 
 /** Prints that stand on most pages (frames, logos) tell nothing of which page is which. */
 function weigher(a: readonly Map<string, number>[], b: readonly Map<string, number>[]): (print: string) => number {
-  const pages = new Map<string, number>(), all = a.length + b.length;
+  const pages = new Map<string, number>();
+  const all = a.length + b.length;
   for (const page of [...a, ...b]) for (const print of page.keys()) pages.set(print, (pages.get(print) ?? 0) + 1);
   return (print) => Math.log(1 + all / (pages.get(print) ?? 1));
 }
 
 function likeness(p: Map<string, number>, q: Map<string, number>, weight: (print: string) => number): number {
-  let shared = 0, all = 0;
+  let shared = 0;
+  let all = 0;
   for (const [print, n] of p) {
-    const w = weight(print), m = q.get(print) ?? 0;
+    const w = weight(print);
+    const m = q.get(print) ?? 0;
     shared += w * Math.min(n, m);
     all += w * Math.max(n, m);
   }
@@ -35,13 +42,31 @@ function likeness(p: Map<string, number>, q: Map<string, number>, weight: (print
 }
 
 export function pairPages(a: Design, b: Design): number[] {
-  const pa = printsOf(a), pb = printsOf(b), weight = weigher(pa, pb), whole = (p: Map<string, number>): string => [...p].map(([k, n]) => `${k}×${n}`).sort().join('|');
-  return pairAlike(pa.map(whole), pb.map(whole), (i, j) => likeness(pa[i] as Map<string, number>, pb[j] as Map<string, number>, weight), ALIKE);
+  const pa = printsOf(a);
+  const pb = printsOf(b);
+  const weight = weigher(pa, pb);
+  const whole = (p: Map<string, number>): string =>
+    [...p]
+      .map(([k, n]) => `${k}×${n}`)
+      .sort()
+      .join('|');
+  return pairAlike(
+    pa.map(whole),
+    pb.map(whole),
+    (i, j) => likeness(pa[i] as Map<string, number>, pb[j] as Map<string, number>, weight),
+    ALIKE,
+  );
 }
 
 /** For each page of A its page in B, or −1. `a` and `b` tell what is exactly the same; `likeness` is 1 for that, and pages below `least` are not paired by it. */
-export function pairAlike(a: readonly string[], b: readonly string[], likeness: (i: number, j: number) => number, least: number): number[] {
-  const toB = new Array<number>(a.length).fill(-1), taken = new Set<number>();
+export function pairAlike(
+  a: readonly string[],
+  b: readonly string[],
+  likeness: (i: number, j: number) => number,
+  least: number,
+): number[] {
+  const toB = new Array<number>(a.length).fill(-1);
+  const taken = new Set<number>();
   const take = (i: number, j: number): void => {
     toB[i] = j;
     taken.add(j);
@@ -60,7 +85,8 @@ export function pairAlike(a: readonly string[], b: readonly string[], likeness: 
     b.forEach((_other, j) => {
       if (taken.has(j)) return;
       const score = likeness(i, j);
-      if (score >= least) candidates.push({ i, j, score: score - 0.02 * Math.min(1, Math.abs(i - j) / Math.max(a.length, b.length)) });
+      if (score >= least)
+        candidates.push({ i, j, score: score - 0.02 * Math.min(1, Math.abs(i - j) / Math.max(a.length, b.length)) });
     });
   });
   for (const { i, j } of candidates.sort((p, q) => q.score - p.score)) if (toB[i] === -1 && !taken.has(j)) take(i, j);
@@ -69,7 +95,9 @@ export function pairAlike(a: readonly string[], b: readonly string[], likeness: 
     if (toB[i] !== -1) continue;
     let end = i;
     while (end < a.length && toB[end] === -1) end++;
-    const from = i ? (toB[i - 1] as number) + 1 : 0, to = end < a.length ? toB[end] as number : b.length, free = [];
+    const from = i ? (toB[i - 1] as number) + 1 : 0;
+    const to = end < a.length ? (toB[end] as number) : b.length;
+    const free = [];
     for (let j = from; j < to; j++) if (!taken.has(j)) free.push(j);
     if (free.length === end - i && to > from) free.forEach((j, k) => take(i + k, j));
     i = end - 1;
@@ -79,7 +107,10 @@ export function pairAlike(a: readonly string[], b: readonly string[], likeness: 
 
 /** A seen in B's order of pages, so that what is on one page is compared with what is on its pair; pages without one stand after B's. */
 export function paged(a: Design, b: Design): Design {
-  const pairs = pairPages(a, b), order: Page[] = b.pages.map((page) => ({ ...page, place: -1 })), at: number[] = [], taken = new Set(b.pages.map((p) => p.name));
+  const pairs = pairPages(a, b);
+  const order: Page[] = b.pages.map((page) => ({ ...page, place: -1 }));
+  const at: number[] = [];
+  const taken = new Set(b.pages.map((p) => p.name));
   a.pages.forEach((page, i) => {
     const j = pairs[i] as number;
     if (j >= 0) {
@@ -101,19 +132,29 @@ export interface PageEntry {
 /** All that is printed on a page, as a text that is equal for equal pages. */
 export function printedOn(page: Page, parts: readonly Part[]): string {
   const size = page.box.map((v) => Math.round(v * 10)).join(' ');
-  return [size, ...parts.map(({ kind, box, lettering, props }) => JSON.stringify([kind, box?.map((v) => Math.round(v * 10)), lettering?.runs.map((r) => r.text), props])).sort()].join('\n');
+  return [
+    size,
+    ...parts
+      .map(({ kind, box, lettering, props }) =>
+        JSON.stringify([kind, box?.map((v) => Math.round(v * 10)), lettering?.runs.map((r) => r.text), props]),
+      )
+      .sort(),
+  ].join('\n');
 }
 
 /** Which pages changed, long before it is known what changed on them: in B's order, those that only A has at the end. */
 export function pageList(a: Design, b: Design): PageEntry[] {
-  const seen = paged(a, b), printed = (design: Design): string[] => {
+  const seen = paged(a, b);
+  const printed = (design: Design): string[] => {
     const parts = design.pages.map((): Part[] => []);
     for (const part of design.parts) parts[part.page]?.push(part);
     return design.pages.map((page, k) => printedOn(page, parts[k] as Part[]));
   };
-  const printsA = printed(seen), printsB = printed(b);
+  const printsA = printed(seen);
+  const printsB = printed(b);
   return seen.pages.map((page, k): PageEntry => {
-    const own = b.pages[k], was = page.place ?? -1;
+    const own = b.pages[k];
+    const was = page.place ?? -1;
     if (!own) return { name: page.name, state: 'removed', was };
     if (was < 0) return { name: own.name, state: 'added', was: null };
     return { name: own.name, state: printsA[k] === printsB[k] ? 'same' : 'changed', was };

@@ -9,30 +9,55 @@ const outlineSchema = z.object({
   paths: z.array(z.array(z.number())).describe('x and y of each point, alternating; one array a subpath'),
   closed: z.array(z.boolean()),
   words: z.array(z.object({ text: z.string(), x: z.number(), y: z.number() })).optional(),
-  font: z.object({ size: z.number(), family: z.string(), weight: z.string(), anchor: z.string(), matrix: z.array(z.number()).length(6) }).optional(),
+  font: z
+    .object({
+      size: z.number(),
+      family: z.string(),
+      weight: z.string(),
+      anchor: z.string(),
+      matrix: z.array(z.number()).length(6),
+    })
+    .optional(),
 });
 
 const pageSchema = z.object({ name: z.string(), box: z.array(z.number()).length(4) });
 
 /** Of pictures: how A lies over B, and what is known of the noise between them. */
 const laidSchema = z.object({
-  matrix: z.array(z.number()).length(6).describe('From pixels of A to those of B'), found: z.boolean(), fit: z.number(), noise: z.number(),
-  columns: z.number().int(), rows: z.number().int(), sizeA: z.array(z.number().int()).length(2), sizeB: z.array(z.number().int()).length(2),
+  matrix: z.array(z.number()).length(6).describe('From pixels of A to those of B'),
+  found: z.boolean(),
+  fit: z.number(),
+  noise: z.number(),
+  columns: z.number().int(),
+  rows: z.number().int(),
+  sizeA: z.array(z.number().int()).length(2),
+  sizeB: z.array(z.number().int()).length(2),
 });
 
 export const pictureSchema = z.object({
   pageA: pageSchema.nullable(),
   pageB: pageSchema.nullable(),
   pages: z.object({ a: z.array(pageSchema), b: z.array(pageSchema) }).describe('All pages of both'),
-  outlines: z.record(z.string(), z.object({ a: outlineSchema.optional(), b: outlineSchema.optional() })).describe('By id of the change'),
+  outlines: z
+    .record(z.string(), z.object({ a: outlineSchema.optional(), b: outlineSchema.optional() }))
+    .describe('By id of the change'),
   /** Changes whose outlines were left out because there are too many; their boxes are in the comparison. */
   omitted: z.number().int(),
   laid: laidSchema.optional(),
-  laidOn: z.record(z.string(), laidSchema).optional().describe('The same for each page, by its name, of pictures that have several'),
+  laidOn: z
+    .record(z.string(), laidSchema)
+    .optional()
+    .describe('The same for each page, by its name, of pictures that have several'),
   /** Of two that were compared as drawn: which page of each. */
   drawn: z.object({ a: z.number().int(), b: z.number().int() }).optional(),
   /** Of layered pictures: their layers, from the top. */
-  layers: z.object({ a: z.array(layerSchema), b: z.array(layerSchema), pairs: z.array(z.number().int()).describe('For each layer of A its pair in B, −1 for none') }).optional(),
+  layers: z
+    .object({
+      a: z.array(layerSchema),
+      b: z.array(layerSchema),
+      pairs: z.array(z.number().int()).describe('For each layer of A its pair in B, −1 for none'),
+    })
+    .optional(),
 });
 
 export type Outline = z.infer<typeof outlineSchema>;
@@ -51,11 +76,14 @@ interface Drawn {
 
 export function pictureOf({ comparison, designA, designB, parts }: Drawn): Picture {
   const outlines: Picture['outlines'] = {};
-  let spent = 0, omitted = 0;
+  let spent = 0;
+  let omitted = 0;
   comparison.changes.forEach((change, k) => {
     const [i, j] = parts[k] ?? [-1, -1];
-    const partA = designA?.parts[i], partB = designB?.parts[j];
-    const a = designA && partA && outlineOf(designA, partA), b = designB && partB && outlineOf(designB, partB);
+    const partA = designA?.parts[i];
+    const partB = designB?.parts[j];
+    const a = designA && partA && outlineOf(designA, partA);
+    const b = designB && partB && outlineOf(designB, partB);
     const cost = [a, b].reduce((sum, o) => sum + (o?.paths.reduce((n, p) => n + p.length, 0) ?? 0), 0);
     if (spent + cost > BUDGET) omitted++;
     else if (a ?? b) {
@@ -63,13 +91,21 @@ export function pictureOf({ comparison, designA, designB, parts }: Drawn): Pictu
       outlines[change.id] = { ...(a ? { a } : {}), ...(b ? { b } : {}) };
     }
   });
-  return { pageA: pageOf(designA), pageB: pageOf(designB), pages: { a: pagesOf(designA), b: pagesOf(designB) }, outlines, omitted };
+  return {
+    pageA: pageOf(designA),
+    pageB: pageOf(designB),
+    pages: { a: pagesOf(designA), b: pagesOf(designB) },
+    outlines,
+    omitted,
+  };
 }
 
 /** In the order of the design's own file. */
 const pagesOf = (design: Design | undefined): Picture['pages']['a'] => {
   if (!design || design.sequential) return [];
-  const own = design.pages.some((p) => p.place !== undefined) ? design.pages.filter((p) => (p.place ?? 0) >= 0).sort((p, q) => (p.place ?? 0) - (q.place ?? 0)) : design.pages;
+  const own = design.pages.some((p) => p.place !== undefined)
+    ? design.pages.filter((p) => (p.place ?? 0) >= 0).sort((p, q) => (p.place ?? 0) - (q.place ?? 0))
+    : design.pages;
   return own.map((p) => ({ name: p.name, box: [...p.box] }));
 };
 
@@ -89,17 +125,25 @@ function placedPaths(design: Design, part: Part, factor: number, paths: number[]
     for (let s = at.firstSubpath; s < at.firstSubpath + at.subpaths && spent < MOST_PLACED; s++) {
       const path: number[] = [];
       for (let p = starts[s] as number; p < (starts[s + 1] as number); p++) {
-        const x = points[2 * p] as number, y = points[2 * p + 1] as number;
-        path.push(Math.round(applyX(matrix, x, y) * factor) / factor, Math.round(applyY(matrix, x, y) * factor) / factor);
+        const x = points[2 * p] as number;
+        const y = points[2 * p + 1] as number;
+        path.push(
+          Math.round(applyX(matrix, x, y) * factor) / factor,
+          Math.round(applyY(matrix, x, y) * factor) / factor,
+        );
       }
       spent += path.length;
       paths.push(path);
       closes.push(closed[s] === 1);
     }
     if (at.definition === undefined || !isPlaced(at) || depth > 8 || spent >= MOST_PLACED) return;
-    for (const child of design.definitions[at.definition]?.content ?? []) if (child.props['hidden'] !== 'yes') open(child, child.definition === undefined ? matrix : multiply(matrix, child.transform), depth + 1);
+    for (const child of design.definitions[at.definition]?.content ?? [])
+      if (child.props['hidden'] !== 'yes')
+        open(child, child.definition === undefined ? matrix : multiply(matrix, child.transform), depth + 1);
   };
-  for (const child of design.definitions[part.definition ?? -1]?.content ?? []) if (child.props['hidden'] !== 'yes') open(child, child.definition === undefined ? part.transform : multiply(part.transform, child.transform), 1);
+  for (const child of design.definitions[part.definition ?? -1]?.content ?? [])
+    if (child.props['hidden'] !== 'yes')
+      open(child, child.definition === undefined ? part.transform : multiply(part.transform, child.transform), 1);
 }
 
 function outlineOf(design: Design, part: Part): Outline | undefined {
@@ -108,11 +152,13 @@ function outlineOf(design: Design, part: Part): Outline | undefined {
   const step = Math.max(part.box[2] - part.box[0], part.box[3] - part.box[1]) / 2000 || 1e-6;
   const digits = Math.max(0, Math.min(6, Math.ceil(-Math.log10(step))));
   const factor = 10 ** digits;
-  const paths: number[][] = [], closes: boolean[] = [];
+  const paths: number[][] = [];
+  const closes: boolean[] = [];
   for (let s = part.firstSubpath; s < part.firstSubpath + part.subpaths; s++) {
     const path: number[] = [];
     for (let p = starts[s] as number; p < (starts[s + 1] as number); p++) {
-      const x = Math.round((points[2 * p] as number) * factor) / factor, y = Math.round((points[2 * p + 1] as number) * factor) / factor;
+      const x = Math.round((points[2 * p] as number) * factor) / factor;
+      const y = Math.round((points[2 * p + 1] as number) * factor) / factor;
       if (path.length < 2 || x !== path[path.length - 2] || y !== path[path.length - 1]) path.push(x, y);
     }
     paths.push(path);
@@ -121,7 +167,13 @@ function outlineOf(design: Design, part: Part): Outline | undefined {
   if (isPlaced(part)) placedPaths(design, part, factor, paths, closes);
   const l = part.lettering;
   return {
-    paths, closed: closes,
-    ...(l ? { words: l.runs.map((r) => ({ ...r })), font: { size: l.size, family: l.family, weight: l.weight, anchor: l.anchor, matrix: [...part.transform] } } : {}),
+    paths,
+    closed: closes,
+    ...(l
+      ? {
+          words: l.runs.map((r) => ({ ...r })),
+          font: { size: l.size, family: l.family, weight: l.weight, anchor: l.anchor, matrix: [...part.transform] },
+        }
+      : {}),
   };
 }

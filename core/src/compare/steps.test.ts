@@ -11,7 +11,16 @@ function posts(handle: number, all: Record<string, Post>): Design {
   const d = new DxfWriter({ firstHandle: handle });
   for (const [name, [x, y, layer]] of Object.entries(all)) {
     const s = 40 + name.charCodeAt(0) * 3;
-    d.polyline([[x, y], [x + s, y], [x + s, y + s], [x, y + s / 2]], true, { layer: layer ?? 'posts' });
+    d.polyline(
+      [
+        [x, y],
+        [x + s, y],
+        [x + s, y + s],
+        [x, y + s / 2],
+      ],
+      true,
+      { layer: layer ?? 'posts' },
+    );
   }
   return open(new TextEncoder().encode(d.finish()), 'posts.dxf').design as Design;
 }
@@ -25,8 +34,10 @@ test('every change is told from the steps that touched its part, though each pro
     posts(0x500, { ...first, b: [1000, 250], e: [4000, 0] }),
     posts(0x700, { a: [0, 0], b: [1000, 600], d: [3000, 0], e: [4000, 100] }),
   ];
-  const whole = compareDesigns(chain[0] as Design, chain[3] as Design), steps = stepsOf(whole, chain);
-  const of = (kind: string): number[][] => whole.changes.flatMap((c, n) => (c.kind === kind ? [steps[n] as number[]] : []));
+  const whole = compareDesigns(chain[0] as Design, chain[3] as Design);
+  const steps = stepsOf(whole, chain);
+  const of = (kind: string): number[][] =>
+    whole.changes.flatMap((c, n) => (c.kind === kind ? [steps[n] as number[]] : []));
   expect(of('moved')).toEqual([[1, 3]]);
   expect(of('added')).toEqual([[2, 3]]);
   expect(of('removed')).toEqual([[3]]);
@@ -40,7 +51,8 @@ test('what was done and undone again is no change, and has no steps', () => {
 test('lines of a text, too', () => {
   const text = (s: string): Design => open(new TextEncoder().encode(s), 'method.txt').design as Design;
   const chain = [text('one\ntwo\nthree\n'), text('one\n2\nthree\n'), text('one\n2\nthree\nfour\n')];
-  const whole = compareDesigns(chain[0] as Design, chain[2] as Design), steps = stepsOf(whole, chain);
+  const whole = compareDesigns(chain[0] as Design, chain[2] as Design);
+  const steps = stepsOf(whole, chain);
   expect(whole.changes.map((c, n) => [c.part.name, steps[n]])).toEqual(expect.arrayContaining([['four', [2]]]));
   expect(steps.every((s) => s.length === 1)).toBe(true);
 });

@@ -15,7 +15,11 @@ interface Step {
  * design to the second. An added part has the step that added it and those that changed it later, a removed one the step that
  * removed it. Empty where following the part lost it. Designs are taken from `chain` one after the other and only two are held.
  */
-export function stepsOf(compared: { readonly parts: readonly (readonly [number, number])[] }, chain: Iterable<Design>, options: CompareOptions = {}): number[][] {
+export function stepsOf(
+  compared: { readonly parts: readonly (readonly [number, number])[] },
+  chain: Iterable<Design>,
+  options: CompareOptions = {},
+): number[][] {
   const steps: Step[] = [];
   let before: Design | undefined;
   for (const design of chain) {
@@ -27,14 +31,19 @@ export function stepsOf(compared: { readonly parts: readonly (readonly [number, 
 
 function stepBetween(a: Design, b: Design, options: CompareOptions): Step {
   const { pairing, parts } = compareDesigns(a, b, options);
-  return { toA: Int32Array.from(pairing.toA), toB: Int32Array.from(pairing.toB), edited: new Set(parts.flatMap(([i, j]) => (i >= 0 && j >= 0 ? [j] : []))) };
+  return {
+    toA: Int32Array.from(pairing.toA),
+    toB: Int32Array.from(pairing.toB),
+    edited: new Set(parts.flatMap(([i, j]) => (i >= 0 && j >= 0 ? [j] : []))),
+  };
 }
 
 function backwards(steps: readonly Step[], last: number): number[] {
   const out: number[] = [];
   let part = last;
   for (let s = steps.length; s > 0 && part >= 0; s--) {
-    const step = steps[s - 1] as Step, from = step.toA[part] ?? -1;
+    const step = steps[s - 1] as Step;
+    const from = step.toA[part] ?? -1;
     if (from < 0 || step.edited.has(part)) out.unshift(s);
     part = from;
   }

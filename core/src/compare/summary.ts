@@ -7,7 +7,12 @@ const LONGEST = 140;
 /** Causes that are named; the rest is counted. */
 const NAMED = 3;
 
-export function summarise(level: Comparison['level'], changes: readonly Change[], counts: Counts, causes: readonly Cause[]): string {
+export function summarise(
+  level: Comparison['level'],
+  changes: readonly Change[],
+  counts: Counts,
+  causes: readonly Cause[],
+): string {
   if (level === 'bytes') return changes.length ? 'Content differs' : 'No change';
   if (level === 'text') return lines(changes, counts);
   const [first] = causes;
@@ -20,7 +25,8 @@ export function summarise(level: Comparison['level'], changes: readonly Change[]
     named.push(cause.sentence);
   }
   if (!named.length) return `${first.sentence.slice(0, LONGEST - 1)}…`;
-  const matter = causes.filter((c) => c.kind !== 'renumbered' && c.kind !== 'order').length, rest = Math.max(0, matter - named.length);
+  const matter = causes.filter((c) => c.kind !== 'renumbered' && c.kind !== 'order').length;
+  const rest = Math.max(0, matter - named.length);
   return `${named.join('; ')}${rest ? `; and ${plural(rest, 'other cause')}` : ''}`;
 }
 
@@ -30,8 +36,10 @@ function lines(changes: readonly Change[], counts: Counts): string {
   if (single) return one(single);
   const pieces: string[] = [];
   if (counts.added) pieces.push(`${plural(counts.added, 'line')} added`);
-  if (counts.removed) pieces.push(`${counts.added ? counts.removed.toLocaleString('en') : plural(counts.removed, 'line')} removed`);
-  if (counts.changed) pieces.push(`${pieces.length ? counts.changed.toLocaleString('en') : plural(counts.changed, 'line')} changed`);
+  if (counts.removed)
+    pieces.push(`${counts.added ? counts.removed.toLocaleString('en') : plural(counts.removed, 'line')} removed`);
+  if (counts.changed)
+    pieces.push(`${pieces.length ? counts.changed.toLocaleString('en') : plural(counts.changed, 'line')} changed`);
   return pieces.join(', ');
 }
 

@@ -2,9 +2,24 @@
 import { z } from 'zod';
 
 export const changeKinds = ['added', 'removed', 'changed', 'moved'] as const;
-export const aspects = ['geometry', 'placement', 'style', 'text', 'formatting', 'layer', 'name', 'kind', 'definition', 'image', 'content', 'size'] as const;
+export const aspects = [
+  'geometry',
+  'placement',
+  'style',
+  'text',
+  'formatting',
+  'layer',
+  'name',
+  'kind',
+  'definition',
+  'image',
+  'content',
+  'size',
+] as const;
 
-const box = z.tuple([z.number(), z.number(), z.number(), z.number()]).describe('left, top, right, bottom in design units');
+const box = z
+  .tuple([z.number(), z.number(), z.number(), z.number()])
+  .describe('left, top, right, bottom in design units');
 
 export const partSummarySchema = z.object({
   key: z.string().nullable().describe('Identity in the file, where the format gives one'),
@@ -31,12 +46,51 @@ export const changeSchema = z.object({
   what: z.array(differenceSchema),
   boxA: box.nullable(),
   boxB: box.nullable(),
-  size: z.number().describe('How far the furthest point went, or how large the part is that came or went, in design units; 0 where nothing moved'),
+  size: z
+    .number()
+    .describe(
+      'How far the furthest point went, or how large the part is that came or went, in design units; 0 where nothing moved',
+    ),
 });
 
 export const causeKinds = [
-  'units', 'origin', 'page', 'definition', 'replaced', 'motion', 'stretch', 'scale', 'added', 'removed', 'text', 'reshaped', 'layer-renamed', 'layer-look', 'layer', 'relayered',
-  'style', 'formatting', 'property', 'repainted', 'tone', 'sharpness', 'cropped', 'resampled', 'turned', 'flipped', 'recompressed', 'profile', 'measured', 'exploded', 'blocked', 'split', 'joined', 'rewritten', 'order', 'renumbered', 'lines',
+  'units',
+  'origin',
+  'page',
+  'definition',
+  'replaced',
+  'motion',
+  'stretch',
+  'scale',
+  'added',
+  'removed',
+  'text',
+  'reshaped',
+  'layer-renamed',
+  'layer-look',
+  'layer',
+  'relayered',
+  'style',
+  'formatting',
+  'property',
+  'repainted',
+  'tone',
+  'sharpness',
+  'cropped',
+  'resampled',
+  'turned',
+  'flipped',
+  'recompressed',
+  'profile',
+  'measured',
+  'exploded',
+  'blocked',
+  'split',
+  'joined',
+  'rewritten',
+  'order',
+  'renumbered',
+  'lines',
 ] as const;
 
 export const causeSchema = z.object({
@@ -59,13 +113,29 @@ export const sideSchema = z.object({
 });
 
 export const countsSchema = z.object({
-  added: z.number().int(), removed: z.number().int(), changed: z.number().int(), moved: z.number().int(), unchanged: z.number().int(),
+  added: z.number().int(),
+  removed: z.number().int(),
+  changed: z.number().int(),
+  moved: z.number().int(),
+  unchanged: z.number().int(),
 });
 
 /** Fields of a title block (ISO 7200), by name. */
-export const titleBlockSchema = z.object({
-  number: z.string(), title: z.string(), revision: z.string(), date: z.string(), scale: z.string(), sheet: z.string(), status: z.string(), type: z.string(), owner: z.string(), creator: z.string(), approved: z.string(),
-}).partial();
+export const titleBlockSchema = z
+  .object({
+    number: z.string(),
+    title: z.string(),
+    revision: z.string(),
+    date: z.string(),
+    scale: z.string(),
+    sheet: z.string(),
+    status: z.string(),
+    type: z.string(),
+    owner: z.string(),
+    creator: z.string(),
+    approved: z.string(),
+  })
+  .partial();
 
 export const comparisonSchema = z.object({
   engine: z.string().describe('Name and version of the engine; results of different engines may differ'),
@@ -77,15 +147,32 @@ export const comparisonSchema = z.object({
   changes: z.array(changeSchema),
   causes: z.array(causeSchema).describe('What a careful person would say was done, heaviest first'),
   tolerance: z.number().describe('Distance in design units within which places count as the same'),
-  titleBlocks: z.array(z.object({ page: z.string(), a: titleBlockSchema.nullable(), b: titleBlockSchema.nullable(), stale: z.boolean().describe('True where the page changed and its revision did not') })).optional().describe('Pages whose title blocks were recognised'),
+  titleBlocks: z
+    .array(
+      z.object({
+        page: z.string(),
+        a: titleBlockSchema.nullable(),
+        b: titleBlockSchema.nullable(),
+        stale: z.boolean().describe('True where the page changed and its revision did not'),
+      }),
+    )
+    .optional()
+    .describe('Pages whose title blocks were recognised'),
   notes: z.array(z.string()).describe('What a reader of the comparison should know'),
   summary: z.string().describe('The change in one line'),
 });
 
-export const layerSchema = z.object({
-  name: z.string(), kind: z.enum(['layer', 'group']), group: z.number().int().describe('Index of the group that holds it, −1 for none'), hidden: z.boolean(), opacity: z.number(), blend: z.string(),
-  box: z.array(z.number()).length(4).nullable().describe('Where its pixels lie; null where it has none'),
-}).describe('A layer of a picture');
+export const layerSchema = z
+  .object({
+    name: z.string(),
+    kind: z.enum(['layer', 'group']),
+    group: z.number().int().describe('Index of the group that holds it, −1 for none'),
+    hidden: z.boolean(),
+    opacity: z.number(),
+    blend: z.string(),
+    box: z.array(z.number()).length(4).nullable().describe('Where its pixels lie; null where it has none'),
+  })
+  .describe('A layer of a picture');
 
 export type PictureLayerEntry = z.infer<typeof layerSchema>;
 export type PartSummary = z.infer<typeof partSummarySchema>;

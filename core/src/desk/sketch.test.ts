@@ -1,7 +1,12 @@
 import { zipSync, strToU8 } from 'fflate';
 import { ALIKE, likeness, SKETCH, sketchOf } from './sketch.ts';
 
-const lines = (n: number, seed: number): string[] => Array.from({ length: n }, (_, i) => `<path id="p${i}" d="M ${(i * 7919 + seed) % 9973} ${(i * 104_729 * (seed + 1)) % 99_991}" class="c${seed}"/>`);
+const lines = (n: number, seed: number): string[] =>
+  Array.from(
+    { length: n },
+    (_, i) =>
+      `<path id="p${i}" d="M ${(i * 7919 + seed) % 9973} ${(i * 104_729 * (seed + 1)) % 99_991}" class="c${seed}"/>`,
+  );
 const bytes = (list: readonly string[]): Uint8Array => strToU8(list.join('\n'));
 const plan = lines(800, 3);
 
@@ -14,7 +19,8 @@ test('a content is wholly like itself, and not like another', () => {
 });
 
 test('a few edits, a part put in, or lines in another order leave it alike', () => {
-  const edited = plan.map((line, i) => (i % 50 ? line : line.replace('path', 'line'))), longer = [...plan.slice(0, 300), ...lines(60, 9), ...plan.slice(300)];
+  const edited = plan.map((line, i) => (i % 50 ? line : line.replace('path', 'line')));
+  const longer = [...plan.slice(0, 300), ...lines(60, 9), ...plan.slice(300)];
   const a = sketchOf(bytes(plan));
   expect(likeness(a, sketchOf(bytes(edited)))).toBeGreaterThan(0.8);
   expect(likeness(a, sketchOf(bytes(longer)))).toBeGreaterThan(0.8);
@@ -30,7 +36,8 @@ test('the share of what is in common is estimated', () => {
 });
 
 test('a container is judged by what its members hold, however they are compressed', () => {
-  const zip = (list: readonly string[], level: 0 | 9): Uint8Array => zipSync({ 'content.xml': bytes(list), 'styles.xml': bytes(lines(40, 5)) }, { level });
+  const zip = (list: readonly string[], level: 0 | 9): Uint8Array =>
+    zipSync({ 'content.xml': bytes(list), 'styles.xml': bytes(lines(40, 5)) }, { level });
   expect(likeness(sketchOf(zip(plan, 9)), sketchOf(zip([...plan.slice(0, 790), 'changed'], 0)))).toBeGreaterThan(0.9);
   expect(likeness(sketchOf(zip(plan, 9)), sketchOf(zip(lines(800, 60), 9)))).toBeLessThan(ALIKE);
 });

@@ -4,7 +4,9 @@ import { unzipSync } from 'fflate';
 /** Hashes that a sketch has at most. */
 export const SKETCH = 128;
 /** Pieces end with lines, or where the rolling hash says so, so that a change costs few of them and order none. */
-const MASK = 0x1f << 20, SHORTEST = 16, LONGEST = 512;
+const MASK = 0x1f << 20;
+const SHORTEST = 16;
+const LONGEST = 512;
 /** Containers that hold more than this are taken as the bytes that they are. */
 const LARGEST_INSIDE = 128 * 1024 * 1024;
 
@@ -30,7 +32,9 @@ function insideOf(bytes: Uint8Array): Uint8Array[] {
 }
 
 function addPieces(bytes: Uint8Array, kept: Smallest): void {
-  let start = 0, roll = 0, hash = 0x811c9dc5;
+  let start = 0;
+  let roll = 0;
+  let hash = 0x811c9dc5;
   for (let i = 0; i < bytes.length; i++) {
     const byte = bytes[i] as number;
     // FNV-1a over the piece; the rolling hash forgets what is 32 bytes back.
@@ -83,9 +87,13 @@ class Smallest {
 
 /** The share of pieces that two contents have in common, estimated: 0 to 1, with an error of about 0.05. */
 export function likeness(a: Uint32Array, b: Uint32Array): number {
-  let i = 0, j = 0, both = 0, seen = 0;
+  let i = 0;
+  let j = 0;
+  let both = 0;
+  let seen = 0;
   while (seen < SKETCH && (i < a.length || j < b.length)) {
-    const x = a[i] ?? Infinity, y = b[j] ?? Infinity;
+    const x = a[i] ?? Infinity;
+    const y = b[j] ?? Infinity;
     if (x === y) both++;
     if (x <= y) i++;
     if (y <= x) j++;

@@ -13,17 +13,37 @@ test.each([
 ] as const)('%s: %j', (status, stand) => expect(deskStatus(stand)).toBe(status));
 
 describe('unknown files', () => {
-  const missing = [{ fileId: '1', path: 'plan.svg', hash: 'p' }, { fileId: '2', path: 'signs/gate.svg', hash: 'g' }, { fileId: '3', path: 'old/gate.svg', hash: 'x' }];
+  const missing = [
+    { fileId: '1', path: 'plan.svg', hash: 'p' },
+    { fileId: '2', path: 'signs/gate.svg', hash: 'g' },
+    { fileId: '3', path: 'old/gate.svg', hash: 'x' },
+  ];
 
   test('are known again by their content under another name', () =>
-    expect(guesses([{ path: 'plan final.svg', hash: 'p' }], missing)).toEqual([{ path: 'plan final.svg', fileId: '1', because: 'content' }]));
+    expect(guesses([{ path: 'plan final.svg', hash: 'p' }], missing)).toEqual([
+      { path: 'plan final.svg', fileId: '1', because: 'content' },
+    ]));
 
   test('are known again by their name in another folder, changed or not, unless two have it', () => {
-    expect(guesses([{ path: 'new/PLAN.svg', hash: 'changed' }], missing)).toEqual([{ path: 'new/PLAN.svg', fileId: '1', because: 'name' }]);
+    expect(guesses([{ path: 'new/PLAN.svg', hash: 'changed' }], missing)).toEqual([
+      { path: 'new/PLAN.svg', fileId: '1', because: 'name' },
+    ]);
     expect(guesses([{ path: 'gate.svg', hash: 'changed' }], missing)).toEqual([]);
     // The content settles which of the two it is; the other name is free then.
-    expect(guesses([{ path: 'b.svg', hash: 'g' }, { path: 'c/gate.svg', hash: 'n' }], missing)).toEqual([{ path: 'b.svg', fileId: '2', because: 'content' }, { path: 'c/gate.svg', fileId: '3', because: 'name' }]);
+    expect(
+      guesses(
+        [
+          { path: 'b.svg', hash: 'g' },
+          { path: 'c/gate.svg', hash: 'n' },
+        ],
+        missing,
+      ),
+    ).toEqual([
+      { path: 'b.svg', fileId: '2', because: 'content' },
+      { path: 'c/gate.svg', fileId: '3', because: 'name' },
+    ]);
   });
 
-  test('that resemble nothing stay unknown', () => expect(guesses([{ path: 'ferry.svg', hash: 'f' }], missing)).toEqual([]));
+  test('that resemble nothing stay unknown', () =>
+    expect(guesses([{ path: 'ferry.svg', hash: 'f' }], missing)).toEqual([]));
 });

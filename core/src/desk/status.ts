@@ -1,5 +1,12 @@
 /** Where a file on somebody's own computer stands against the newest version. Pure: only hashes are compared. */
-export const deskStatuses = ['same as newest', 'changed here', 'newer on the server', 'changed on both', 'not on this desk', 'not in Ovrel'] as const;
+export const deskStatuses = [
+  'same as newest',
+  'changed here',
+  'newer on the server',
+  'changed on both',
+  'not on this desk',
+  'not in Ovrel',
+] as const;
 export type DeskStatus = (typeof deskStatuses)[number];
 
 /** Hashes (SHA-256) of the content here, of the version that it was taken from, and of the newest version; undefined where there is none. */
@@ -39,7 +46,8 @@ export interface Guess {
 
 /** For files here that Ovrel does not know by their path: which missing file each may be, moved or renamed. Content says more than a name. */
 export function guesses(unknown: readonly Local[], missing: readonly Kept[]): Guess[] {
-  const out: Guess[] = [], free = new Map(missing.map((k) => [k.fileId, k]));
+  const out: Guess[] = [];
+  const free = new Map(missing.map((k) => [k.fileId, k]));
   const take = (local: Local, because: Guess['because'], fits: (kept: Kept) => boolean): boolean => {
     const found = [...free.values()].filter(fits);
     const [only] = found;

@@ -23,7 +23,8 @@ export interface Scene {
 const arrays = ['ends', 'along', 'part', 'corners', 'trianglePart', 'style', 'triangleStyle'] as const;
 
 export function packScene(scene: Scene): Uint8Array {
-  const head = new TextEncoder().encode(JSON.stringify(scene.head)), padded = (4 + head.length + 3) & ~3;
+  const head = new TextEncoder().encode(JSON.stringify(scene.head));
+  const padded = (4 + head.length + 3) & ~3;
   const out = new Uint8Array(padded + arrays.reduce((sum, name) => sum + ((scene[name].byteLength + 3) & ~3), 0));
   new DataView(out.buffer).setUint32(0, head.length, true);
   out.set(head, 4);
@@ -41,13 +42,27 @@ export function unpackScene(bytes: Uint8Array): Scene {
   const length = new DataView(bytes.buffer, bytes.byteOffset).getUint32(0, true);
   const head = JSON.parse(new TextDecoder().decode(bytes.subarray(4, 4 + length))) as SceneHead;
   let at = (4 + length + 3) & ~3;
-  const take = <T>(make: (buffer: ArrayBufferLike, from: number, count: number) => T, size: number, count: number): T => {
+  const take = <T>(
+    make: (buffer: ArrayBufferLike, from: number, count: number) => T,
+    size: number,
+    count: number,
+  ): T => {
     const view = make(bytes.buffer, bytes.byteOffset + at, count);
     at += (size * count + 3) & ~3;
     return view;
   };
   const floats = (count: number): Float32Array => take((b, f, n) => new Float32Array(b, f, n), 4, count);
-  const long = (count: number): Uint32Array => take((b, f, n) => new Uint32Array(b, f, n), 4, count), short = (count: number): Uint16Array => take((b, f, n) => new Uint16Array(b, f, n), 2, count);
+  const long = (count: number): Uint32Array => take((b, f, n) => new Uint32Array(b, f, n), 4, count);
+  const short = (count: number): Uint16Array => take((b, f, n) => new Uint16Array(b, f, n), 2, count);
   const { segments, triangles } = head;
-  return { head, ends: floats(4 * segments), along: floats(segments), part: long(segments), corners: floats(6 * triangles), trianglePart: long(triangles), style: short(segments), triangleStyle: short(triangles) };
+  return {
+    head,
+    ends: floats(4 * segments),
+    along: floats(segments),
+    part: long(segments),
+    corners: floats(6 * triangles),
+    trianglePart: long(triangles),
+    style: short(segments),
+    triangleStyle: short(triangles),
+  };
 }

@@ -65,50 +65,107 @@ class SceneSink implements Sink {
     this.page = page;
     const box = design.pages[page]?.box ?? [0, 0, 1, 1];
     this.origin = [(box[0] + box[2]) / 2, (box[1] + box[3]) / 2];
-    for (const layer of design.layers ?? []) this.layerOf(layer.name, layer.props['off'] === 'yes' || layer.props['frozen'] === 'yes', String(layer.props['colour'] ?? '') || null);
+    for (const layer of design.layers ?? [])
+      this.layerOf(
+        layer.name,
+        layer.props['off'] === 'yes' || layer.props['frozen'] === 'yes',
+        String(layer.props['colour'] ?? '') || null,
+      );
   }
 
   finish(): Scene {
-    const { design } = this, page = design.pages[this.page];
+    const { design } = this;
+    const page = design.pages[this.page];
     return {
       head: {
-        box: [...(page?.box ?? [0, 0, 1, 1])], origin: [...this.origin], yUp: design.yUp ?? false, unit: design.origin.units ?? null, unitMillimetres: page?.unitMillimetres ?? null,
-        layers: this.layers, styles: this.styles, words: this.words_, segments: this.style.length, triangles: this.triangleStyle.length, parts: design.parts.length,
-        reduced: this.left ? `The page has more than can be drawn at once; ${this.left.toLocaleString('en')} lines or placements are left out or shown as frames.` : null,
+        box: [...(page?.box ?? [0, 0, 1, 1])],
+        origin: [...this.origin],
+        yUp: design.yUp ?? false,
+        unit: design.origin.units ?? null,
+        unitMillimetres: page?.unitMillimetres ?? null,
+        layers: this.layers,
+        styles: this.styles,
+        words: this.words_,
+        segments: this.style.length,
+        triangles: this.triangleStyle.length,
+        parts: design.parts.length,
+        reduced: this.left
+          ? `The page has more than can be drawn at once; ${this.left.toLocaleString('en')} lines or placements are left out or shown as frames.`
+          : null,
       },
-      ends: this.ends.finish(), along: this.along.finish(), style: Uint16Array.from(this.style), part: Uint32Array.from(this.part),
-      corners: this.corners.finish(), triangleStyle: Uint16Array.from(this.triangleStyle), trianglePart: Uint32Array.from(this.trianglePart),
+      ends: this.ends.finish(),
+      along: this.along.finish(),
+      style: Uint16Array.from(this.style),
+      part: Uint32Array.from(this.part),
+      corners: this.corners.finish(),
+      triangleStyle: Uint16Array.from(this.triangleStyle),
+      trianglePart: Uint32Array.from(this.trianglePart),
     };
   }
 
   path([first, count]: readonly [number, number], matrix: Matrix | undefined, ink: Ink, part: number): void {
     if (ink.fill) this.fill(first, count, matrix, ink, part);
     if (!ink.stroke) return;
-    const { points, starts, closed } = this.design.geometry, style = this.styleOf(ink, matrix, ink.stroke);
+    const { points, starts, closed } = this.design.geometry;
+    const style = this.styleOf(ink, matrix, ink.stroke);
     for (let s = first; s < first + count; s++) {
-      const begin = starts[s] as number, end = starts[s + 1] as number;
+      const begin = starts[s] as number;
+      const end = starts[s + 1] as number;
       let along = 0;
       for (let p = begin; p < end; p++) {
         const q = p + 1 < end ? p + 1 : begin;
         if (q === begin && (!closed[s] || end - begin < 2)) continue;
-        along += this.segment(points[2 * p] as number, points[2 * p + 1] as number, points[2 * q] as number, points[2 * q + 1] as number, matrix, style, part, along);
+        along += this.segment(
+          points[2 * p] as number,
+          points[2 * p + 1] as number,
+          points[2 * q] as number,
+          points[2 * q + 1] as number,
+          matrix,
+          style,
+          part,
+          along,
+        );
       }
     }
   }
 
   lines(ends: readonly number[], matrix: Matrix | undefined, ink: Ink, part: number): void {
     const style = this.styleOf({ ...ink, dashes: [] }, matrix, ink.stroke ?? '#000000');
-    for (let i = 0; i + 3 < ends.length; i += 4) this.segment(ends[i] as number, ends[i + 1] as number, ends[i + 2] as number, ends[i + 3] as number, matrix, style, part, 0);
+    for (let i = 0; i + 3 < ends.length; i += 4)
+      this.segment(
+        ends[i] as number,
+        ends[i + 1] as number,
+        ends[i + 2] as number,
+        ends[i + 3] as number,
+        matrix,
+        style,
+        part,
+        0,
+      );
   }
 
   words(l: Lettering, m: Matrix, ink: Ink, part: number): void {
     const style = this.styleOf({ ...ink, dashes: [] }, undefined, ink.fill ?? '#000000');
     for (const run of l.runs) {
-      const w = this.window, x = applyX(m, run.x, run.y) - this.origin[0], y = applyY(m, run.x, run.y) - this.origin[1];
+      const w = this.window;
+      const x = applyX(m, run.x, run.y) - this.origin[0];
+      const y = applyY(m, run.x, run.y) - this.origin[1];
       // Words are drawn whole where they begin inside.
       if (w && !w.has(x, y)) continue;
       if (this.words_.length >= MOST_WORDS) this.left++;
-      else this.words_.push({ text: run.text, x: run.x, y: run.y, size: l.size, family: l.family, weight: l.weight, anchor: l.anchor, matrix: [m[0], m[1], m[2], m[3], m[4] - this.origin[0], m[5] - this.origin[1]], style, part });
+      else
+        this.words_.push({
+          text: run.text,
+          x: run.x,
+          y: run.y,
+          size: l.size,
+          family: l.family,
+          weight: l.weight,
+          anchor: l.anchor,
+          matrix: [m[0], m[1], m[2], m[3], m[4] - this.origin[0], m[5] - this.origin[1]],
+          style,
+          part,
+        });
     }
   }
 
@@ -121,19 +178,47 @@ class SceneSink implements Sink {
     const box = this.design.parts[part]?.box;
     if (!box) return;
     const style = this.styleOf({ ...ink, dashes: [] }, undefined, ink.stroke ?? '#000000');
-    for (const [x0, y0, x1, y1] of [[box[0], box[1], box[2], box[1]], [box[2], box[1], box[2], box[3]], [box[2], box[3], box[0], box[3]], [box[0], box[3], box[0], box[1]]] as const) this.segment(x0, y0, x1, y1, undefined, style, part, 0);
+    for (const [x0, y0, x1, y1] of [
+      [box[0], box[1], box[2], box[1]],
+      [box[2], box[1], box[2], box[3]],
+      [box[2], box[3], box[0], box[3]],
+      [box[0], box[3], box[0], box[1]],
+    ] as const)
+      this.segment(x0, y0, x1, y1, undefined, style, part, 0);
   }
 
   /** Length of the segment, in design units. */
-  private segment(x0: number, y0: number, x1: number, y1: number, m: Matrix | undefined, style: number, part: number, along: number): number {
+  private segment(
+    x0: number,
+    y0: number,
+    x1: number,
+    y1: number,
+    m: Matrix | undefined,
+    style: number,
+    part: number,
+    along: number,
+  ): number {
     if (this.style.length >= MOST) {
       this.left++;
       return 0;
     }
-    const ax = (m ? applyX(m, x0, y0) : x0) - this.origin[0], ay = (m ? applyY(m, x0, y0) : y0) - this.origin[1], bx = (m ? applyX(m, x1, y1) : x1) - this.origin[0], by = (m ? applyY(m, x1, y1) : y1) - this.origin[1];
+    const ax = (m ? applyX(m, x0, y0) : x0) - this.origin[0];
+    const ay = (m ? applyY(m, x0, y0) : y0) - this.origin[1];
+    const bx = (m ? applyX(m, x1, y1) : x1) - this.origin[0];
+    const by = (m ? applyY(m, x1, y1) : y1) - this.origin[1];
     const length = Math.hypot(bx - ax, by - ay);
     if (!this.window) this.put(ax, ay, bx, by, style, part, along);
-    else for (const [from, to] of this.window.line(ax, ay, bx, by)) this.put(ax + from * (bx - ax), ay + from * (by - ay), ax + to * (bx - ax), ay + to * (by - ay), style, part, along + from * length);
+    else
+      for (const [from, to] of this.window.line(ax, ay, bx, by))
+        this.put(
+          ax + from * (bx - ax),
+          ay + from * (by - ay),
+          ax + to * (bx - ax),
+          ay + to * (by - ay),
+          style,
+          part,
+          along + from * length,
+        );
     return length;
   }
 
@@ -146,7 +231,8 @@ class SceneSink implements Sink {
 
   /** Rings of a filled shape: those inside another are holes (by winding-free containment of areas, largest first). */
   private fill(first: number, count: number, m: Matrix | undefined, ink: Ink, part: number): void {
-    const { points, starts } = this.design.geometry, style = this.styleOf({ ...ink, dashes: [], width: 0, pen: 0 }, undefined, ink.fill ?? '#000000');
+    const { points, starts } = this.design.geometry;
+    const style = this.styleOf({ ...ink, dashes: [], width: 0, pen: 0 }, undefined, ink.fill ?? '#000000');
     const rings: Float64Array[] = [];
     let corners = 0;
     for (let s = first; s < first + count; s++) {
@@ -160,7 +246,8 @@ class SceneSink implements Sink {
     }
     const joined = rings.length ? rings : this.chained(first, count);
     for (const { outer, holes } of nested(joined)) {
-      const flat = [...outer], at: number[] = [];
+      const flat = [...outer];
+      const at: number[] = [];
       for (const hole of holes) {
         at.push(flat.length / 2);
         flat.push(...hole);
@@ -168,7 +255,8 @@ class SceneSink implements Sink {
       const order = earcut(flat, at);
       for (let i = 0; i + 2 < order.length; i += 3) {
         const corners = order.slice(i, i + 3).flatMap((k) => {
-          const x = flat[2 * k] as number, y = flat[2 * k + 1] as number;
+          const x = flat[2 * k] as number;
+          const y = flat[2 * k + 1] as number;
           return [(m ? applyX(m, x, y) : x) - this.origin[0], (m ? applyY(m, x, y) : y) - this.origin[1]];
         });
         this.triangles(this.window ? this.window.triangle(corners) : corners, style, part);
@@ -186,16 +274,27 @@ class SceneSink implements Sink {
 
   /** Edges that follow one another, as hatches give their boundary, in one ring. */
   private chained(first: number, count: number): Float64Array[] {
-    const { points, starts } = this.design.geometry, ring: number[] = [];
-    for (let s = first; s < first + count; s++) ring.push(...points.subarray(2 * (starts[s] as number), 2 * (starts[s + 1] as number)));
+    const { points, starts } = this.design.geometry;
+    const ring: number[] = [];
+    for (let s = first; s < first + count; s++)
+      ring.push(...points.subarray(2 * (starts[s] as number), 2 * (starts[s + 1] as number)));
     return ring.length >= 6 ? [Float64Array.from(ring)] : [];
   }
 
   private styleOf(ink: Ink, matrix: Matrix | undefined, colour: string): number {
-    const scale = matrix ? scaleOf(matrix) : 1, known = this.inkIndex.get(ink);
+    const scale = matrix ? scaleOf(matrix) : 1;
+    const known = this.inkIndex.get(ink);
     if (known && known[1] === scale) return known[0];
-    const style = { colour, pen: ink.pen, width: ink.width * scale, dashes: [...ink.dashes], opacity: ink.opacity, layer: this.layerOf(ink.layer, false, null) };
-    const key = JSON.stringify(style), found = this.styleIndex.get(key);
+    const style = {
+      colour,
+      pen: ink.pen,
+      width: ink.width * scale,
+      dashes: [...ink.dashes],
+      opacity: ink.opacity,
+      layer: this.layerOf(ink.layer, false, null),
+    };
+    const key = JSON.stringify(style);
+    const found = this.styleIndex.get(key);
     const index = found ?? (this.styles.length < MOST_STYLES ? this.styles.push(style) - 1 : 0);
     if (found === undefined) this.styleIndex.set(key, index);
     if (ink.fill === undefined || ink.stroke === undefined) this.inkIndex.set(ink, [index, scale]);
@@ -215,9 +314,15 @@ class SceneSink implements Sink {
 function nested(rings: readonly Float64Array[]): { outer: Float64Array; holes: Float64Array[] }[] {
   const [only] = rings;
   if (rings.length === 1 && only) return [{ outer: only, holes: [] }];
-  const sorted = [...rings].sort((p, q) => Math.abs(area(q)) - Math.abs(area(p))), out: { outer: Float64Array; holes: Float64Array[] }[] = [];
+  const sorted = [...rings].sort((p, q) => Math.abs(area(q)) - Math.abs(area(p)));
+  const out: { outer: Float64Array; holes: Float64Array[] }[] = [];
   for (const ring of sorted) {
-    const around = sorted.filter((other) => other !== ring && Math.abs(area(other)) > Math.abs(area(ring)) && inside(ring[0] as number, ring[1] as number, other));
+    const around = sorted.filter(
+      (other) =>
+        other !== ring &&
+        Math.abs(area(other)) > Math.abs(area(ring)) &&
+        inside(ring[0] as number, ring[1] as number, other),
+    );
     const holder = around.length % 2 ? [...out].reverse().find((o) => around.includes(o.outer)) : undefined;
     if (holder) holder.holes.push(ring);
     else out.push({ outer: ring, holes: [] });
@@ -227,14 +332,18 @@ function nested(rings: readonly Float64Array[]): { outer: Float64Array; holes: F
 
 function area(ring: Float64Array): number {
   let sum = 0;
-  for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) sum += (ring[j] as number) * (ring[i + 1] as number) - (ring[i] as number) * (ring[j + 1] as number);
+  for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2)
+    sum += (ring[j] as number) * (ring[i + 1] as number) - (ring[i] as number) * (ring[j + 1] as number);
   return sum / 2;
 }
 
 function inside(x: number, y: number, ring: Float64Array): boolean {
   let odd = false;
   for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
-    const xi = ring[i] as number, yi = ring[i + 1] as number, xj = ring[j] as number, yj = ring[j + 1] as number;
+    const xi = ring[i] as number;
+    const yi = ring[i + 1] as number;
+    const xj = ring[j] as number;
+    const yj = ring[j + 1] as number;
     if (yi > y !== yj > y && x < ((xj - xi) * (y - yi)) / (yj - yi) + xi) odd = !odd;
   }
   return odd;

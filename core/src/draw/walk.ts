@@ -65,7 +65,8 @@ class Walker {
       if (part.hatch) sink.lines(this.fillingOf(part), matrix, ink, index);
       else sink.path([part.firstSubpath, part.subpaths], matrix, ink, index);
     }
-    if (part.lettering) sink.words(part.lettering, matrix ? multiply(matrix, part.transform) : part.transform, ink, index);
+    if (part.lettering)
+      sink.words(part.lettering, matrix ? multiply(matrix, part.transform) : part.transform, ink, index);
     const content = part.definition === undefined ? undefined : this.design.definitions[part.definition]?.content;
     if (!content || depth >= DEEPEST) return;
     if (this.spent > this.budget) {
@@ -85,7 +86,8 @@ class Walker {
     this.without = without;
     for (const seen of this.design.parts) {
       if (seen.page !== 0 || seen.window || this.spent > this.budget) continue;
-      const ink = this.inkAtTop(seen), box = seen.box && boxAround(seen.box, matrix);
+      const ink = this.inkAtTop(seen);
+      const box = seen.box && boxAround(seen.box, matrix);
       if (ink.hidden || !box || box[0] > clip[2] || box[2] < clip[0] || box[1] > clip[3] || box[3] < clip[1]) continue;
       this.part(seen, index, matrix, undefined, 1);
     }
@@ -108,7 +110,8 @@ class Walker {
 
   private inkAtTop(part: Part): Ink {
     const byLayer = this.inks.get(part.props) ?? new Map<string, Ink>();
-    const key = `${part.category}|${part.lettering ? 1 : 0}`, known = byLayer.get(key);
+    const key = `${part.category}|${part.lettering ? 1 : 0}`;
+    const known = byLayer.get(key);
     if (known) return known;
     const ink = inkOf(this.design, part);
     byLayer.set(key, ink);

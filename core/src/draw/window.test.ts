@@ -2,7 +2,12 @@ import { Clip } from './window.ts';
 
 const areaOf = (corners: readonly number[]): number => {
   let sum = 0;
-  for (let i = 0; i < corners.length; i += 6) sum += Math.abs((corners[i + 2]! - corners[i]!) * (corners[i + 5]! - corners[i + 1]!) - (corners[i + 4]! - corners[i]!) * (corners[i + 3]! - corners[i + 1]!)) / 2;
+  for (let i = 0; i < corners.length; i += 6)
+    sum +=
+      Math.abs(
+        (corners[i + 2]! - corners[i]!) * (corners[i + 5]! - corners[i + 1]!) -
+          (corners[i + 4]! - corners[i]!) * (corners[i + 3]! - corners[i + 1]!),
+      ) / 2;
   return sum;
 };
 
@@ -33,9 +38,13 @@ describe('a window with a corner cut out', () => {
   test('a line through both arms is seen in two pieces, or one', () => {
     const [[from, to] = [0, 0], ...more] = clip.line(0, 75, 100, 75);
     expect([from, to, more.length]).toEqual([0, 0.5, 0]);
-    expect(clip.line(0, 120, 120, 0).map(([p, q]) => [Number(p.toFixed(4)), Number(q.toFixed(4))])).toEqual([[0.1667, 0.4167], [0.5833, 0.8333]]);
+    expect(clip.line(0, 120, 120, 0).map(([p, q]) => [Number(p.toFixed(4)), Number(q.toFixed(4))])).toEqual([
+      [0.1667, 0.4167],
+      [0.5833, 0.8333],
+    ]);
     expect(clip.line(10, 10, 90, 40)).toEqual([[0, 1]]);
   });
 
-  test('an area over all of it leaves just that', () => expect(areaOf(clip.triangle([-500, -500, 500, -500, 0, 900]))).toBeCloseTo(7500, 6));
+  test('an area over all of it leaves just that', () =>
+    expect(areaOf(clip.triangle([-500, -500, 500, -500, 0, 900]))).toBeCloseTo(7500, 6));
 });

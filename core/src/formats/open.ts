@@ -24,7 +24,13 @@ export function open(bytes: Uint8Array, fileName: string, limits: Limits = defau
   const promised = promisedBy(fileName);
   if (bytes.length === 0) {
     const readable = promised?.read && promised.id !== 'text';
-    return { format: undefined, level: 'bytes', ...(readable ? { problem: { sentence: `The file is empty, so there is no ${promised.title} in it.`, offset: 0 } } : {}) };
+    return {
+      format: undefined,
+      level: 'bytes',
+      ...(readable
+        ? { problem: { sentence: `The file is empty, so there is no ${promised.title} in it.`, offset: 0 } }
+        : {}),
+    };
   }
   if (format?.read && format.id !== 'text') {
     try {
@@ -35,7 +41,9 @@ export function open(bytes: Uint8Array, fileName: string, limits: Limits = defau
     }
   }
   if (promised?.read && promised.id !== 'text' && promised !== format) {
-    const what = format ? `its content is ${format.id === 'text' ? 'plain text' : `a ${format.title}`}` : 'its content is of no kind that Ovrel knows';
+    const what = format
+      ? `its content is ${format.id === 'text' ? 'plain text' : `a ${format.title}`}`
+      : 'its content is of no kind that Ovrel knows';
     return lesser(bytes, format, { sentence: `The name says ${promised.title}, but ${what}.`, offset: 0 }, limits);
   }
   return lesser(bytes, format, undefined, limits);

@@ -5,7 +5,9 @@ import { parseTransform } from './matrix.ts';
 
 const points = (b: GeometryBuilder): number[][] => {
   const { points: list, starts } = b.finish();
-  return Array.from({ length: starts.length - 1 }, (_, k) => [...list.subarray(2 * (starts[k] as number), 2 * (starts[k + 1] as number))]);
+  return Array.from({ length: starts.length - 1 }, (_, k) => [
+    ...list.subarray(2 * (starts[k] as number), 2 * (starts[k + 1] as number)),
+  ]);
 };
 
 test('outlines one after the other, each from where it began', () => {
@@ -16,7 +18,10 @@ test('outlines one after the other, each from where it began', () => {
   b.lineTo(10, 14);
   b.lineTo(14, 14);
   expect(b.subpathCount).toBe(2);
-  expect(points(b)).toEqual([[0, 0, 4, 0], [10, 10, 10, 14, 14, 14]]);
+  expect(points(b)).toEqual([
+    [0, 0, 4, 0],
+    [10, 10, 10, 14, 14, 14],
+  ]);
 });
 
 test('points are kept as they are seen, through the matrix of the moment', () => {
@@ -39,7 +44,8 @@ test('a curve is cut into as many pieces wherever it lies, and runs through its 
     b.curveTo(dx, 10, dx + 10, 10, dx + 10, 0);
     return points(b)[0] ?? [];
   };
-  const here = curve(0), there = curve(500);
+  const here = curve(0);
+  const there = curve(500);
   expect(here.length).toBe(there.length);
   expect(here.slice(-2)).toEqual([10, 0]);
   // The highest point of this curve is at three quarters of its handles.
@@ -75,8 +81,19 @@ describe('fingerprints', () => {
     expect(of(1, 2)).toMatch(/^[0-9a-f]{16}$/);
   });
   test('order, sign, size and words all count', () => {
-    const all = [of(1, 2), of(2, 1), of(1, -2), of(1, 2, 0), of(5e9, 2), of(1e9, 2), new Hash().text('rail').digest(), new Hash().text('ra').text('il').digest(), new Hash().text('lair').digest()];
+    const all = [
+      of(1, 2),
+      of(2, 1),
+      of(1, -2),
+      of(1, 2, 0),
+      of(5e9, 2),
+      of(1e9, 2),
+      new Hash().text('rail').digest(),
+      new Hash().text('ra').text('il').digest(),
+      new Hash().text('lair').digest(),
+    ];
     expect(new Set(all).size).toBe(all.length);
   });
-  test('a thousand neighbours have a thousand prints', () => expect(new Set(Array.from({ length: 1000 }, (_, k) => of(k / 1000, 7))).size).toBe(1000));
+  test('a thousand neighbours have a thousand prints', () =>
+    expect(new Set(Array.from({ length: 1000 }, (_, k) => of(k / 1000, 7))).size).toBe(1000));
 });

@@ -33,7 +33,8 @@ export class GeometryBuilder {
   moveTo(x: number, y: number): void {
     this.dropEmpty();
     if (this.count === this.starts.length) {
-      const starts = new Uint32Array(this.count * 2), closed = new Uint8Array(this.count * 2);
+      const starts = new Uint32Array(this.count * 2);
+      const closed = new Uint8Array(this.count * 2);
       starts.set(this.starts);
       closed.set(this.closedFlags);
       [this.starts, this.closedFlags] = [starts, closed];
@@ -49,10 +50,15 @@ export class GeometryBuilder {
 
   /** Cubic Bézier from the current point. */
   curveTo(x1: number, y1: number, x2: number, y2: number, x: number, y: number): void {
-    const x0 = this.x, y0 = this.y;
+    const x0 = this.x;
+    const y0 = this.y;
     for (let i = 1; i < CURVE_PIECES; i++) {
-      const t = i / CURVE_PIECES, u = 1 - t;
-      const c0 = u * u * u, c1 = 3 * u * u * t, c2 = 3 * u * t * t, c3 = t * t * t;
+      const t = i / CURVE_PIECES;
+      const u = 1 - t;
+      const c0 = u * u * u;
+      const c1 = 3 * u * u * t;
+      const c2 = 3 * u * t * t;
+      const c3 = t * t * t;
       this.push(c0 * x0 + c1 * x1 + c2 * x2 + c3 * x, c0 * y0 + c1 * y1 + c2 * y2 + c3 * y);
     }
     this.push(x, y);
@@ -63,10 +69,16 @@ export class GeometryBuilder {
     const subpath = this.count - 1;
     if (subpath < 0) return;
     this.closedFlags[subpath] = 1;
-    const first = 2 * (this.starts[subpath] as number), last = this.used - 2;
+    const first = 2 * (this.starts[subpath] as number);
+    const last = this.used - 2;
     const near = (a: number, b: number): boolean => Math.abs(a - b) <= 1e-9 * Math.max(1, Math.abs(a));
     const p = this.points;
-    if (last > first && near(p[first] as number, p[last] as number) && near(p[first + 1] as number, p[last + 1] as number)) this.used = last;
+    if (
+      last > first &&
+      near(p[first] as number, p[last] as number) &&
+      near(p[first + 1] as number, p[last + 1] as number)
+    )
+      this.used = last;
   }
 
   /** Bounds of the subpaths from `first` on, in page coordinates. */
@@ -74,9 +86,13 @@ export class GeometryBuilder {
     if (first >= this.count) return undefined;
     const begin = this.starts[first] as number;
     if (2 * begin >= this.used) return undefined;
-    let minX = Infinity, minY = Infinity, maxX = -Infinity, maxY = -Infinity;
+    let minX = Infinity;
+    let minY = Infinity;
+    let maxX = -Infinity;
+    let maxY = -Infinity;
     for (let i = 2 * begin; i < this.used; i += 2) {
-      const x = this.points[i] as number, y = this.points[i + 1] as number;
+      const x = this.points[i] as number;
+      const y = this.points[i + 1] as number;
       if (x < minX) minX = x;
       if (x > maxX) maxX = x;
       if (y < minY) minY = y;
@@ -95,7 +111,10 @@ export class GeometryBuilder {
 
   /** Coordinates of subpath `s` as they are kept: x and y in turn. */
   pointsOf(s: number): Float64Array {
-    return this.points.subarray(2 * (this.starts[s] as number), s + 1 < this.count ? 2 * (this.starts[s + 1] as number) : this.used);
+    return this.points.subarray(
+      2 * (this.starts[s] as number),
+      s + 1 < this.count ? 2 * (this.starts[s + 1] as number) : this.used,
+    );
   }
 
   /** Forgets the subpaths from `first` on. */
@@ -122,14 +141,17 @@ export class GeometryBuilder {
     this.x = x;
     this.y = y;
     if (this.used + 2 > this.points.length) this.grow();
-    const px = applyX(this.matrix, x, y), py = applyY(this.matrix, x, y);
+    const px = applyX(this.matrix, x, y);
+    const py = applyY(this.matrix, x, y);
     this.points[this.used++] = Number.isFinite(px) ? px : 0;
     this.points[this.used++] = Number.isFinite(py) ? py : 0;
   }
 
   private grow(): void {
     if (this.used / 2 >= this.pointLimit) {
-      throw new ReadError(`The drawing has more than ${this.pointLimit.toLocaleString('en')} points, which is more than Ovrel reads part by part.`);
+      throw new ReadError(
+        `The drawing has more than ${this.pointLimit.toLocaleString('en')} points, which is more than Ovrel reads part by part.`,
+      );
     }
     const larger = new Float64Array(this.points.length * 2);
     larger.set(this.points);

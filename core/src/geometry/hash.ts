@@ -22,7 +22,14 @@ export class Hash {
 
   /** 16 hexadecimal digits. */
   digest(): string {
-    return mix(this.a ^ this.b).toString(16).padStart(8, '0') + mix(this.b + 0x9e3779b9).toString(16).padStart(8, '0');
+    return (
+      mix(this.a ^ this.b)
+        .toString(16)
+        .padStart(8, '0') +
+      mix(this.b + 0x9e3779b9)
+        .toString(16)
+        .padStart(8, '0')
+    );
   }
 }
 
@@ -37,7 +44,13 @@ export const hashText = (s: string): string => new Hash().text(s).digest();
 
 /** Of bytes, every one of them. */
 export function hashBytes(bytes: Uint8Array): string {
-  const hash = new Hash(), { length } = bytes, whole = length >> 2, words = bytes.byteOffset % 4 ? new Uint32Array(bytes.slice(0, whole * 4).buffer) : new Uint32Array(bytes.buffer, bytes.byteOffset, whole);
+  const hash = new Hash();
+  const { length } = bytes;
+  const whole = length >> 2;
+  const words =
+    bytes.byteOffset % 4
+      ? new Uint32Array(bytes.slice(0, whole * 4).buffer)
+      : new Uint32Array(bytes.buffer, bytes.byteOffset, whole);
   for (let k = 0; k < whole; k++) hash.int(words[k] as number);
   for (let k = whole * 4; k < length; k++) hash.int(bytes[k] as number);
   return hash.int(length).digest();

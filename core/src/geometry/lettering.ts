@@ -14,8 +14,14 @@ export function letteringBox(l: Lettering, m: Matrix): Box | undefined {
   for (const run of l.runs) {
     const w = run.text.length * l.size * ADVANCE;
     const left = l.anchor === 'start' ? run.x : l.anchor === 'middle' ? run.x - w / 2 : run.x - w;
-    for (const [px, py] of [[left, run.y - l.size * ASCENT], [left + w, run.y - l.size * ASCENT], [left, run.y + l.size * DESCENT], [left + w, run.y + l.size * DESCENT]] as const) {
-      const x = applyX(m, px, py), y = applyY(m, px, py);
+    for (const [px, py] of [
+      [left, run.y - l.size * ASCENT],
+      [left + w, run.y - l.size * ASCENT],
+      [left, run.y + l.size * DESCENT],
+      [left + w, run.y + l.size * DESCENT],
+    ] as const) {
+      const x = applyX(m, px, py);
+      const y = applyY(m, px, py);
       box = box ? [Math.min(box[0], x), Math.min(box[1], y), Math.max(box[2], x), Math.max(box[3], y)] : [x, y, x, y];
     }
   }

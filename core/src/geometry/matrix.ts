@@ -7,11 +7,18 @@ export const shift = (x: number, y: number): Matrix => [1, 0, 0, 1, x, y];
 
 /** The map that applies `n` first, then `m`. */
 export const multiply = (m: Matrix, n: Matrix): Matrix =>
-  m === identity ? n : n === identity ? m : [
-    m[0] * n[0] + m[2] * n[1], m[1] * n[0] + m[3] * n[1],
-    m[0] * n[2] + m[2] * n[3], m[1] * n[2] + m[3] * n[3],
-    m[0] * n[4] + m[2] * n[5] + m[4], m[1] * n[4] + m[3] * n[5] + m[5],
-  ];
+  m === identity
+    ? n
+    : n === identity
+      ? m
+      : [
+          m[0] * n[0] + m[2] * n[1],
+          m[1] * n[0] + m[3] * n[1],
+          m[0] * n[2] + m[2] * n[3],
+          m[1] * n[2] + m[3] * n[3],
+          m[0] * n[4] + m[2] * n[5] + m[4],
+          m[1] * n[4] + m[3] * n[5] + m[5],
+        ];
 
 export const applyX = (m: Matrix, x: number, y: number): number => m[0] * x + m[2] * y + m[4];
 export const applyY = (m: Matrix, x: number, y: number): number => m[1] * x + m[3] * y + m[5];
@@ -48,7 +55,10 @@ function transformFunction(name: string, v: number[]): Matrix | undefined {
     case 'scale':
       return v.length ? [p, 0, 0, q ?? p, 0, 0] : undefined;
     case 'rotate': {
-      const c = Math.cos(radians), s = Math.sin(radians), x = q ?? 0, y = r ?? 0;
+      const c = Math.cos(radians);
+      const s = Math.sin(radians);
+      const x = q ?? 0;
+      const y = r ?? 0;
       return v.length ? [c, s, -s, c, x - c * x + s * y, y - s * x - c * y] : undefined;
     }
     case 'skewX':

@@ -19,14 +19,17 @@ export function assign(candidates: readonly Candidate[]): Candidate[] {
       out.push(only);
       continue;
     }
-    const rows = [...new Set(group.map((c) => c.a))], columns = [...new Set(group.map((c) => c.b))];
+    const rows = [...new Set(group.map((c) => c.a))];
+    const columns = [...new Set(group.map((c) => c.b))];
     out.push(...(rows.length > DENSE || columns.length > DENSE ? greedy(group) : optimal(group, rows, columns)));
   }
   return out;
 }
 
 function greedy(group: readonly Candidate[]): Candidate[] {
-  const usedA = new Set<number>(), usedB = new Set<number>(), out: Candidate[] = [];
+  const usedA = new Set<number>();
+  const usedB = new Set<number>();
+  const out: Candidate[] = [];
   for (const c of [...group].sort((x, y) => x.cost - y.cost || x.a - y.a || x.b - y.b)) {
     if (usedA.has(c.a) || usedB.has(c.b)) continue;
     usedA.add(c.a);
@@ -43,11 +46,13 @@ function optimal(group: readonly Candidate[], rows: readonly number[], columns: 
   }
   // A pair that is no candidate costs more than any mix of candidates.
   const none = group.reduce((sum, c) => sum + Math.abs(c.cost), 1) * 2;
-  const rowOf = new Map(rows.map((a, i) => [a, i])), columnOf = new Map(columns.map((b, j) => [b, j]));
+  const rowOf = new Map(rows.map((a, i) => [a, i]));
+  const columnOf = new Map(columns.map((b, j) => [b, j]));
   const matrix = rows.map(() => columns.map(() => none));
   const byPlace = new Map<number, Candidate>();
   for (const c of group) {
-    const i = rowOf.get(c.a) as number, j = columnOf.get(c.b) as number;
+    const i = rowOf.get(c.a) as number;
+    const j = columnOf.get(c.b) as number;
     (matrix[i] as number[])[j] = c.cost;
     byPlace.set(i * columns.length + j, c);
   }
@@ -56,10 +61,12 @@ function optimal(group: readonly Candidate[], rows: readonly number[], columns: 
 
 /** Groups of candidates that share a part with one another, directly or through others. */
 function components(candidates: readonly Candidate[]): Candidate[][] {
-  const nodeA = new Map<number, number>(), nodeB = new Map<number, number>(), root: number[] = [];
+  const nodeA = new Map<number, number>();
+  const nodeB = new Map<number, number>();
+  const root: number[] = [];
   const node = (side: Map<number, number>, id: number): number => {
     let n = side.get(id);
-    if (n === undefined) side.set(id, n = root.push(root.length) - 1);
+    if (n === undefined) side.set(id, (n = root.push(root.length) - 1));
     return n;
   };
   const find = (n: number): number => {
@@ -73,12 +80,14 @@ function components(candidates: readonly Candidate[]): Candidate[][] {
     return top;
   };
   for (const c of candidates) {
-    const a = find(node(nodeA, c.a)), b = find(node(nodeB, c.b));
+    const a = find(node(nodeA, c.a));
+    const b = find(node(nodeB, c.b));
     if (a !== b) root[a] = b;
   }
   const groups = new Map<number, Candidate[]>();
   for (const c of candidates) {
-    const top = find(nodeA.get(c.a) as number), group = groups.get(top);
+    const top = find(nodeA.get(c.a) as number);
+    const group = groups.get(top);
     if (group) group.push(c);
     else groups.set(top, [c]);
   }

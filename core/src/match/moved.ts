@@ -15,7 +15,10 @@ const SHIFTS = 12;
 
 /** `step` is the distance in design units within which two places or shifts count as equal. */
 export function pairMoved(
-  buckets: readonly Bucket[], anchorA: (i: number) => Anchor, anchorB: (j: number) => Anchor, step: number,
+  buckets: readonly Bucket[],
+  anchorA: (i: number) => Anchor,
+  anchorB: (j: number) => Anchor,
+  step: number,
   known: readonly (readonly [number, number])[],
 ): [number, number][] {
   const pairs: [number, number][] = [];
@@ -23,13 +26,15 @@ export function pairMoved(
   for (const [dx, dy] of known) shifts.add(dx, dy);
   const several: Bucket[] = [];
   for (const bucket of buckets) {
-    const [i] = bucket.a, [j] = bucket.b;
+    const [i] = bucket.a;
+    const [j] = bucket.b;
     if (bucket.a.length > 1 || bucket.b.length > 1 || i === undefined || j === undefined) {
       several.push(bucket);
       continue;
     }
     pairs.push([i, j]);
-    const from = anchorA(i), to = anchorB(j);
+    const from = anchorA(i);
+    const to = anchorB(j);
     if (from && to) shifts.add(to[0] - from[0], to[1] - from[1]);
   }
   for (const bucket of several) {
@@ -48,9 +53,16 @@ export function pairMoved(
   return pairs;
 }
 
-function pairBucket(bucket: Bucket, anchorA: (i: number) => Anchor, anchorB: (j: number) => Anchor, step: number, shifts: readonly (readonly [number, number])[]): [number, number][] {
+function pairBucket(
+  bucket: Bucket,
+  anchorA: (i: number) => Anchor,
+  anchorB: (j: number) => Anchor,
+  step: number,
+  shifts: readonly (readonly [number, number])[],
+): [number, number][] {
   const pairs: [number, number][] = [];
-  const freeA = new Set(bucket.a), freeB = new Set(bucket.b);
+  const freeA = new Set(bucket.a);
+  const freeB = new Set(bucket.b);
   for (const [dx, dy] of shifts) {
     const at = new Map<string, number>();
     for (const j of freeB) {
@@ -69,15 +81,21 @@ function pairBucket(bucket: Bucket, anchorA: (i: number) => Anchor, anchorB: (j:
   if (!freeA.size || !freeB.size) return pairs;
   if (freeA.size * freeB.size > DENSE) {
     const order = (ids: Set<number>, anchor: (i: number) => Anchor): number[] =>
-      [...ids].sort((p, q) => (anchor(p)?.[1] ?? 0) - (anchor(q)?.[1] ?? 0) || (anchor(p)?.[0] ?? 0) - (anchor(q)?.[0] ?? 0));
-    const x = order(freeA, anchorA), y = order(freeB, anchorB);
+      [...ids].sort(
+        (p, q) => (anchor(p)?.[1] ?? 0) - (anchor(q)?.[1] ?? 0) || (anchor(p)?.[0] ?? 0) - (anchor(q)?.[0] ?? 0),
+      );
+    const x = order(freeA, anchorA);
+    const y = order(freeB, anchorB);
     for (let k = 0; k < Math.min(x.length, y.length); k++) pairs.push([x[k] as number, y[k] as number]);
     return pairs;
   }
-  const candidates = [...freeA].flatMap((i) => [...freeB].map((j) => {
-    const from = anchorA(i), to = anchorB(j);
-    return { a: i, b: j, cost: from && to ? Math.hypot(to[0] - from[0], to[1] - from[1]) : 0 };
-  }));
+  const candidates = [...freeA].flatMap((i) =>
+    [...freeB].map((j) => {
+      const from = anchorA(i);
+      const to = anchorB(j);
+      return { a: i, b: j, cost: from && to ? Math.hypot(to[0] - from[0], to[1] - from[1]) : 0 };
+    }),
+  );
   for (const c of assign(candidates)) pairs.push([c.a, c.b]);
   return pairs;
 }

@@ -37,20 +37,31 @@ export interface DefinitionClasses {
 }
 
 export function matchParts(a: Design, b: Design, tolerance: number, classes?: DefinitionClasses): Pairing {
-  const many = a.pages.length > 1 && b.pages.length > 1, keyed = many && [a, b].some((d) => d.parts.some((p) => p.key !== undefined));
+  const many = a.pages.length > 1 && b.pages.length > 1;
+  const keyed = many && [a, b].some((d) => d.parts.some((p) => p.key !== undefined));
   return many && !keyed ? byPage(a, b, tolerance, classes) : new Matcher(a, b, tolerance, classes).run();
 }
 
 /** Page by page, where no keys lead from one page to another: pages lie over one another, and hundreds would be one crowd. */
 function byPage(a: Design, b: Design, tolerance: number, classes: DefinitionClasses | undefined): Pairing {
-  const toB = new Int32Array(a.parts.length).fill(-1), toA = new Int32Array(b.parts.length).fill(-1), onPage = (design: Design): number[][] => {
+  const toB = new Int32Array(a.parts.length).fill(-1);
+  const toA = new Int32Array(b.parts.length).fill(-1);
+  const onPage = (design: Design): number[][] => {
     const out = design.pages.map((): number[] => []);
     design.parts.forEach((p, i) => out[p.page]?.push(i));
     return out;
   };
-  const inA = onPage(a), inB = onPage(b), part = (design: Design, list: readonly number[]): Design => ({ ...design, parts: list.map((i) => ({ ...(design.parts[i] as Part), page: 0 })), pages: [design.pages[design.parts[list[0] as number]?.page ?? 0] ?? { name: '', box: [0, 0, 1, 1] }] });
+  const inA = onPage(a);
+  const inB = onPage(b);
+  const part = (design: Design, list: readonly number[]): Design => ({
+    ...design,
+    parts: list.map((i) => ({ ...(design.parts[i] as Part), page: 0 })),
+    pages: [design.pages[design.parts[list[0] as number]?.page ?? 0] ?? { name: '', box: [0, 0, 1, 1] }],
+  });
   b.pages.forEach((page, j) => {
-    const named = a.pages.findIndex((p) => p.name === page.name), k = named >= 0 ? named : j, [listA = [], listB = []] = [inA[k], inB[j]];
+    const named = a.pages.findIndex((p) => p.name === page.name);
+    const k = named >= 0 ? named : j;
+    const [listA = [], listB = []] = [inA[k], inB[j]];
     if (!listA.length || !listB.length) return;
     new Matcher(part(a, listA), part(b, listB), tolerance, classes).run().toB.forEach((to, from) => {
       if (to < 0) return;
@@ -87,7 +98,9 @@ class Matcher {
     this.byContentAndPlace();
     this.byPushedTexts();
     this.bySamePlace();
-    if (!this.keysTrusted) for (const [i, j] of pairTurned(this.a, this.left('a'), this.b, this.left('b'), this.tolerance)) if (this.samePage(i, j)) this.pair(i, j);
+    if (!this.keysTrusted)
+      for (const [i, j] of pairTurned(this.a, this.left('a'), this.b, this.left('b'), this.tolerance))
+        if (this.samePage(i, j)) this.pair(i, j);
     this.byForm();
     this.byNeighbours();
     this.byCost();
@@ -112,7 +125,8 @@ class Matcher {
   /** Two parts whose believed keys differ are different things, however alike they look. */
   private keysDisagree(i: number, j: number): boolean {
     if (!this.keysTrusted) return false;
-    const a = this.partA(i).key, b = this.partB(j).key;
+    const a = this.partA(i).key;
+    const b = this.partB(j).key;
     return a !== undefined && b !== undefined && a !== b;
   }
 
@@ -134,20 +148,26 @@ class Matcher {
     });
     this.renumbered = keysA > 2 && keysB.size > 2 && common.length === 0;
     if (!common.length) return;
-    const contentA = new Set(inA.whole), contentB = new Set(inB.whole);
-    let agree = 0, contradict = 0, alike = 0;
+    const contentA = new Set(inA.whole);
+    const contentB = new Set(inB.whole);
+    let agree = 0;
+    let contradict = 0;
+    let alike = 0;
     for (const [i, j] of common) {
-      const x = inA.whole[i] as number, y = inB.whole[j] as number;
+      const x = inA.whole[i] as number;
+      const y = inB.whole[j] as number;
       if (x === y) {
         agree++;
         this.pair(i, j);
       } else if (contentB.has(x) || contentA.has(y)) contradict++;
-      else if (inA.family[i] === inB.family[j] && (inA.form[i] === inB.form[j] || inA.place[i] === inB.place[j])) alike++;
+      else if (inA.family[i] === inB.family[j] && (inA.form[i] === inB.form[j] || inA.place[i] === inB.place[j]))
+        alike++;
     }
     const unsure = common.length - agree - contradict;
-    this.keysTrusted = agree + contradict >= 3
-      ? agree / (agree + contradict) >= TRUST
-      : contradict === 0 && (agree > 0 || alike >= unsure * 0.5);
+    this.keysTrusted =
+      agree + contradict >= 3
+        ? agree / (agree + contradict) >= TRUST
+        : contradict === 0 && (agree > 0 || alike >= unsure * 0.5);
     if (!this.keysTrusted) {
       this.renumbered = contradict > 2;
       return;
@@ -160,7 +180,8 @@ class Matcher {
   }
 
   private byContentAndPlace(): void {
-    const { inA, inB } = this, buckets = new Map<number, number[]>();
+    const { inA, inB } = this;
+    const buckets = new Map<number, number[]>();
     for (const j of this.left('b')) {
       const bucket = buckets.get(inB.whole[j] as number);
       if (bucket) bucket.push(j);
@@ -179,31 +200,61 @@ class Matcher {
   /** Pages correspond by name, or else by order. */
   private samePage(i: number, j: number): boolean {
     if (this.a.pages.length === 1 && this.b.pages.length === 1) return true;
-    const a = this.partA(i).page, b = this.partB(j).page;
+    const a = this.partA(i).page;
+    const b = this.partB(j).page;
     return this.a.pages[a]?.name === this.b.pages[b]?.name || a === b;
   }
 
   /** Equal within tolerance first; then parts of one family that fill the same box or begin at the same point. */
   private bySamePlace(): void {
-    const { inA, inB } = this, index = this.indexB(inB.family);
+    const { inA, inB } = this;
+    const index = this.indexB(inB.family);
     if (!index) return;
-    const reach = this.tolerance * 2, elsewhere = this.sentencesOnBothSides();
+    const reach = this.tolerance * 2;
+    const elsewhere = this.sentencesOnBothSides();
     const candidates: Candidate[] = [];
     for (const i of this.left('a')) {
       const part = this.partA(i);
       if (!part.box) continue;
-      const words = wordsOf(part), anchored = words !== '' || isPlaced(part);
-      for (const j of index.near(part.box, reach, anchored ? [inA.x[i] as number, inA.y[i] as number] : round.has(part.kind) ? [centreX(part.box), centreY(part.box)] : undefined)) {
+      const words = wordsOf(part);
+      const anchored = words !== '' || isPlaced(part);
+      for (const j of index.near(
+        part.box,
+        reach,
+        anchored
+          ? [inA.x[i] as number, inA.y[i] as number]
+          : round.has(part.kind)
+            ? [centreX(part.box), centreY(part.box)]
+            : undefined,
+      )) {
         const other = this.partB(j);
         if (inB.family[j] !== inA.family[i] || !this.samePage(i, j)) continue;
         const sameBox = boxesAgree(part.box, other.box, reach);
-        const concentric = round.has(part.kind) && other.kind === part.kind && other.box !== undefined && sameMiddle(part.box, other.box, reach);
-        const sameAnchor = anchored && Math.abs((inA.x[i] as number) - (inB.x[j] as number)) <= reach && Math.abs((inA.y[i] as number) - (inB.y[j] as number)) <= reach;
+        const concentric =
+          round.has(part.kind) &&
+          other.kind === part.kind &&
+          other.box !== undefined &&
+          sameMiddle(part.box, other.box, reach);
+        const sameAnchor =
+          anchored &&
+          Math.abs((inA.x[i] as number) - (inB.x[j] as number)) <= reach &&
+          Math.abs((inA.y[i] as number) - (inB.y[j] as number)) <= reach;
         if (!sameBox && !sameAnchor && !concentric) continue;
-        const sameForm = inA.form[i] === inB.form[j] || (sameBox && !isPlaced(part) && sameGeometry(this.a, part, this.b, other, reach));
-        if (!sameForm && (this.keysDisagree(i, j) || elsewhere.has(inA.form[i] as number) || elsewhere.has(inB.form[j] as number))) continue;
-        const cost = (sameForm ? 0 : 1) + (inA.look[i] === inB.look[j] ? 0 : 0.5) + (part.category === other.category ? 0 : 0.25) +
-          (concentric && !sameBox ? 0.4 : 0) + (words ? 0.2 * (1 - similarity(words, wordsOf(other))) : 0) + (sameAnchor || !anchored ? 0 : 0.3);
+        const sameForm =
+          inA.form[i] === inB.form[j] ||
+          (sameBox && !isPlaced(part) && sameGeometry(this.a, part, this.b, other, reach));
+        if (
+          !sameForm &&
+          (this.keysDisagree(i, j) || elsewhere.has(inA.form[i] as number) || elsewhere.has(inB.form[j] as number))
+        )
+          continue;
+        const cost =
+          (sameForm ? 0 : 1) +
+          (inA.look[i] === inB.look[j] ? 0 : 0.5) +
+          (part.category === other.category ? 0 : 0.25) +
+          (concentric && !sameBox ? 0.4 : 0) +
+          (words ? 0.2 * (1 - similarity(words, wordsOf(other))) : 0) +
+          (sameAnchor || !anchored ? 0 : 0.3);
         candidates.push({ a: i, b: j, cost });
       }
     }
@@ -212,24 +263,44 @@ class Matcher {
 
   /** Where a line was put into a text or taken out, all that follows stands where something else did: sentences tell how far it went, and numbers and labels went along. */
   private byPushedTexts(): void {
-    const { inA, inB } = this, both = this.sentencesOnBothSides(), texts = (side: 'a' | 'b'): Map<number, number[]> => {
-      const out = new Map<number, number[]>(), part = side === 'a' ? this.partA : this.partB, { form } = side === 'a' ? inA : inB;
-      for (const i of this.left(side)) if (part(i).lettering) out.set(form[i] as number, [...(out.get(form[i] as number) ?? []), i]);
+    const { inA, inB } = this;
+    const both = this.sentencesOnBothSides();
+    const texts = (side: 'a' | 'b'): Map<number, number[]> => {
+      const out = new Map<number, number[]>();
+      const part = side === 'a' ? this.partA : this.partB;
+      const { form } = side === 'a' ? inA : inB;
+      for (const i of this.left(side))
+        if (part(i).lettering) out.set(form[i] as number, [...(out.get(form[i] as number) ?? []), i]);
       return out;
     };
     if (!both.size) return;
-    const ofA = texts('a'), ofB = texts('b'), shifts = new Map<string, { dx: number; dy: number; n: number }>(), step = this.tolerance * 4;
-    const gone = (i: number, j: number): readonly [number, number] => [(inB.x[j] as number) - (inA.x[i] as number), (inB.y[j] as number) - (inA.y[i] as number)];
+    const ofA = texts('a');
+    const ofB = texts('b');
+    const shifts = new Map<string, { dx: number; dy: number; n: number }>();
+    const step = this.tolerance * 4;
+    const gone = (i: number, j: number): readonly [number, number] => [
+      (inB.x[j] as number) - (inA.x[i] as number),
+      (inB.y[j] as number) - (inA.y[i] as number),
+    ];
     for (const form of both) {
-      const [i, ...moreA] = ofA.get(form) ?? [], [j, ...moreB] = ofB.get(form) ?? [];
+      const [i, ...moreA] = ofA.get(form) ?? [];
+      const [j, ...moreB] = ofB.get(form) ?? [];
       if (i === undefined || j === undefined || moreA.length || moreB.length || !this.samePage(i, j)) continue;
-      const [dx, dy] = gone(i, j), key = `${Math.round(dx / step)} ${Math.round(dy / step)}`, known = shifts.get(key);
+      const [dx, dy] = gone(i, j);
+      const key = `${Math.round(dx / step)} ${Math.round(dy / step)}`;
+      const known = shifts.get(key);
       shifts.set(key, { dx, dy, n: (known?.n ?? 0) + 1 });
     }
-    for (const { dx, dy } of [...shifts.values()].filter(({ n }) => n >= PUSHED).sort((p, q) => q.n - p.n).slice(0, 3)) {
+    for (const { dx, dy } of [...shifts.values()]
+      .filter(({ n }) => n >= PUSHED)
+      .sort((p, q) => q.n - p.n)
+      .slice(0, 3)) {
       for (const [form, list] of ofA) {
         for (const i of list) {
-          const j = (ofB.get(form) ?? []).find((k) => this.toA[k] === -1 && this.samePage(i, k) && Math.hypot(gone(i, k)[0] - dx, gone(i, k)[1] - dy) <= step);
+          const j = (ofB.get(form) ?? []).find(
+            (k) =>
+              this.toA[k] === -1 && this.samePage(i, k) && Math.hypot(gone(i, k)[0] - dx, gone(i, k)[1] - dy) <= step,
+          );
           if (j !== undefined && this.toB[i] === -1 && !this.keysDisagree(i, j)) this.pair(i, j);
         }
       }
@@ -239,7 +310,8 @@ class Matcher {
   /** Forms of texts, long enough to be told by their words, that are left in A and in B: where one stands another did, it was pushed along. */
   private sentencesOnBothSides(): ReadonlySet<number> {
     const forms = (side: 'a' | 'b'): Set<number> => {
-      const part = side === 'a' ? this.partA : this.partB, { form } = side === 'a' ? this.inA : this.inB;
+      const part = side === 'a' ? this.partA : this.partB;
+      const { form } = side === 'a' ? this.inA : this.inB;
       return new Set(this.left(side).flatMap((i) => (wordsOf(part(i)).length >= SENTENCE ? [form[i] as number] : [])));
     };
     const inB = forms('b');
@@ -255,8 +327,10 @@ class Matcher {
       return points >= 8 || wordsOf(part).length >= 4;
     };
     const known = this.knownShifts();
-    const anchorA = (i: number): readonly [number, number] | undefined => (Number.isNaN(inA.x[i]) ? undefined : [inA.x[i] as number, inA.y[i] as number]);
-    const anchorB = (j: number): readonly [number, number] | undefined => (Number.isNaN(inB.x[j]) ? undefined : [inB.x[j] as number, inB.y[j] as number]);
+    const anchorA = (i: number): readonly [number, number] | undefined =>
+      Number.isNaN(inA.x[i]) ? undefined : [inA.x[i] as number, inA.y[i] as number];
+    const anchorB = (j: number): readonly [number, number] | undefined =>
+      Number.isNaN(inB.x[j]) ? undefined : [inB.x[j] as number, inB.y[j] as number];
     for (const withLook of [true, false]) {
       const buckets = new Map<number, { a: number[]; b: number[] }>();
       const bucketOf = (traits: Traits, i: number): { a: number[]; b: number[] } => {
@@ -271,16 +345,21 @@ class Matcher {
         if (!bucket.a.length || !bucket.b.length) return [];
         if (!this.keysTrusted) return [bucket];
         const single = bucket.a.length === 1 && bucket.b.length === 1 && distinctive(bucket.a[0] as number);
-        const open = { a: bucket.a.filter((i) => this.partA(i).key === undefined), b: bucket.b.filter((j) => this.partB(j).key === undefined) };
+        const open = {
+          a: bucket.a.filter((i) => this.partA(i).key === undefined),
+          b: bucket.b.filter((j) => this.partB(j).key === undefined),
+        };
         return single ? [bucket] : open.a.length && open.b.length ? [open] : [];
       });
-      for (const [i, j] of pairMoved(usable, anchorA, anchorB, this.tolerance * 4, known)) if (this.samePage(i, j)) this.pair(i, j);
+      for (const [i, j] of pairMoved(usable, anchorA, anchorB, this.tolerance * 4, known))
+        if (this.samePage(i, j)) this.pair(i, j);
     }
   }
 
   /** How far the parts went that are already known to have moved. */
   private knownShifts(): [number, number][] {
-    const { inA, inB } = this, out: [number, number][] = [];
+    const { inA, inB } = this;
+    const out: [number, number][] = [];
     for (let i = 0; i < this.toB.length && out.length < 5000; i++) {
       const j = this.toB[i] as number;
       if (j < 0 || inA.place[i] === inB.place[j] || inA.form[i] !== inB.form[j] || Number.isNaN(inA.x[i])) continue;
@@ -297,7 +376,8 @@ class Matcher {
       const j = before + 1;
       if (j >= this.toA.length || this.toA[j] !== -1) continue;
       const enclosed = (i === 0 || before >= 0) && after === j + 1;
-      if (enclosed && !this.keysDisagree(i, j) && this.samePage(i, j) && this.cost(i, j) < SAME_THING * 1.4) this.pair(i, j);
+      if (enclosed && !this.keysDisagree(i, j) && this.samePage(i, j) && this.cost(i, j) < SAME_THING * 1.4)
+        this.pair(i, j);
     }
   }
 
@@ -319,36 +399,53 @@ class Matcher {
     const rest = this.left('b').filter((j) => !this.partB(j).box);
     for (const i of this.left('a')) {
       if (this.partA(i).box || !rest.length) continue;
-      const at = rest.findIndex((j) => this.partB(j).kind === this.partA(i).kind && this.partB(j).name === this.partA(i).name && !this.keysDisagree(i, j));
+      const at = rest.findIndex(
+        (j) =>
+          this.partB(j).kind === this.partA(i).kind &&
+          this.partB(j).name === this.partA(i).name &&
+          !this.keysDisagree(i, j),
+      );
       if (at >= 0) this.pair(i, rest.splice(at, 1)[0] as number);
     }
   }
 
   /** 0 for the same thing, 1 for things with nothing in common. */
   private cost(i: number, j: number): number {
-    const a = this.partA(i), b = this.partB(j);
+    const a = this.partA(i);
+    const b = this.partB(j);
     if (this.inA.family[i] !== this.inB.family[j]) return 1;
     if (!a.box || !b.box) return a.name === b.name ? 0 : 1;
     const reach = 2 * Math.max(diagonal(a.box), diagonal(b.box)) + this.tolerance;
-    const place = Math.min(1, (Math.hypot(centreX(a.box) - centreX(b.box), centreY(a.box) - centreY(b.box)) + gap(a.box, b.box)) / reach);
+    const place = Math.min(
+      1,
+      (Math.hypot(centreX(a.box) - centreX(b.box), centreY(a.box) - centreY(b.box)) + gap(a.box, b.box)) / reach,
+    );
     const extent = width(a.box) + width(b.box) + height(a.box) + height(b.box) + this.tolerance;
     const size = (Math.abs(width(a.box) - width(b.box)) + Math.abs(height(a.box) - height(b.box))) / extent;
     const look = this.inA.look[i] === this.inB.look[j] ? 0 : 1;
     const layer = a.category === b.category ? 0 : 1;
     if (a.lettering) return 0.5 * (1 - similarity(wordsOf(a), wordsOf(b))) + 0.35 * place + 0.1 * look + 0.05 * layer;
-    const definition = a.definition === undefined || b.definition === undefined ? 0
-      : this.a.definitions[a.definition]?.key === this.b.definitions[b.definition]?.key ? -0.1 : 0.3;
+    const definition =
+      a.definition === undefined || b.definition === undefined
+        ? 0
+        : this.a.definitions[a.definition]?.key === this.b.definitions[b.definition]?.key
+          ? -0.1
+          : 0.3;
     return 0.45 * place + 0.35 * size + 0.12 * look + 0.08 * layer + definition + (a.kind === b.kind ? 0 : 0.15);
   }
 
   /** Spatial index of what is left of B; undefined if nothing is left on one side. */
-  private indexB(group: readonly string[]): {
-    near: (box: Box, reach: number, anchor: readonly [number, number] | undefined) => number[]; nearest: (x: number, y: number, group: string) => number[];
-  } | undefined {
+  private indexB(group: readonly string[]):
+    | {
+        near: (box: Box, reach: number, anchor: readonly [number, number] | undefined) => number[];
+        nearest: (x: number, y: number, group: string) => number[];
+      }
+    | undefined {
     const crowd = new Map<number, number>();
     const rest = this.left('b').filter((j) => {
       if (!this.partB(j).box) return false;
-      const place = this.inB.place[j] as number, n = (crowd.get(place) ?? 0) + 1;
+      const place = this.inB.place[j] as number;
+      const n = (crowd.get(place) ?? 0) + 1;
       crowd.set(place, n);
       return n <= CROWD;
     });
@@ -356,7 +453,9 @@ class Matcher {
     const tree = new Flatbush(rest.length);
     for (const j of rest) {
       // The anchor of a placement may lie outside of what it draws.
-      const [x0, y0, x1, y1] = this.partB(j).box as Box, x = this.inB.x[j] as number, y = this.inB.y[j] as number;
+      const [x0, y0, x1, y1] = this.partB(j).box as Box;
+      const x = this.inB.x[j] as number;
+      const y = this.inB.y[j] as number;
       if (Number.isNaN(x)) tree.add(x0, y0, x1, y1);
       else tree.add(Math.min(x0, x), Math.min(y0, y), Math.max(x1, x), Math.max(y1, y));
     }
@@ -369,10 +468,15 @@ class Matcher {
     return {
       // A box that agrees within `reach` must contain a point near the corner, so search there and not over the whole box.
       near: (box, reach, anchor) => {
-        const found = new Set([...around(box[0], box[1], reach), ...around(box[0], box[3], reach), ...(anchor ? around(anchor[0], anchor[1], reach) : [])]);
+        const found = new Set([
+          ...around(box[0], box[1], reach),
+          ...around(box[0], box[3], reach),
+          ...(anchor ? around(anchor[0], anchor[1], reach) : []),
+        ]);
         return [...found].map(own);
       },
-      nearest: (x, y, name) => tree.neighbors(x, y, NEIGHBOURS, Infinity, (k) => this.toA[own(k)] === -1 && group[own(k)] === name).map(own),
+      nearest: (x, y, name) =>
+        tree.neighbors(x, y, NEIGHBOURS, Infinity, (k) => this.toA[own(k)] === -1 && group[own(k)] === name).map(own),
     };
   }
 }
@@ -382,7 +486,12 @@ const round: ReadonlySet<string> = new Set(['circle', 'ellipse', 'arc']);
 
 const sameMiddle = (a: Box, b: Box, reach: number): boolean => {
   const ratio = (width(a) + height(a)) / Math.max(width(b) + height(b), 1e-300);
-  return Math.abs(centreX(a) - centreX(b)) <= reach && Math.abs(centreY(a) - centreY(b)) <= reach && ratio > 1 / 3 && ratio < 3;
+  return (
+    Math.abs(centreX(a) - centreX(b)) <= reach &&
+    Math.abs(centreY(a) - centreY(b)) <= reach &&
+    ratio > 1 / 3 &&
+    ratio < 3
+  );
 };
 
 const boxesAgree = (a: Box, b: Box | undefined, reach: number): boolean =>

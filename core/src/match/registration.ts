@@ -41,7 +41,12 @@ export function register(a: Design, b: Design, tolerance: number): Registration 
   if (!best || best.share < LEAST || best.share < still + BETTER) return undefined;
   const scale = Math.hypot(best.re, best.im);
   if (still > ENOUGH_FOR_SHIFT && Math.abs(scale - 1) < 1e-9 && Math.abs(best.im) < 1e-9) return undefined;
-  return { matrix: [best.re, best.im, -best.im, best.re, best.x, best.y], scale, turn: (Math.atan2(best.im, best.re) * 180) / Math.PI, share: best.share };
+  return {
+    matrix: [best.re, best.im, -best.im, best.re, best.x, best.y],
+    scale,
+    turn: (Math.atan2(best.im, best.re) * 180) / Math.PI,
+    share: best.share,
+  };
 }
 
 /** z′ = (re + i·im) z + (x + i·y). */
@@ -50,9 +55,12 @@ type Candidate = readonly [re: number, im: number, x: number, y: number];
 function candidates(a: Design, b: Design, tolerance: number): Candidate[] {
   const out: Candidate[] = [];
   const ratios = new Set<number>([1]);
-  const [pageA, pageB] = [a.pages[0], b.pages[0]], unitA = pageA?.unitMillimetres, unitB = pageB?.unitMillimetres;
+  const [pageA, pageB] = [a.pages[0], b.pages[0]];
+  const unitA = pageA?.unitMillimetres;
+  const unitB = pageB?.unitMillimetres;
   if (unitA && unitB && unitA !== unitB) ratios.add(unitA / unitB);
-  const boxA = extentOf({ ...a, pages: [] }), boxB = extentOf({ ...b, pages: [] });
+  const boxA = extentOf({ ...a, pages: [] });
+  const boxB = extentOf({ ...b, pages: [] });
   if (boxA && boxB && boxA[2] > boxA[0]) {
     const ratio = (boxB[2] - boxB[0]) / (boxA[2] - boxA[0]);
     if (ratio > 0 && Number.isFinite(ratio)) ratios.add(ratio);
@@ -77,17 +85,23 @@ function shifts(a: Design, b: Design, ratio: number, tolerance: number): Candida
     if (!partsB || partsA.length * partsB.length > 64 || cast > MOST_VOTES) continue;
     for (const p of partsA) {
       for (const q of partsB) {
-        const from = anchorOf(p), to = anchorOf(q);
+        const from = anchorOf(p);
+        const to = anchorOf(q);
         if (!from || !to) continue;
         cast++;
-        const x = to[0] - from[0] * ratio, y = to[1] - from[1] * ratio, cell = `${Math.round(x / (8 * tolerance))},${Math.round(y / (8 * tolerance))}`;
+        const x = to[0] - from[0] * ratio;
+        const y = to[1] - from[1] * ratio;
+        const cell = `${Math.round(x / (8 * tolerance))},${Math.round(y / (8 * tolerance))}`;
         const vote = votes.get(cell);
         if (vote) vote.weight += 1 / partsA.length;
         else votes.set(cell, { x, y, weight: 1 / partsA.length });
       }
     }
   }
-  return [...votes.values()].sort((p, q) => q.weight - p.weight).slice(0, 4).map(({ x, y }): Candidate => [ratio, 0, x, y]);
+  return [...votes.values()]
+    .sort((p, q) => q.weight - p.weight)
+    .slice(0, 4)
+    .map(({ x, y }): Candidate => [ratio, 0, x, y]);
 }
 
 const push = <K, V>(map: Map<K, V[]>, key: K, value: V): void => {
@@ -98,7 +112,10 @@ const push = <K, V>(map: Map<K, V[]>, key: K, value: V): void => {
 
 /** Equal for parts of one family with the same words, definition and size. */
 function sizeKey(p: Part, ratio: number, tolerance: number): number {
-  const size = p.box && !p.lettering && !isPlaced(p) ? `${Math.round(((p.box[2] - p.box[0]) * ratio) / (8 * tolerance))} ${Math.round(((p.box[3] - p.box[1]) * ratio) / (8 * tolerance))} ${p.subpaths}` : '';
+  const size =
+    p.box && !p.lettering && !isPlaced(p)
+      ? `${Math.round(((p.box[2] - p.box[0]) * ratio) / (8 * tolerance))} ${Math.round(((p.box[3] - p.box[1]) * ratio) / (8 * tolerance))} ${p.subpaths}`
+      : '';
   return hashWords(`${familyOf(p)} ${wordsOf(p)} ${isPlaced(p) ? p.name : ''} ${size}`);
 }
 
@@ -112,15 +129,24 @@ function similarities(a: Design, b: Design): Candidate[] {
     }
     return new Map([...out].filter((e): e is [string, readonly [number, number]] => e[1] !== undefined));
   };
-  const inA = once(a), inB = once(b), common = [...inA.keys()].filter((k) => inB.has(k)), out: Candidate[] = [];
+  const inA = once(a);
+  const inB = once(b);
+  const common = [...inA.keys()].filter((k) => inB.has(k));
+  const out: Candidate[] = [];
   for (let k = 0; k + 1 < common.length && out.length < 24; k++) {
     // Far apart in the list, so that the two are seldom neighbours.
-    const first = common[k] as string, second = common[(k + (common.length >> 1)) % common.length] as string;
+    const first = common[k] as string;
+    const second = common[(k + (common.length >> 1)) % common.length] as string;
     const [p, q, u, v] = [inA.get(first), inA.get(second), inB.get(first), inB.get(second)];
     if (!p || !q || !u || !v || first === second) continue;
-    const dx = q[0] - p[0], dy = q[1] - p[1], ex = v[0] - u[0], ey = v[1] - u[1], norm = dx * dx + dy * dy;
+    const dx = q[0] - p[0];
+    const dy = q[1] - p[1];
+    const ex = v[0] - u[0];
+    const ey = v[1] - u[1];
+    const norm = dx * dx + dy * dy;
     if (norm === 0) continue;
-    const re = snap((ex * dx + ey * dy) / norm), im = snap((ey * dx - ex * dy) / norm);
+    const re = snap((ex * dx + ey * dy) / norm);
+    const im = snap((ey * dx - ex * dy) / norm);
     if (re === 0 && im === 0) continue;
     out.push([re, im, u[0] - re * p[0] + im * p[1], u[1] - im * p[0] - re * p[1]]);
   }
@@ -143,7 +169,8 @@ class Judge {
     }
     const every = Math.max(1, Math.floor(a.parts.length / SAMPLE));
     for (let i = 0; i < a.parts.length; i += every) {
-      const p = a.parts[i] as Part, at = spotOf(p);
+      const p = a.parts[i] as Part;
+      const at = spotOf(p);
       if (at) this.sample.push({ key: kindOf(p), box: p.box, x: at[0], y: at[1] });
     }
   }
@@ -152,9 +179,12 @@ class Judge {
     if (!this.sample.length) return 0;
     let found = 0;
     for (const s of this.sample) {
-      const px = re * s.x - im * s.y + x, py = im * s.x + re * s.y + y;
+      const px = re * s.x - im * s.y + x;
+      const py = im * s.x + re * s.y + y;
       let hit = false;
-      for (const dx of [0, -0.5, 0.5]) for (const dy of [0, -0.5, 0.5]) hit ||= this.cells.has(this.cell(s.key, px + dx * this.step, py + dy * this.step));
+      for (const dx of [0, -0.5, 0.5])
+        for (const dy of [0, -0.5, 0.5])
+          hit ||= this.cells.has(this.cell(s.key, px + dx * this.step, py + dy * this.step));
       if (hit) found++;
     }
     return found / this.sample.length;
@@ -184,38 +214,62 @@ const lengths: ReadonlySet<string> = new Set(['height', 'text width', 'width', '
 
 /** A design with every page moved by `m`: as B sees A. */
 export function movedDesign(a: Design, m: Matrix): Design {
-  const { points } = a.geometry, moved = new Float64Array(points.length);
+  const { points } = a.geometry;
+  const moved = new Float64Array(points.length);
   const inDefinitions = contentSubpaths(a);
   const { starts } = a.geometry;
   let s = 0;
   for (let p = 0; p < points.length / 2; p++) {
     while (s + 1 < starts.length && p >= (starts[s + 1] as number)) s++;
-    const x = points[2 * p] as number, y = points[2 * p + 1] as number;
+    const x = points[2 * p] as number;
+    const y = points[2 * p + 1] as number;
     // Content of definitions stands in coordinates of its own.
     moved[2 * p] = inDefinitions[s] ? x : m[0] * x + m[2] * y + m[4];
     moved[2 * p + 1] = inDefinitions[s] ? y : m[1] * x + m[3] * y + m[5];
   }
   const geometry = { ...a.geometry, points: moved };
-  const scale = Math.hypot(m[0], m[1]), known = new Map<Part['props'], Part['props']>();
+  const scale = Math.hypot(m[0], m[1]);
+  const known = new Map<Part['props'], Part['props']>();
   const resized = (props: Part['props']): Part['props'] => {
     if (Math.abs(scale - 1) < 1e-9) return props;
-    const out = known.get(props) ?? Object.fromEntries(Object.entries(props).map(([name, value]) => [name, typeof value === 'number' && lengths.has(name) ? Number((value * scale).toPrecision(6)) : value]));
+    const out =
+      known.get(props) ??
+      Object.fromEntries(
+        Object.entries(props).map(([name, value]) => [
+          name,
+          typeof value === 'number' && lengths.has(name) ? Number((value * scale).toPrecision(6)) : value,
+        ]),
+      );
     known.set(props, out);
     return out;
   };
-  return { ...a, geometry, parts: a.parts.map((p) => ({ ...p, props: resized(p.props), transform: multiply(m, p.transform), box: p.subpaths ? boxIn(moved, starts, p) : p.box && boxAround(p.box, m) })) };
+  return {
+    ...a,
+    geometry,
+    parts: a.parts.map((p) => ({
+      ...p,
+      props: resized(p.props),
+      transform: multiply(m, p.transform),
+      box: p.subpaths ? boxIn(moved, starts, p) : p.box && boxAround(p.box, m),
+    })),
+  };
 }
 
 function contentSubpaths(d: Design): Uint8Array {
   const out = new Uint8Array(d.geometry.starts.length);
-  for (const { content, inside } of d.definitions) for (const p of content ?? inside ?? []) out.fill(1, p.firstSubpath, p.firstSubpath + p.subpaths);
+  for (const { content, inside } of d.definitions)
+    for (const p of content ?? inside ?? []) out.fill(1, p.firstSubpath, p.firstSubpath + p.subpaths);
   return out;
 }
 
 function boxIn(points: Float64Array, starts: Uint32Array, p: Part): Box {
-  let minX = Infinity, minY = Infinity, maxX = -Infinity, maxY = -Infinity;
+  let minX = Infinity;
+  let minY = Infinity;
+  let maxX = -Infinity;
+  let maxY = -Infinity;
   for (let k = starts[p.firstSubpath] as number; k < (starts[p.firstSubpath + p.subpaths] as number); k++) {
-    const x = points[2 * k] as number, y = points[2 * k + 1] as number;
+    const x = points[2 * k] as number;
+    const y = points[2 * k + 1] as number;
     minX = Math.min(minX, x);
     maxX = Math.max(maxX, x);
     minY = Math.min(minY, y);

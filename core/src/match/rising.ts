@@ -1,10 +1,11 @@
 /** The longest run of numbers that rise, others left out: what stayed in order. */
 export function longestRising(list: readonly number[]): number[] {
-  const ends: number[] = [], before: number[] = [];
+  const ends: number[] = [];
+  const before: number[] = [];
   list.forEach((v, i) => {
     let k = ends.length;
     while (k > 0 && (list[ends[k - 1] as number] as number) > v) k--;
-    before[i] = k > 0 ? ends[k - 1] as number : -1;
+    before[i] = k > 0 ? (ends[k - 1] as number) : -1;
     ends[k] = i;
   });
   const out: number[] = [];

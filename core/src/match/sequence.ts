@@ -8,8 +8,10 @@ import type { Pairing } from './pairing.ts';
 const WINDOW = 20_000;
 
 export function matchSequence(a: Design, b: Design): Pairing {
-  const x = a.parts.map((p) => String(p.props['text'])), y = b.parts.map((p) => String(p.props['text']));
-  const toB = new Int32Array(x.length).fill(-1), toA = new Int32Array(y.length).fill(-1);
+  const x = a.parts.map((p) => String(p.props['text']));
+  const y = b.parts.map((p) => String(p.props['text']));
+  const toB = new Int32Array(x.length).fill(-1);
+  const toA = new Int32Array(y.length).fill(-1);
   const pair = (i: number, j: number): void => {
     toB[i] = j;
     toA[j] = i;
@@ -30,7 +32,8 @@ function anchors(x: readonly string[], y: readonly string[]): (readonly [number,
     lines.forEach((line, i) => at.set(line, at.has(line) ? -1 : i));
     return at;
   };
-  const inX = once(x), inY = once(y);
+  const inX = once(x);
+  const inY = once(y);
   const candidates: [number, number][] = [];
   for (const [line, i] of inX) {
     const j = inY.get(line);
@@ -42,9 +45,11 @@ function anchors(x: readonly string[], y: readonly string[]): (readonly [number,
 /** Longest subsequence, by the first number, in which the second grows; O(n log n). */
 function longestIncreasing(pairs: [number, number][]): [number, number][] {
   pairs.sort((p, q) => p[0] - q[0]);
-  const tails: number[] = [], before = new Int32Array(pairs.length).fill(-1);
+  const tails: number[] = [];
+  const before = new Int32Array(pairs.length).fill(-1);
   pairs.forEach(([, j], k) => {
-    let low = 0, high = tails.length;
+    let low = 0;
+    let high = tails.length;
     while (low < high) {
       const mid = (low + high) >> 1;
       if ((pairs[tails[mid] as number] as [number, number])[1] < j) low = mid + 1;
@@ -58,14 +63,24 @@ function longestIncreasing(pairs: [number, number][]): [number, number][] {
   return out.reverse();
 }
 
-function between(x: readonly string[], y: readonly string[], x0: number, x1: number, y0: number, y1: number, pair: (i: number, j: number) => void): void {
+function between(
+  x: readonly string[],
+  y: readonly string[],
+  x0: number,
+  x1: number,
+  y0: number,
+  y1: number,
+  pair: (i: number, j: number) => void,
+): void {
   if (x0 >= x1 || y0 >= y1) return;
   if (x1 - x0 + y1 - y0 > WINDOW) {
     for (let k = 0; k < Math.min(x1 - x0, y1 - y0); k++) pair(x0 + k, y0 + k);
     return;
   }
-  const old = x.slice(x0, x1), now = y.slice(y0, y1);
-  let i = 0, j = 0;
+  const old = x.slice(x0, x1);
+  const now = y.slice(y0, y1);
+  let i = 0;
+  let j = 0;
   const equalUpTo = (end: number): void => {
     while (i < end) pair(x0 + i++, y0 + j++);
   };
@@ -79,7 +94,15 @@ function between(x: readonly string[], y: readonly string[], x0: number, x1: num
 }
 
 /** Within a replaced run, lines that still resemble one another are the same line, changed; in order. */
-function replaced(x: readonly string[], y: readonly string[], x0: number, x1: number, y0: number, y1: number, pair: (i: number, j: number) => void): void {
+function replaced(
+  x: readonly string[],
+  y: readonly string[],
+  x0: number,
+  x1: number,
+  y0: number,
+  y1: number,
+  pair: (i: number, j: number) => void,
+): void {
   let j = y0;
   for (let i = x0; i < x1 && j < y1; i++) {
     for (let k = j; k < Math.min(y1, j + 12); k++) {

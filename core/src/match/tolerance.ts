@@ -20,14 +20,22 @@ export function toleranceFor(a: Design, b: Design): number {
 
 /** Coordinates as the file has them: ends of outlines and origins, not what flattening put between. */
 function coordinates(design: Design): Float64Array {
-  const { points, starts } = design.geometry, every = Math.max(1, Math.floor(design.parts.length / SAMPLE)), out: number[] = [];
+  const { points, starts } = design.geometry;
+  const every = Math.max(1, Math.floor(design.parts.length / SAMPLE));
+  const out: number[] = [];
   for (let i = 0; i < design.parts.length; i += every) {
     const part = design.parts[i];
     if (!part || round.has(part.kind)) continue;
     if (part.definition !== undefined || part.lettering) out.push(part.transform[4], part.transform[5]);
     else if (part.subpaths) {
-      const first = 2 * (starts[part.firstSubpath] as number), last = 2 * (starts[part.firstSubpath + 1] as number) - 2;
-      out.push(points[first] as number, points[first + 1] as number, points[last] as number, points[last + 1] as number);
+      const first = 2 * (starts[part.firstSubpath] as number);
+      const last = 2 * (starts[part.firstSubpath + 1] as number) - 2;
+      out.push(
+        points[first] as number,
+        points[first + 1] as number,
+        points[last] as number,
+        points[last + 1] as number,
+      );
     }
   }
   return Float64Array.from(out);
@@ -49,7 +57,8 @@ function onGrid(values: Float64Array, decimals: number): number {
 
 /** True where what is off the grid is so by ever different amounts: numbers that were rounded, not a few that were shifted alike. */
 function scattered(values: Float64Array, decimals: number): boolean {
-  const factor = 10 ** decimals, counts = new Map<number, number>();
+  const factor = 10 ** decimals;
+  const counts = new Map<number, number>();
   let off = 0;
   for (const v of values) {
     const rest = v * factor - Math.round(v * factor);
@@ -65,9 +74,12 @@ function scattered(values: Float64Array, decimals: number): boolean {
 function roundingBetween(a: Float64Array, b: Float64Array): number {
   if (a.length < 8 || b.length < 8) return 0;
   for (const decimals of DECIMALS) {
-    const inA = onGrid(a, decimals), inB = onGrid(b, decimals);
-    const most = Math.max(inA, inB), least = Math.min(inA, inB);
-    if (most > 0.995 && least < 0.8 && scattered(inA < inB ? a : b, decimals)) return 0.5001 * 10 ** -decimals * Math.SQRT2;
+    const inA = onGrid(a, decimals);
+    const inB = onGrid(b, decimals);
+    const most = Math.max(inA, inB);
+    const least = Math.min(inA, inB);
+    if (most > 0.995 && least < 0.8 && scattered(inA < inB ? a : b, decimals))
+      return 0.5001 * 10 ** -decimals * Math.SQRT2;
     if (most > 0.995) return 0;
   }
   return 0;

@@ -18,12 +18,24 @@ export interface Traits {
   readonly y: Float64Array;
 }
 
-const shapes: ReadonlySet<string> = new Set(['rectangle', 'circle', 'ellipse', 'line', 'polyline', 'polygon', 'path', 'arc', 'spline', '3D polyline']);
+const shapes: ReadonlySet<string> = new Set([
+  'rectangle',
+  'circle',
+  'ellipse',
+  'line',
+  'polyline',
+  'polygon',
+  'path',
+  'arc',
+  'spline',
+  '3D polyline',
+]);
 
 /** Parts that may be written as one another without a visible change are of one family. */
 export const familyOf = (part: Part): string => (shapes.has(part.kind) ? 'shape' : part.kind);
 
-export const wordsOf = (part: Part): string => part.lettering?.words ?? part.lettering?.runs.map((r) => r.text).join('\n') ?? '';
+export const wordsOf = (part: Part): string =>
+  part.lettering?.words ?? part.lettering?.runs.map((r) => r.text).join('\n') ?? '';
 
 /** Where a part stands: the place of its first words, the origin of a placement, or else the corner of its box. */
 export function anchorOf(part: Part): readonly [number, number] | undefined {
@@ -51,7 +63,8 @@ const mix = (h: number): number => {
 };
 
 export const hashWords = (text: string): number => {
-  let a = 0x811c9dc5, b = 0x9747b28c;
+  let a = 0x811c9dc5;
+  let b = 0x9747b28c;
   for (let i = 0; i < text.length; i++) {
     const c = text.charCodeAt(i);
     a = Math.imul(a ^ c, 0x01000193);
@@ -65,8 +78,18 @@ const COARSE = 16;
 
 /** `classes` are numbers of the definitions, equal for equal content on both sides; by default their fingerprints count. */
 export function traitsOf(design: Design, tolerance: number, classes?: readonly number[]): Traits {
-  const n = design.parts.length, traits = { form: new Float64Array(n), look: new Float64Array(n), place: new Float64Array(n), whole: new Float64Array(n), x: new Float64Array(n), y: new Float64Array(n) };
-  const looks = new Map<Readonly<Record<string, Scalar>>, number>(), prints = classes?.map((n) => n * 7919 + 17) ?? design.definitions.map((d) => hashWords(d.fingerprint)), family: string[] = [];
+  const n = design.parts.length;
+  const traits = {
+    form: new Float64Array(n),
+    look: new Float64Array(n),
+    place: new Float64Array(n),
+    whole: new Float64Array(n),
+    x: new Float64Array(n),
+    y: new Float64Array(n),
+  };
+  const looks = new Map<Readonly<Record<string, Scalar>>, number>();
+  const prints = classes?.map((n) => n * 7919 + 17) ?? design.definitions.map((d) => hashWords(d.fingerprint));
+  const family: string[] = [];
   const step = tolerance * COARSE;
   design.parts.forEach((part, i) => {
     const anchor = anchorOf(part);
@@ -75,7 +98,7 @@ export function traitsOf(design: Design, tolerance: number, classes?: readonly n
     traits.y[i] = anchor?.[1] ?? NaN;
     traits.form[i] = formOf(design, part, step, prints);
     let look = looks.get(part.props);
-    if (look === undefined) looks.set(part.props, look = lookOf(part.props));
+    if (look === undefined) looks.set(part.props, (look = lookOf(part.props)));
     traits.look[i] = look;
     traits.place[i] = anchor ? pointHash(Math.round(anchor[0] / step), Math.round(anchor[1] / step)) : 0;
     traits.whole[i] = together(traits.form[i], look, traits.place[i]);
@@ -83,12 +106,15 @@ export function traitsOf(design: Design, tolerance: number, classes?: readonly n
   return { ...traits, family };
 }
 
-const pointHash = (x: number, y: number): number => join(mix(Math.imul(x | 0, 0x9e3779b1) ^ (y | 0)), mix(Math.imul(y | 0, 0x85ebca77) ^ (x | 0) ^ 0x27d4eb2f));
+const pointHash = (x: number, y: number): number =>
+  join(mix(Math.imul(x | 0, 0x9e3779b1) ^ (y | 0)), mix(Math.imul(y | 0, 0x85ebca77) ^ (x | 0) ^ 0x27d4eb2f));
 
 /** One number from three. */
 function together(a: number, b: number, c: number): number {
   const fold = (n: number): number => (n | 0) ^ Math.floor(n / 4294967296);
-  const x = mix(fold(a) ^ 0x51ed270b), y = mix(fold(b) ^ x), z = mix(fold(c) ^ y);
+  const x = mix(fold(a) ^ 0x51ed270b);
+  const y = mix(fold(b) ^ x);
+  const z = mix(fold(c) ^ y);
   return join(z, mix(z ^ Math.imul(x, 31) ^ fold(b)));
 }
 
@@ -103,7 +129,8 @@ function lookOf(props: Readonly<Record<string, Scalar>>): number {
  * elsewhere, and subpaths in another order have the same form.
  */
 function formOf(design: Design, part: Part, step: number, prints: readonly number[]): number {
-  let a = 0, b = 0;
+  let a = 0;
+  let b = 0;
   const add = (h: number): void => {
     a = (a + (h | 0)) | 0;
     b = (b + mix((h | 0) ^ 0x5f356495)) | 0;
@@ -113,18 +140,24 @@ function formOf(design: Design, part: Part, step: number, prints: readonly numbe
   const t = part.transform;
   if (part.definition !== undefined) addNumber(prints[part.definition] ?? 0);
   if (part.lettering) addNumber(hashWords(wordsOf(part)));
-  if (part.lettering || isPlaced(part)) for (let k = 0; k < 4; k++) add(mix(Math.round((t[k] as number) * 1000) + k * 7919));
+  if (part.lettering || isPlaced(part))
+    for (let k = 0; k < 4; k++) add(mix(Math.round((t[k] as number) * 1000) + k * 7919));
   const { source, content } = part.props;
   if (typeof source === 'string') addNumber(hashWords(source));
   if (typeof content === 'string') addNumber(hashWords(content));
   const { points, starts, closed } = design.geometry;
-  const ox = part.box?.[0] ?? 0, oy = part.box?.[1] ?? 0;
+  const ox = part.box?.[0] ?? 0;
+  const oy = part.box?.[1] ?? 0;
   for (let s = part.firstSubpath; s < part.firstSubpath + part.subpaths; s++) {
-    const begin = starts[s] as number, end = starts[s + 1] as number;
-    let px = Math.round(((points[2 * begin] as number) - ox) / step), py = Math.round(((points[2 * begin + 1] as number) - oy) / step);
-    const firstX = px, firstY = py;
+    const begin = starts[s] as number;
+    const end = starts[s + 1] as number;
+    let px = Math.round(((points[2 * begin] as number) - ox) / step);
+    let py = Math.round(((points[2 * begin + 1] as number) - oy) / step);
+    const firstX = px;
+    const firstY = py;
     for (let p = begin + 1; p < end; p++) {
-      const x = Math.round(((points[2 * p] as number) - ox) / step), y = Math.round(((points[2 * p + 1] as number) - oy) / step);
+      const x = Math.round(((points[2 * p] as number) - ox) / step);
+      const y = Math.round(((points[2 * p + 1] as number) - oy) / step);
       add(segment(px, py, x, y));
       px = x;
       py = y;
@@ -135,7 +168,8 @@ function formOf(design: Design, part: Part, step: number, prints: readonly numbe
 }
 
 function segment(x0: number, y0: number, x1: number, y1: number): number {
-  const p = mix(Math.imul(x0 | 0, 0x9e3779b1) ^ Math.imul(y0 | 0, 0x85ebca77)), q = mix(Math.imul(x1 | 0, 0x9e3779b1) ^ Math.imul(y1 | 0, 0x85ebca77));
+  const p = mix(Math.imul(x0 | 0, 0x9e3779b1) ^ Math.imul(y0 | 0, 0x85ebca77));
+  const q = mix(Math.imul(x1 | 0, 0x9e3779b1) ^ Math.imul(y1 | 0, 0x85ebca77));
   return mix((p + q) | 0) ^ Math.imul(p ^ q, 0x27d4eb2f);
 }
 

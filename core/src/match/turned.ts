@@ -18,24 +18,39 @@ const MOST = 60_000;
 /** Equal outlines on one side beyond which they do not vote. */
 const COMMON = 6;
 
-export function pairTurned(a: Design, leftA: readonly number[], b: Design, leftB: readonly number[], tolerance: number): [number, number][] {
+export function pairTurned(
+  a: Design,
+  leftA: readonly number[],
+  b: Design,
+  leftB: readonly number[],
+  tolerance: number,
+): [number, number][] {
   if (leftA.length < ENOUGH || leftB.length < ENOUGH || leftA.length + leftB.length > MOST) return [];
   const motions = votes(a, leftA, b, leftB, tolerance);
   if (!motions.length) return [];
-  const boxed = leftB.filter((j) => b.parts[j]?.box), tree = new Flatbush(Math.max(1, boxed.length));
+  const boxed = leftB.filter((j) => b.parts[j]?.box);
+  const tree = new Flatbush(Math.max(1, boxed.length));
   for (const j of boxed) {
     const [x0, y0, x1, y1] = b.parts[j]?.box as readonly [number, number, number, number];
     tree.add((x0 + x1) / 2, (y0 + y1) / 2, (x0 + x1) / 2, (y0 + y1) / 2);
   }
   if (!boxed.length) return [];
   tree.finish();
-  const takenA = new Set<number>(), takenB = new Set<number>(), out: [number, number][] = [];
+  const takenA = new Set<number>();
+  const takenB = new Set<number>();
+  const out: [number, number][] = [];
   for (const m of motions) {
     for (const i of leftA) {
       const part = a.parts[i] as Part;
       if (takenA.has(i) || !part.box) continue;
-      const reach = tolerance * 16 + 1e-5 * Math.hypot(m.x, m.y), slack = reach + (part.lettering || isPlaced(part) ? Math.max(width(part.box), height(part.box)) * Math.max(1, m.scale) : 0) + spread(part);
-      const y = m.mirrored ? -centreY(part.box) : centreY(part.box), cx = m.re * centreX(part.box) - m.im * y + m.x, cy = m.im * centreX(part.box) + m.re * y + m.y;
+      const reach = tolerance * 16 + 1e-5 * Math.hypot(m.x, m.y);
+      const slack =
+        reach +
+        (part.lettering || isPlaced(part) ? Math.max(width(part.box), height(part.box)) * Math.max(1, m.scale) : 0) +
+        spread(part);
+      const y = m.mirrored ? -centreY(part.box) : centreY(part.box);
+      const cx = m.re * centreX(part.box) - m.im * y + m.x;
+      const cy = m.im * centreX(part.box) + m.re * y + m.y;
       for (const k of tree.search(cx - slack, cy - slack, cx + slack, cy + slack)) {
         const j = boxed[k] as number;
         if (takenB.has(j) || !lands(a, part, b, b.parts[j] as Part, m, reach)) continue;
@@ -63,7 +78,10 @@ function votes(a: Design, leftA: readonly number[], b: Design, leftB: readonly n
   };
   for (const i of leftA) put(a, 'a', i);
   for (const j of leftB) put(b, 'b', j);
-  const box = b.pages[0]?.box ?? [0, 0, 1, 1], grain = Math.max(width(box), height(box)) * 1e-4 + 64 * tolerance, cx = centreX(box), cy = centreY(box);
+  const box = b.pages[0]?.box ?? [0, 0, 1, 1];
+  const grain = Math.max(width(box), height(box)) * 1e-4 + 64 * tolerance;
+  const cx = centreX(box);
+  const cy = centreY(box);
   const counted = new Map<string, { m: Motion; parts: Set<number> }>();
   for (const bucket of buckets.values()) {
     if (!bucket.a.length || !bucket.b.length || bucket.a.length > COMMON || bucket.b.length > COMMON) continue;
@@ -79,21 +97,34 @@ function votes(a: Design, leftA: readonly number[], b: Design, leftB: readonly n
       }
     }
   }
-  return [...counted.values()].filter((c) => c.parts.size >= ENOUGH).sort((p, q) => q.parts.size - p.parts.size).slice(0, TRIED).map((c) => c.m);
+  return [...counted.values()]
+    .filter((c) => c.parts.size >= ENOUGH)
+    .sort((p, q) => q.parts.size - p.parts.size)
+    .slice(0, TRIED)
+    .map((c) => c.m);
 }
 
 /** Equal for outlines of three points and more that are alike up to place, direction and size. */
 function signature(design: Design, part: Part): number | undefined {
-  const { points, starts, closed } = design.geometry, begin = starts[part.firstSubpath] as number, end = starts[part.firstSubpath + part.subpaths] as number;
+  const { points, starts, closed } = design.geometry;
+  const begin = starts[part.firstSubpath] as number;
+  const end = starts[part.firstSubpath + part.subpaths] as number;
   if (part.subpaths !== 1 || end - begin < 3 || end - begin > 200 || part.kind === 'circle') return undefined;
   const lengths: number[] = [];
   for (let p = begin; p < end; p++) {
     const q = p + 1 < end ? p + 1 : begin;
     if (q === begin && !closed[part.firstSubpath]) continue;
-    lengths.push(Math.hypot((points[2 * q] as number) - (points[2 * p] as number), (points[2 * q + 1] as number) - (points[2 * p + 1] as number)));
+    lengths.push(
+      Math.hypot(
+        (points[2 * q] as number) - (points[2 * p] as number),
+        (points[2 * q + 1] as number) - (points[2 * p + 1] as number),
+      ),
+    );
   }
   const total = lengths.reduce((sum, l) => sum + l, 0);
-  return total > 0 ? hashWords(`${familyOf(part)} ${lengths.map((l) => Math.round((l / total) * 500)).join(' ')}`) : undefined;
+  return total > 0
+    ? hashWords(`${familyOf(part)} ${lengths.map((l) => Math.round((l / total) * 500)).join(' ')}`)
+    : undefined;
 }
 
 /** True where the motion brings `part` onto `other`. */
@@ -104,18 +135,34 @@ function lands(a: Design, part: Part, b: Design, other: Part, m: Motion, reach: 
     return [m.re * x - m.im * v + m.x, m.im * x + m.re * v + m.y];
   };
   if (part.lettering || isPlaced(part)) {
-    const from = anchorOf(part), to = anchorOf(other), how = motionOfTransforms(part.transform, other.transform);
-    if (!from || !to || !how || Math.abs(how.turn - m.turn) > 0.1 || (isPlaced(part) && a.definitions[part.definition ?? -1]?.key !== b.definitions[other.definition ?? -1]?.key)) return false;
+    const from = anchorOf(part);
+    const to = anchorOf(other);
+    const how = motionOfTransforms(part.transform, other.transform);
+    if (
+      !from ||
+      !to ||
+      !how ||
+      Math.abs(how.turn - m.turn) > 0.1 ||
+      (isPlaced(part) && a.definitions[part.definition ?? -1]?.key !== b.definitions[other.definition ?? -1]?.key)
+    )
+      return false;
     const [x, y] = at(...from);
     return Math.hypot(x - to[0], y - to[1]) <= reach;
   }
   if (part.kind === 'circle' && other.kind === 'circle') {
     const [x, y] = at(centreX(part.box as NonNullable<Part['box']>), centreY(part.box as NonNullable<Part['box']>));
-    return Math.abs(x - centreX(other.box)) <= reach && Math.abs(y - centreY(other.box)) <= reach && Math.abs(width(part.box as NonNullable<Part['box']>) * m.scale - width(other.box)) <= 2 * reach;
+    return (
+      Math.abs(x - centreX(other.box)) <= reach &&
+      Math.abs(y - centreY(other.box)) <= reach &&
+      Math.abs(width(part.box as NonNullable<Part['box']>) * m.scale - width(other.box)) <= 2 * reach
+    );
   }
-  const { starts, points } = a.geometry, begin = starts[part.firstSubpath] as number, end = starts[part.firstSubpath + part.subpaths] as number;
+  const { starts, points } = a.geometry;
+  const begin = starts[part.firstSubpath] as number;
+  const end = starts[part.firstSubpath + part.subpaths] as number;
   if (end - begin > 2000 || part.subpaths === 0) return false;
-  const moved = new Float64Array(2 * (end - begin)), box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
+  const moved = new Float64Array(2 * (end - begin));
+  const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
   for (let p = begin; p < end; p++) {
     const [x, y] = at(points[2 * p] as number, points[2 * p + 1] as number);
     moved[2 * (p - begin)] = x;
@@ -126,6 +173,10 @@ function lands(a: Design, part: Part, b: Design, other: Part, m: Motion, reach: 
     box[3] = Math.max(box[3], y);
   }
   if (box.some((v, k) => Math.abs(v - ((other.box as readonly number[])[k] as number)) > reach)) return false;
-  const own = { points: moved, starts: starts.slice(part.firstSubpath, part.firstSubpath + part.subpaths + 1).map((s) => s - begin), closed: a.geometry.closed.slice(part.firstSubpath, part.firstSubpath + part.subpaths) };
+  const own = {
+    points: moved,
+    starts: starts.slice(part.firstSubpath, part.firstSubpath + part.subpaths + 1).map((s) => s - begin),
+    closed: a.geometry.closed.slice(part.firstSubpath, part.firstSubpath + part.subpaths),
+  };
   return sameGeometry({ ...a, geometry: own }, { ...part, firstSubpath: 0, box }, b, other, reach);
 }

@@ -145,4 +145,8 @@ export interface Design {
   readonly yUp?: boolean;
 }
 
-export const emptyGeometry: Geometry = { points: new Float64Array(0), starts: new Uint32Array(1), closed: new Uint8Array(0) };
+export const emptyGeometry: Geometry = {
+  points: new Float64Array(0),
+  starts: new Uint32Array(1),
+  closed: new Uint8Array(0),
+};

@@ -11,17 +11,36 @@ async function drawSvg(): Promise<Uint8Array> {
   const { Resvg } = await import('@resvg/resvg-js');
   const fonts = join(dirname(createRequire(import.meta.url).resolve('dejavu-fonts-ttf/package.json')), 'ttf');
   const probe = new Resvg(input, { font: { loadSystemFonts: false } });
-  const fit = probe.width >= probe.height ? ({ mode: 'width', value: side } as const) : ({ mode: 'height', value: side } as const);
-  const fontFiles = ['DejaVuSans', 'DejaVuSans-Bold', 'DejaVuSerif', 'DejaVuSansMono'].map((name) => join(fonts, `${name}.ttf`));
+  const fit =
+    probe.width >= probe.height
+      ? ({ mode: 'width', value: side } as const)
+      : ({ mode: 'height', value: side } as const);
+  const fontFiles = ['DejaVuSans', 'DejaVuSans-Bold', 'DejaVuSerif', 'DejaVuSansMono'].map((name) =>
+    join(fonts, `${name}.ttf`),
+  );
   return new Resvg(input, {
-    fitTo: fit, background: '#ffffff',
-    font: { loadSystemFonts: false, fontFiles, defaultFontFamily: 'DejaVu Sans', sansSerifFamily: 'DejaVu Sans', serifFamily: 'DejaVu Serif', monospaceFamily: 'DejaVu Sans Mono' },
-  }).render().asPng();
+    fitTo: fit,
+    background: '#ffffff',
+    font: {
+      loadSystemFonts: false,
+      fontFiles,
+      defaultFontFamily: 'DejaVu Sans',
+      sansSerifFamily: 'DejaVu Sans',
+      serifFamily: 'DejaVu Serif',
+      monospaceFamily: 'DejaVu Sans Mono',
+    },
+  })
+    .render()
+    .asPng();
 }
 
 async function drawRaster(): Promise<Uint8Array> {
   const { default: sharp } = await import('sharp');
-  return sharp(input, { limitInputPixels: 400_000_000 }).autoOrient().resize(side, side, { fit: 'inside', withoutEnlargement: true }).png().toBuffer();
+  return sharp(input, { limitInputPixels: 400_000_000 })
+    .autoOrient()
+    .resize(side, side, { fit: 'inside', withoutEnlargement: true })
+    .png()
+    .toBuffer();
 }
 
 const png = format === 'svg' ? await drawSvg() : await drawRaster();

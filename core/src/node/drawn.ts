@@ -13,7 +13,12 @@ import { decodePicture } from './pictures.ts';
 const TIME = 20_000;
 
 /** True for what has a page that can be drawn, or is a picture. */
-export const isDrawable = ({ opened }: Input): boolean => (opened.level === 'parts' && opened.design !== undefined && !opened.design.sequential && opened.design.pages.length > 0) || (opened.format !== undefined && pictureFormats.has(opened.format.id));
+export const isDrawable = ({ opened }: Input): boolean =>
+  (opened.level === 'parts' &&
+    opened.design !== undefined &&
+    !opened.design.sequential &&
+    opened.design.pages.length > 0) ||
+  (opened.format !== undefined && pictureFormats.has(opened.format.id));
 
 /** On white. `side` is the longer side in pixels; pictures are not made larger. Throws ReadError with a sentence. */
 export async function drawPage({ bytes, opened }: Input, page: number, side: number): Promise<Bitmap> {
@@ -26,7 +31,13 @@ export async function drawPage({ bytes, opened }: Input, page: number, side: num
 }
 
 async function fitted({ data, width, height }: Bitmap, side: number): Promise<Bitmap> {
-  return decoded(await sharp(data, { raw: { width, height, channels: 4 } }).flatten({ background: '#ffffff' }).resize(side, side, { fit: 'inside', withoutEnlargement: true }).png({ compressionLevel: 1 }).toBuffer());
+  return decoded(
+    await sharp(data, { raw: { width, height, channels: 4 } })
+      .flatten({ background: '#ffffff' })
+      .resize(side, side, { fit: 'inside', withoutEnlargement: true })
+      .png({ compressionLevel: 1 })
+      .toBuffer(),
+  );
 }
 
 async function decoded(png: Uint8Array): Promise<Bitmap> {
@@ -37,8 +48,13 @@ async function decoded(png: Uint8Array): Promise<Bitmap> {
 /** In a process of its own, with a limit on time: the drawing library may hang or abort. */
 function drawSvg(svg: Uint8Array, side: number): Promise<Uint8Array> {
   return new Promise((resolve, reject) => {
-    const child = spawn(process.execPath, ['--max-old-space-size=1024', fileURLToPath(new URL('draw-child.ts', import.meta.url)), 'svg', String(side)], { stdio: ['pipe', 'pipe', 'ignore'], env: { NODE_ENV: 'production', PATH: process.env['PATH'] ?? '' } });
-    const timer = setTimeout(() => child.kill('SIGKILL'), TIME), pieces: Buffer[] = [];
+    const child = spawn(
+      process.execPath,
+      ['--max-old-space-size=1024', fileURLToPath(new URL('draw-child.ts', import.meta.url)), 'svg', String(side)],
+      { stdio: ['pipe', 'pipe', 'ignore'], env: { NODE_ENV: 'production', PATH: process.env['PATH'] ?? '' } },
+    );
+    const timer = setTimeout(() => child.kill('SIGKILL'), TIME);
+    const pieces: Buffer[] = [];
     child.stdout.on('data', (piece: Buffer) => pieces.push(piece));
     child.stdin.on('error', () => undefined);
     child.on('error', reject);

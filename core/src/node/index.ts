@@ -10,10 +10,17 @@ import { ReadError } from '../model/problem.ts';
 /** Reads a file from disk. Throws ReadError with a sentence where it is missing, a folder, or too large. */
 export async function openFile(path: string): Promise<Input> {
   const info = await stat(path).catch((error: NodeJS.ErrnoException) => {
-    throw new ReadError(error.code === 'ENOENT' ? `There is no file ${path}.` : `${path} could not be opened (${error.code ?? error.message}).`);
+    throw new ReadError(
+      error.code === 'ENOENT'
+        ? `There is no file ${path}.`
+        : `${path} could not be opened (${error.code ?? error.message}).`,
+    );
   });
   if (info.isDirectory()) throw new ReadError(`${path} is a folder, not a file.`);
-  if (info.size > 4 * defaultLimits.bytes) throw new ReadError(`${path} is larger than ${(4 * defaultLimits.bytes) / 1024 / 1024} MB, which is more than Ovrel looks into.`);
+  if (info.size > 4 * defaultLimits.bytes)
+    throw new ReadError(
+      `${path} is larger than ${(4 * defaultLimits.bytes) / 1024 / 1024} MB, which is more than Ovrel looks into.`,
+    );
   const bytes = await readFile(path).catch((error: NodeJS.ErrnoException) => {
     throw new ReadError(`${path} could not be read (${error.code ?? error.message}).`);
   });

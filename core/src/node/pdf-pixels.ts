@@ -11,9 +11,11 @@ import type { Picture } from '../raster/picture.ts';
 import { strokesBetween } from '../raster/strokes.ts';
 
 /** Longer side in pixels of a scan, and of a page that is only checked. */
-const SCAN = 1600, CHECK = 800;
+const SCAN = 1600;
+const CHECK = 800;
 /** Pages of each kind that are drawn; more would take minutes. */
-const MOST_SCANS = 60, MOST_CHECKED = 24;
+const MOST_SCANS = 60;
+const MOST_CHECKED = 24;
 /** Share of a page that its pictures cover, above which it counts as scanned. */
 const SCANNED = 0.5;
 
@@ -22,11 +24,19 @@ export function checkedByPixels(a: Input, b: Input, compared: Compared): Compare
   const { designA, designB, comparison } = compared;
   if (!designA || !designB) return compared;
   const changed = new Map<string, Change[]>();
-  for (const c of comparison.changes) for (const page of new Set([c.partA?.page, c.partB?.page])) if (page !== undefined) changed.set(page, [...(changed.get(page) ?? []), c]);
-  const scansB = coverage(designB), scansA = coverage(designA), found: { page: string; scan: boolean; scale: number; places: ComparedPictures }[] = [];
-  let scans = 0, checked = 0, left = 0;
+  for (const c of comparison.changes)
+    for (const page of new Set([c.partA?.page, c.partB?.page]))
+      if (page !== undefined) changed.set(page, [...(changed.get(page) ?? []), c]);
+  const scansB = coverage(designB);
+  const scansA = coverage(designA);
+  const found: { page: string; scan: boolean; scale: number; places: ComparedPictures }[] = [];
+  let scans = 0;
+  let checked = 0;
+  let left = 0;
   for (const [j, page] of designB.pages.entries()) {
-    const before = designA.pages[j], place = before?.place ?? (designA.pages.length === designB.pages.length ? j : -1), own = changed.get(page.name) ?? [];
+    const before = designA.pages[j];
+    const place = before?.place ?? (designA.pages.length === designB.pages.length ? j : -1);
+    const own = changed.get(page.name) ?? [];
     if (place < 0 || before?.name !== page.name) continue;
     const scan = (scansA[j] ?? 0) > SCANNED && (scansB[j] ?? 0) > SCANNED;
     // What the parts say is enough; only pictures say nothing of what is on them.
@@ -36,11 +46,24 @@ export function checkedByPixels(a: Input, b: Input, compared: Compared): Compare
       left++;
       continue;
     }
-    const side = scan ? SCAN : CHECK, pa = drawn(a.bytes, place, side), pb = drawn(b.bytes, j, side);
+    const side = scan ? SCAN : CHECK;
+    const pa = drawn(a.bytes, place, side);
+    const pb = drawn(b.bytes, j, side);
     if (!scan && sameWords(words(pa.bitmap), words(pb.bitmap))) continue;
     // Scanned drawings are lines on paper; photographs are judged as such.
-    const lines = !scan || mostlyPaper(pb.bitmap), places = comparePictures(pa, pb, lines ? { difference: (seen, other, covered) => strokesBetween(seen, other, covered, { reach: scan ? 3 : 1, beside: [], scanned: scan }) } : {});
-    if (scan || places.changes.length) found.push({ page: page.name, scan, scale: (page.box[2] - page.box[0]) / pb.bitmap.width, places });
+    const lines = !scan || mostlyPaper(pb.bitmap);
+    const places = comparePictures(
+      pa,
+      pb,
+      lines
+        ? {
+            difference: (seen, other, covered) =>
+              strokesBetween(seen, other, covered, { reach: scan ? 3 : 1, beside: [], scanned: scan }),
+          }
+        : {},
+    );
+    if (scan || places.changes.length)
+      found.push({ page: page.name, scan, scale: (page.box[2] - page.box[0]) / pb.bitmap.width, places });
   }
   if (!found.length) return compared;
   return joined(compared, found, left);
@@ -48,7 +71,8 @@ export function checkedByPixels(a: Input, b: Input, compared: Compared): Compare
 
 const sameWords = (p: Uint32Array, q: Uint32Array): boolean => p.length === q.length && p.every((v, k) => v === q[k]);
 
-const PAPER = 0.6, LIGHT = 200;
+const PAPER = 0.6;
+const LIGHT = 200;
 
 function mostlyPaper({ data }: Bitmap): boolean {
   let light = 0;
@@ -58,40 +82,111 @@ function mostlyPaper({ data }: Bitmap): boolean {
 
 const isPicture = (c: Change): boolean => c.part.kind === 'image';
 
-const drawn = (bytes: Uint8Array, page: number, side: number): Picture => ({ bitmap: drawPdfPage(bytes, page, side), format: 'png', depth: 8, density: undefined, profile: undefined, colours: 'srgb', transparent: false, pages: 1, notes: [] });
+const drawn = (bytes: Uint8Array, page: number, side: number): Picture => ({
+  bitmap: drawPdfPage(bytes, page, side),
+  format: 'png',
+  depth: 8,
+  density: undefined,
+  profile: undefined,
+  colours: 'srgb',
+  transparent: false,
+  pages: 1,
+  notes: [],
+});
 
 /** Share of each page that its pictures cover. */
 function coverage({ pages, parts }: Design): number[] {
   const out = pages.map(() => 0);
   for (const { kind, page, box } of parts) {
     const [x0, y0, x1, y1] = pages[page]?.box ?? [0, 0, 1, 1];
-    if (kind === 'image' && box) out[page] = (out[page] ?? 0) + ((box[2] - box[0]) * (box[3] - box[1])) / ((x1 - x0) * (y1 - y0));
+    if (kind === 'image' && box)
+      out[page] = (out[page] ?? 0) + ((box[2] - box[0]) * (box[3] - box[1])) / ((x1 - x0) * (y1 - y0));
   }
   return out;
 }
 
-function joined(compared: Compared, found: readonly { page: string; scan: boolean; scale: number; places: ComparedPictures }[], left: number): Compared {
-  const { comparison } = compared, scanned = new Set(found.filter((f) => f.scan && f.places.changes.length).map((f) => f.page)), anew = found.filter((f) => f.scan && !f.places.changes.length);
+function joined(
+  compared: Compared,
+  found: readonly { page: string; scan: boolean; scale: number; places: ComparedPictures }[],
+  left: number,
+): Compared {
+  const { comparison } = compared;
+  const scanned = new Set(found.filter((f) => f.scan && f.places.changes.length).map((f) => f.page));
+  const anew = found.filter((f) => f.scan && !f.places.changes.length);
   // Of a scanned page it is said where it changed, not that its picture did.
-  const kept = comparison.changes.map((c, k) => ({ c, k })).filter(({ c }) => !(isPicture(c) && scanned.has(c.part.page))), gone = new Set(comparison.changes.filter((c) => !kept.some((k) => k.c === c)).map((c) => c.id));
-  const changes = kept.map(({ c }) => c), same = new Map(anew.map((f) => [f.page, changes.filter((c) => isPicture(c) && c.part.page === f.page).map((c) => c.id)])), said = new Set([...same.values()].flat());
-  const parts = kept.map(({ k }) => compared.parts[k] ?? [-1, -1] as const), causes: Omit<Cause, 'id'>[] = comparison.causes.flatMap((cause) => {
+  const kept = comparison.changes
+    .map((c, k) => ({ c, k }))
+    .filter(({ c }) => !(isPicture(c) && scanned.has(c.part.page)));
+  const gone = new Set(comparison.changes.filter((c) => !kept.some((k) => k.c === c)).map((c) => c.id));
+  const changes = kept.map(({ c }) => c);
+  const same = new Map(
+    anew.map((f) => [f.page, changes.filter((c) => isPicture(c) && c.part.page === f.page).map((c) => c.id)]),
+  );
+  const said = new Set([...same.values()].flat());
+  const parts = kept.map(({ k }) => compared.parts[k] ?? ([-1, -1] as const));
+  const causes: Omit<Cause, 'id'>[] = comparison.causes.flatMap((cause) => {
     const own = cause.changes.filter((id) => !gone.has(id) && !said.has(id));
-    return own.length || !cause.changes.length ? [{ ...cause, changes: own, parts: Math.min(cause.parts, own.length || cause.parts) }] : [];
+    return own.length || !cause.changes.length
+      ? [{ ...cause, changes: own, parts: Math.min(cause.parts, own.length || cause.parts) }]
+      : [];
   });
-  for (const [page, ids] of same) causes.push({ kind: 'recompressed', sentence: `“${page}” scanned anew; nothing on it changed`, weight: 2, parts: Math.max(1, ids.length), changes: ids });
+  for (const [page, ids] of same)
+    causes.push({
+      kind: 'recompressed',
+      sentence: `“${page}” scanned anew; nothing on it changed`,
+      weight: 2,
+      parts: Math.max(1, ids.length),
+      changes: ids,
+    });
   let next = 1 + Math.max(0, ...comparison.changes.map((c) => Number(c.id.slice(1)) || 0));
   for (const { page, scan, scale, places } of found) {
-    const scaled = ([x0, y0, x1, y1]: Box): Box => [x0 * scale, y0 * scale, x1 * scale, y1 * scale], { changes: placed, ids } = placedIn(places.changes, next, (p) => ({ ...p, page, name: `${p.name}, on ${page}` }), { a: scaled, b: scaled });
+    const scaled = ([x0, y0, x1, y1]: Box): Box => [x0 * scale, y0 * scale, x1 * scale, y1 * scale];
+    const { changes: placed, ids } = placedIn(
+      places.changes,
+      next,
+      (p) => ({ ...p, page, name: `${p.name}, on ${page}` }),
+      { a: scaled, b: scaled },
+    );
     next += placed.length;
     for (const c of placed) {
       changes.push({ ...c, size: c.size * scale });
       parts.push([-1, -1]);
     }
-    if (scan) for (const cause of places.causes.filter((x) => x.changes.length > 0)) causes.push({ ...cause, sentence: `${cause.sentence.replace(/ px/, ' px of its scan')} on “${page}”`, changes: cause.changes.map((id) => ids.get(id) ?? id) });
-    else causes.push({ kind: 'repainted', sentence: `Page “${page}” looks different, though its words and shapes are the same`, weight: 7, parts: ids.size, changes: [...ids.values()] });
+    if (scan)
+      for (const cause of places.causes.filter((x) => x.changes.length > 0))
+        causes.push({
+          ...cause,
+          sentence: `${cause.sentence.replace(/ px/, ' px of its scan')} on “${page}”`,
+          changes: cause.changes.map((id) => ids.get(id) ?? id),
+        });
+    else
+      causes.push({
+        kind: 'repainted',
+        sentence: `Page “${page}” looks different, though its words and shapes are the same`,
+        weight: 7,
+        parts: ids.size,
+        changes: [...ids.values()],
+      });
   }
-  const sorted = causes.sort((p, q) => q.weight - p.weight).map((c, n): Cause => ({ ...c, id: `k${n + 1}` })), tally = (kind: Change['kind']): number => changes.filter((c) => c.kind === kind).length, counts = { ...comparison.counts, added: tally('added'), removed: tally('removed'), changed: tally('changed'), moved: tally('moved') };
-  const checkedComparison: Comparison = { ...comparison, changes, causes: sorted, counts, notes: [...comparison.notes, ...(left ? [`Pixels of ${left.toLocaleString('en')} more pages were not compared; there are too many.`] : [])], summary: summarise('parts', changes, counts, sorted) };
+  const sorted = causes.sort((p, q) => q.weight - p.weight).map((c, n): Cause => ({ ...c, id: `k${n + 1}` }));
+  const tally = (kind: Change['kind']): number => changes.filter((c) => c.kind === kind).length;
+  const counts = {
+    ...comparison.counts,
+    added: tally('added'),
+    removed: tally('removed'),
+    changed: tally('changed'),
+    moved: tally('moved'),
+  };
+  const checkedComparison: Comparison = {
+    ...comparison,
+    changes,
+    causes: sorted,
+    counts,
+    notes: [
+      ...comparison.notes,
+      ...(left ? [`Pixels of ${left.toLocaleString('en')} more pages were not compared; there are too many.`] : []),
+    ],
+    summary: summarise('parts', changes, counts, sorted),
+  };
   return { ...compared, comparison: checkedComparison, parts };
 }

@@ -12,10 +12,12 @@ export function preparePdf(): Promise<void> {
 }
 
 /** True for bytes that need it. */
-export const needsPdf = (bytes: Uint8Array): boolean => !hasPdfEngine() && new TextDecoder('latin1').decode(bytes.subarray(0, 1024)).includes('%PDF-');
+export const needsPdf = (bytes: Uint8Array): boolean =>
+  !hasPdfEngine() && new TextDecoder('latin1').decode(bytes.subarray(0, 1024)).includes('%PDF-');
 
 async function load(): Promise<void> {
-  const file = createRequire(import.meta.url).resolve('@embedpdf/pdfium/pdfium.wasm'), bytes = await readFile(file);
+  const file = createRequire(import.meta.url).resolve('@embedpdf/pdfium/pdfium.wasm');
+  const bytes = await readFile(file);
   const engine = await init({ wasmBinary: bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength) });
   engine.PDFiumExt_Init();
   setPdfEngine(engine);

@@ -13,7 +13,8 @@ export interface Line {
 /** Lines that are so alike, and stand so near, are one line that was changed. */
 const ALIKE = 0.4;
 
-const tokens = (words: string): string[] => words.toLowerCase().match(/[\p{L}\p{N}]+(?:[.,:/×-][\p{L}\p{N}]+)*/gu) ?? [];
+const tokens = (words: string): string[] =>
+  words.toLowerCase().match(/[\p{L}\p{N}]+(?:[.,:/×-][\p{L}\p{N}]+)*/gu) ?? [];
 
 /** Lines may be broken in other places: a line counts as there where all its words are, as often. */
 function left(lines: readonly Line[], others: readonly Line[]): Line[] {
@@ -24,7 +25,9 @@ function left(lines: readonly Line[], others: readonly Line[]): Line[] {
   // Lines that are there as they are take their words first.
   const open: Line[] = [];
   for (const line of lines) {
-    const own = tokens(line.words), key = own.join(' '), n = whole.get(key) ?? 0;
+    const own = tokens(line.words);
+    const key = own.join(' ');
+    const n = whole.get(key) ?? 0;
     if (!own.length) continue;
     if (!n) {
       open.push(line);
@@ -34,7 +37,8 @@ function left(lines: readonly Line[], others: readonly Line[]): Line[] {
     for (const t of own) stock.set(t, (stock.get(t) ?? 0) - 1);
   }
   return open.filter((line) => {
-    const own = tokens(line.words), has = new Map<string, number>();
+    const own = tokens(line.words);
+    const has = new Map<string, number>();
     for (const t of own) has.set(t, (has.get(t) ?? 0) + 1);
     if ([...has].some(([t, n]) => (stock.get(t) ?? 0) < n)) return true;
     for (const t of own) stock.set(t, (stock.get(t) ?? 0) - 1);
@@ -42,7 +46,8 @@ function left(lines: readonly Line[], others: readonly Line[]): Line[] {
   });
 }
 
-const distance = (p: Box, q: Box): number => Math.hypot((p[0] + p[2] - q[0] - q[2]) / 2, (p[1] + p[3] - q[1] - q[3]) / 2);
+const distance = (p: Box, q: Box): number =>
+  Math.hypot((p[0] + p[2] - q[0] - q[2]) / 2, (p[1] + p[3] - q[1] - q[3]) / 2);
 
 const short = (words: string): string => `“${words.length > 60 ? `${words.slice(0, 59)}…` : words}”`;
 
@@ -52,31 +57,88 @@ export interface ComparedWords {
 }
 
 /** `seen`: the lines of A where they lie on B's page; `reach`: how far apart one line may stand, in its units; `first`: number of the first change. */
-export function compareWords(a: readonly Line[], seen: readonly Line[], b: readonly Line[], page: string, reach: number, first: number): ComparedWords {
-  const goneLines = new Set(left(seen, b)), come = new Set(left(b, seen)), changes: Change[] = [], pairs: [number, Line][] = [];
+export function compareWords(
+  a: readonly Line[],
+  seen: readonly Line[],
+  b: readonly Line[],
+  page: string,
+  reach: number,
+  first: number,
+): ComparedWords {
+  const goneLines = new Set(left(seen, b));
+  const come = new Set(left(b, seen));
+  const changes: Change[] = [];
+  const pairs: [number, Line][] = [];
   seen.forEach((line, i) => {
     if (!goneLines.has(line)) return;
-    const best = [...come].map((other) => ({ other, score: similarity(line.words, other.words) - distance(line.box, other.box) / reach / 2 })).sort((p, q) => q.score - p.score)[0];
+    const best = [...come]
+      .map((other) => ({
+        other,
+        score: similarity(line.words, other.words) - distance(line.box, other.box) / reach / 2,
+      }))
+      .sort((p, q) => q.score - p.score)[0];
     if (!best || best.score < ALIKE || distance(line.box, best.other.box) > reach) return;
     pairs.push([i, best.other]);
     goneLines.delete(line);
     come.delete(best.other);
   });
-  const push = (kind: Change['kind'], line: Line, what: readonly Difference[], boxA: Box | null, boxB: Box | null): string => {
-    const part = { key: null, kind: 'text', name: short(line.words), category: '', page }, id = `c${first + changes.length}`;
-    changes.push({ id, kind, part, ...(boxA ? { partA: part } : {}), ...(boxB ? { partB: part } : {}), what: [...what], boxA: boxA && [...boxA], boxB: boxB && [...boxB], size: 0 });
+  const push = (
+    kind: Change['kind'],
+    line: Line,
+    what: readonly Difference[],
+    boxA: Box | null,
+    boxB: Box | null,
+  ): string => {
+    const part = { key: null, kind: 'text', name: short(line.words), category: '', page };
+    const id = `c${first + changes.length}`;
+    changes.push({
+      id,
+      kind,
+      part,
+      ...(boxA ? { partA: part } : {}),
+      ...(boxB ? { partB: part } : {}),
+      what: [...what],
+      boxA: boxA && [...boxA],
+      boxB: boxB && [...boxB],
+      size: 0,
+    });
     return id;
   };
   const causes: Omit<Cause, 'id'>[] = [];
   for (const [i, other] of pairs) {
-    const line = a[i] as Line, id = push('changed', other, [{ aspect: 'text', from: line.words, to: other.words }], line.box, other.box);
-    causes.push({ kind: 'text', sentence: `Text ${short(line.words)} now ${short(other.words)}`, weight: 9, parts: 1, changes: [id] });
+    const line = a[i] as Line;
+    const id = push('changed', other, [{ aspect: 'text', from: line.words, to: other.words }], line.box, other.box);
+    causes.push({
+      kind: 'text',
+      sentence: `Text ${short(line.words)} now ${short(other.words)}`,
+      weight: 9,
+      parts: 1,
+      changes: [id],
+    });
   }
-  const sides = [['removed', 'A', seen.flatMap((l, i) => (goneLines.has(l) ? [a[i] as Line] : []))], ['added', 'B', [...come]]] as const;
+  const sides = [
+    ['removed', 'A', seen.flatMap((l, i) => (goneLines.has(l) ? [a[i] as Line] : []))],
+    ['added', 'B', [...come]],
+  ] as const;
   for (const [kind, side, lines] of sides) {
     if (!lines.length) continue;
-    const ids = lines.map((line) => push(kind, line, [], kind === 'removed' ? line.box : null, kind === 'added' ? line.box : null));
-    causes.push({ kind, sentence: `Words only in ${side}: ${lines.length > 3 ? `${plural(lines.length, 'line')}, ${lines.slice(0, 2).map((l) => short(l.words)).join(', ')} …` : lines.map((l) => short(l.words)).join(', ')}`, weight: 8, parts: ids.length, changes: ids });
+    const ids = lines.map((line) =>
+      push(kind, line, [], kind === 'removed' ? line.box : null, kind === 'added' ? line.box : null),
+    );
+    causes.push({
+      kind,
+      sentence: `Words only in ${side}: ${
+        lines.length > 3
+          ? `${plural(lines.length, 'line')}, ${lines
+              .slice(0, 2)
+              .map((l) => short(l.words))
+              .join(', ')} …`
+          : lines.map((l) => short(l.words)).join(', ')
+      }`,
+      weight: 8,
+      parts: ids.length,
+      changes: ids,
+    });
   }
   return { changes, causes };
 }

@@ -38,12 +38,20 @@ const QUIET = 0.05;
 const TEXTURE = 1.7;
 
 /** A colour map `tone` makes A's colours into B's first. */
-export function differenceOf(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined, tone: Tone | undefined): DifferenceMap {
-  return tone || (b.width * b.height > SMALL && share(a, b) > FEW_DIFFER) ? noisyDifference(a, b, covered, tone) : quietDifference(a, b, covered);
+export function differenceOf(
+  a: Bitmap,
+  b: Bitmap,
+  covered: Uint8Array | undefined,
+  tone: Tone | undefined,
+): DifferenceMap {
+  return tone || (b.width * b.height > SMALL && share(a, b) > FEW_DIFFER)
+    ? noisyDifference(a, b, covered, tone)
+    : quietDifference(a, b, covered);
 }
 
 /** The same of two pictures that have nothing in common: no noise is told from changes. */
-export const plainDifferenceOf = (a: Bitmap, b: Bitmap, covered: Uint8Array | undefined): DifferenceMap => quietDifference(a, b, covered);
+export const plainDifferenceOf = (a: Bitmap, b: Bitmap, covered: Uint8Array | undefined): DifferenceMap =>
+  quietDifference(a, b, covered);
 
 /** Up to this share of pixels differing there is no noise to be told from changes. */
 const FEW_DIFFER = 0.015;
@@ -53,26 +61,67 @@ const SMALL = 1024;
 
 /** Share of a sample of pixels that differ. */
 function share(a: Bitmap, b: Bitmap): number {
-  const wa = words(a), wb = words(b), step = max(1, floor(wb.length / 200_000)) | 1;
-  let n = 0, all = 0;
+  const wa = words(a);
+  const wb = words(b);
+  const step = max(1, floor(wb.length / 200_000)) | 1;
+  let n = 0;
+  let all = 0;
   for (let i = 0; i < wb.length; i += step, all++) if (wa[i] !== wb[i]) n++;
   return n / max(1, all);
 }
 
 /** Squares that are equal pixel for pixel are not looked at any further. */
 function quietDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined): DifferenceMap {
-  const { width, height } = b, columns = max(1, ceil(width / CELL)), rows = max(1, ceil(height / CELL)), wa = words(a), wb = words(b), plain = new Float32Array(columns * rows), shared = new Uint8Array(columns * rows).fill(1), labA = new Float32Array(3), labB = new Float32Array(3);
+  const { width, height } = b;
+  const columns = max(1, ceil(width / CELL));
+  const rows = max(1, ceil(height / CELL));
+  const wa = words(a);
+  const wb = words(b);
+  const plain = new Float32Array(columns * rows);
+  const shared = new Uint8Array(columns * rows).fill(1);
+  const labA = new Float32Array(3);
+  const labB = new Float32Array(3);
   for (let row = 0; row < rows; row++) {
     for (let y = row * CELL; y < min(height, (row + 1) * CELL); y++) {
       for (let i = y * width, x = 0; x < width; x++, i++) {
         if (covered && !covered[i]) shared[row * columns + (x >> 2)] = 0;
         if (wa[i] === wb[i]) continue;
         // The square of 2 × 2 pixels that it is in, once.
-        const cell = row * columns + (x >> 2), left = x & ~1, above = y & ~1, p = above * width + left, right = left + 1 < width ? 1 : 0, down = above + 1 < height ? width : 0;
-        if ((x & 1 && wa[i - 1] !== wb[i - 1]) || (y & 1 && (wa[p] !== wb[p] || wa[p + right] !== wb[p + right]))) continue;
-        meanOf(wa[p] as number, wa[p + right] as number, wa[p + down] as number, wa[p + down + right] as number, labA, 0);
-        meanOf(wb[p] as number, wb[p + right] as number, wb[p + down] as number, wb[p + down + right] as number, labB, 0);
-        plain[cell] = (plain[cell] as number) + deltaE(labA[0] as number, labA[1] as number, labA[2] as number, labB[0] as number, labB[1] as number, labB[2] as number) ** 2;
+        const cell = row * columns + (x >> 2);
+        const left = x & ~1;
+        const above = y & ~1;
+        const p = above * width + left;
+        const right = left + 1 < width ? 1 : 0;
+        const down = above + 1 < height ? width : 0;
+        if ((x & 1 && wa[i - 1] !== wb[i - 1]) || (y & 1 && (wa[p] !== wb[p] || wa[p + right] !== wb[p + right])))
+          continue;
+        meanOf(
+          wa[p] as number,
+          wa[p + right] as number,
+          wa[p + down] as number,
+          wa[p + down + right] as number,
+          labA,
+          0,
+        );
+        meanOf(
+          wb[p] as number,
+          wb[p + right] as number,
+          wb[p + down] as number,
+          wb[p + down + right] as number,
+          labB,
+          0,
+        );
+        plain[cell] =
+          (plain[cell] as number) +
+          deltaE(
+            labA[0] as number,
+            labA[1] as number,
+            labA[2] as number,
+            labB[0] as number,
+            labB[1] as number,
+            labB[2] as number,
+          ) **
+            2;
       }
     }
   }
@@ -81,10 +130,25 @@ function quietDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined):
 }
 
 function noisyDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined, tone: Tone | undefined): DifferenceMap {
-  const { width, height } = b, columns = max(1, ceil(width / CELL)), rows = max(1, ceil(height / CELL)), count = columns * rows, wa = words(a), wb = words(b);
-  const squares: Squares = { columns, plain: new Float32Array(count), busy: new Float32Array(count), light: new Float32Array(count), means: new Float32Array(count), signed: new Float32Array(6 * count) };
-  const { plain, busy, light, means, signed } = squares, shared = new Uint8Array(count).fill(1), upper = quads(columns);
-  let lower = quads(columns), above = quads(columns);
+  const { width, height } = b;
+  const columns = max(1, ceil(width / CELL));
+  const rows = max(1, ceil(height / CELL));
+  const count = columns * rows;
+  const wa = words(a);
+  const wb = words(b);
+  const squares: Squares = {
+    columns,
+    plain: new Float32Array(count),
+    busy: new Float32Array(count),
+    light: new Float32Array(count),
+    means: new Float32Array(count),
+    signed: new Float32Array(6 * count),
+  };
+  const { plain, busy, light, means, signed } = squares;
+  const shared = new Uint8Array(count).fill(1);
+  const upper = quads(columns);
+  let lower = quads(columns);
+  let above = quads(columns);
   for (let row = 0; row < rows; row++) {
     const halves = min(2, ceil((height - row * CELL) / 2));
     for (let half = 0; half < halves; half++) {
@@ -96,7 +160,10 @@ function noisyDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined, 
     [lower, above] = [above, lower];
   }
   for (let i = 0; i < plain.length; i++) plain[i] = shared[i] ? sqrt((plain[i] as number) / 4) : 0;
-  const quantiles = spreadOf(plain, shared), common = { columns, rows, plain, shared, ...quantiles }, levels = levelsOf(busy, light), texture = beyondNoise(plain, levels, shared, columns, rows);
+  const quantiles = spreadOf(plain, shared);
+  const common = { columns, rows, plain, shared, ...quantiles };
+  const levels = levelsOf(busy, light);
+  const texture = beyondNoise(plain, levels, shared, columns, rows);
   if (quantiles.noise < QUIET) {
     const fine = beyondNoise(means, levels, shared, columns, rows);
     for (let i = 0; i < fine.length; i++) fine[i] = max(fine[i] as number, texture[i] as number);
@@ -104,10 +171,11 @@ function noisyDifference(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined, 
     return { ...common, beyond: fine };
   }
   // Noise cancels out within larger squares, paint does not; but a texture that was smoothed keeps its mean.
-  const wide = windows(signed, columns, rows), beyond = beyondNoise(wide, levels, shared, columns, rows);
+  const wide = windows(signed, columns, rows);
+  const beyond = beyondNoise(wide, levels, shared, columns, rows);
   for (let i = 0; i < beyond.length; i++) {
     // Squares that only lie beside a change are not part of it.
-    const own = (means[i] as number) < 0.4 * (wide[i] as number) ? 0 : beyond[i] as number;
+    const own = (means[i] as number) < 0.4 * (wide[i] as number) ? 0 : (beyond[i] as number);
     beyond[i] = max(own, (texture[i] as number) / TEXTURE);
   }
   withoutEdges(beyond, common, signed);
@@ -121,7 +189,11 @@ interface Quads {
   readonly equal: Uint8Array;
 }
 
-const quads = (columns: number): Quads => ({ a: new Float32Array(6 * columns), b: new Float32Array(6 * columns), equal: new Uint8Array(2 * columns) });
+const quads = (columns: number): Quads => ({
+  a: new Float32Array(6 * columns),
+  b: new Float32Array(6 * columns),
+  equal: new Uint8Array(2 * columns),
+});
 
 /** What is gathered for each square: see DifferenceMap; how busy it is, how light, and the difference of its means, also as L*, a*, b* with the means of B. */
 interface Squares {
@@ -137,13 +209,23 @@ interface Squares {
  * One row of squares from its two rows of means (one at an odd lower edge) and the row above them. All sums stay in variables, and what
  * depends on the colour only is computed once a square: this is most of the time that a comparison takes.
  */
-function squareRow({ columns, plain, busy, light, means, signed }: Squares, row: number, above: Quads | undefined, upper: Quads, lower: Quads | undefined): void {
-  const halves = lower ? 2 : 1, n = 2 * halves;
+function squareRow(
+  { columns, plain, busy, light, means, signed }: Squares,
+  row: number,
+  above: Quads | undefined,
+  upper: Quads,
+  lower: Quads | undefined,
+): void {
+  const halves = lower ? 2 : 1;
+  const n = 2 * halves;
   for (let x = 0; x < columns; x++) {
     const cell = row * columns + x;
-    let lb = 0, ab = 0, bb = 0;
+    let lb = 0;
+    let ab = 0;
+    let bb = 0;
     for (let half = 0; half < halves; half++) {
-      const { b } = half && lower ? lower : upper, at = 6 * x;
+      const { b } = half && lower ? lower : upper;
+      const at = 6 * x;
       lb += (b[at] as number) + (b[at + 3] as number);
       ab += (b[at + 1] as number) + (b[at + 4] as number);
       bb += (b[at + 2] as number) + (b[at + 5] as number);
@@ -151,18 +233,43 @@ function squareRow({ columns, plain, busy, light, means, signed }: Squares, row:
     lb /= n;
     ab /= n;
     bb /= n;
-    const chroma = sqrt(ab * ab + bb * bb), u = chroma > 0.01 ? ab / chroma : 1, v = chroma > 0.01 ? bb / chroma : 0, perLight = lightPart(lb), ofChroma = 1 / (1 + 0.045 * chroma), ofHue = 1 / (1 + 0.015 * chroma), perChroma = ofChroma * ofChroma, perHue = ofHue * ofHue;
-    let squared = 0, dl = 0, da = 0, db = 0, most = 0, toLeft = 0, toAbove = 0;
+    const chroma = sqrt(ab * ab + bb * bb);
+    const u = chroma > 0.01 ? ab / chroma : 1;
+    const v = chroma > 0.01 ? bb / chroma : 0;
+    const perLight = lightPart(lb);
+    const ofChroma = 1 / (1 + 0.045 * chroma);
+    const ofHue = 1 / (1 + 0.015 * chroma);
+    const perChroma = ofChroma * ofChroma;
+    const perHue = ofHue * ofHue;
+    let squared = 0;
+    let dl = 0;
+    let da = 0;
+    let db = 0;
+    let most = 0;
+    let toLeft = 0;
+    let toAbove = 0;
     for (let half = 0; half < halves; half++) {
-      const here = half && lower ? lower : upper, before = half ? upper : above, { a, b, equal } = here;
+      const here = half && lower ? lower : upper;
+      const before = half ? upper : above;
+      const { a, b, equal } = here;
       for (let q = 2 * x, end = q + 2; q < end; q++) {
-        const at = 3 * q, l1 = a[at] as number, l2 = b[at] as number;
+        const at = 3 * q;
+        const l1 = a[at] as number;
+        const l2 = b[at] as number;
         if (!equal[q]) {
-          const l = l1 - l2, p = (a[at + 1] as number) - (b[at + 1] as number), r = (a[at + 2] as number) - (b[at + 2] as number), coloured = p * p + r * r, w = u * p + v * r, along = w * w;
+          const l = l1 - l2;
+          const p = (a[at + 1] as number) - (b[at + 1] as number);
+          const r = (a[at + 2] as number) - (b[at + 2] as number);
+          const coloured = p * p + r * r;
+          const w = u * p + v * r;
+          const along = w * w;
           dl += l;
           da += p;
           db += r;
-          squared += l * l + coloured > FAR ? deltaE(l1, a[at + 1] as number, a[at + 2] as number, l2, b[at + 1] as number, b[at + 2] as number) ** 2 : l * l * perLight + along * perChroma + (coloured - along) * perHue;
+          squared +=
+            l * l + coloured > FAR
+              ? deltaE(l1, a[at + 1] as number, a[at + 2] as number, l2, b[at + 1] as number, b[at + 2] as number) ** 2
+              : l * l * perLight + along * perChroma + (coloured - along) * perHue;
         }
         // How busy: steps of lightness to the neighbours, of the calmer picture.
         if (q > 0) {
@@ -197,7 +304,8 @@ function squareRow({ columns, plain, busy, light, means, signed }: Squares, row:
 }
 
 function spreadOf(plain: Float32Array, shared: Uint8Array): { noise: number; median: number } {
-  const stride = max(1, floor(plain.length / 20_000)) | 1, list: number[] = [];
+  const stride = max(1, floor(plain.length / 20_000)) | 1;
+  const list: number[] = [];
   for (let i = 0; i < plain.length; i += stride) if (shared[i]) list.push(plain[i] as number);
   const sorted = Float32Array.from(list).sort();
   return { noise: sorted[floor(0.75 * sorted.length)] ?? 0, median: sorted[sorted.length >> 1] ?? 0 };
@@ -206,13 +314,28 @@ function spreadOf(plain: Float32Array, shared: Uint8Array): { noise: number; med
 /** Differences of the means of 2 × 2 squares; each square has the largest of the four that it is in. */
 function windows(signed: Float32Array, columns: number, rows: number): Float32Array {
   const out = new Float32Array(columns * rows);
-  const sum = (p: number, q: number, r: number, t: number, c: number): number => ((signed[6 * p + c] as number) + (signed[6 * q + c] as number) + (signed[6 * r + c] as number) + (signed[6 * t + c] as number)) / 4;
+  const sum = (p: number, q: number, r: number, t: number, c: number): number =>
+    ((signed[6 * p + c] as number) +
+      (signed[6 * q + c] as number) +
+      (signed[6 * r + c] as number) +
+      (signed[6 * t + c] as number)) /
+    4;
   for (let y = 0; y < max(1, rows - 1); y++) {
     for (let x = 0; x < max(1, columns - 1); x++) {
-      const i = y * columns + x, right = x + 1 < columns ? 1 : 0, down = y + 1 < rows ? columns : 0, j = i + right, k = i + down, m = k + right;
-      const l = sum(i, j, k, m, 0), a = sum(i, j, k, m, 1), b = sum(i, j, k, m, 2);
+      const i = y * columns + x;
+      const right = x + 1 < columns ? 1 : 0;
+      const down = y + 1 < rows ? columns : 0;
+      const j = i + right;
+      const k = i + down;
+      const m = k + right;
+      const l = sum(i, j, k, m, 0);
+      const a = sum(i, j, k, m, 1);
+      const b = sum(i, j, k, m, 2);
       if (abs(l) + abs(a) + abs(b) < 0.1) continue;
-      const lb = sum(i, j, k, m, 3), ab = sum(i, j, k, m, 4), bb = sum(i, j, k, m, 5), d = nearDeltaE(lb + l, ab + a, bb + b, lb, ab, bb);
+      const lb = sum(i, j, k, m, 3);
+      const ab = sum(i, j, k, m, 4);
+      const bb = sum(i, j, k, m, 5);
+      const d = nearDeltaE(lb + l, ab + a, bb + b, lb, ab, bb);
       if (d > (out[i] as number)) out[i] = d;
       if (d > (out[j] as number)) out[j] = d;
       if (d > (out[k] as number)) out[k] = d;
@@ -223,12 +346,35 @@ function windows(signed: Float32Array, columns: number, rows: number): Float32Ar
 }
 
 /** One row of means, from row `y` of the pixels on. */
-function quadRow(wa: Uint32Array, wb: Uint32Array, width: number, height: number, y: number, covered: Uint8Array | undefined, { a, b, equal }: Quads, shared: Uint8Array, cells: number, always: boolean): void {
+function quadRow(
+  wa: Uint32Array,
+  wb: Uint32Array,
+  width: number,
+  height: number,
+  y: number,
+  covered: Uint8Array | undefined,
+  { a, b, equal }: Quads,
+  shared: Uint8Array,
+  cells: number,
+  always: boolean,
+): void {
   const down = y + 1 < height ? width : 0;
   for (let q = 0, x = 0, at = 0; q < equal.length; q++, x += 2, at += 3) {
-    const px = x < width ? x : width - 1, p = y * width + px, p1 = px + 1 < width ? p + 1 : p, p2 = p + down, p3 = p1 + down;
+    const px = x < width ? x : width - 1;
+    const p = y * width + px;
+    const p1 = px + 1 < width ? p + 1 : p;
+    const p2 = p + down;
+    const p3 = p1 + down;
     if (covered && !(covered[p] && covered[p1] && covered[p2] && covered[p3])) shared[cells + (q >> 1)] = 0;
-    const a0 = wa[p] as number, a1 = wa[p1] as number, a2 = wa[p2] as number, a3 = wa[p3] as number, b0 = wb[p] as number, b1 = wb[p1] as number, b2 = wb[p2] as number, b3 = wb[p3] as number, same = a0 === b0 && a1 === b1 && a2 === b2 && a3 === b3;
+    const a0 = wa[p] as number;
+    const a1 = wa[p1] as number;
+    const a2 = wa[p2] as number;
+    const a3 = wa[p3] as number;
+    const b0 = wb[p] as number;
+    const b1 = wb[p1] as number;
+    const b2 = wb[p2] as number;
+    const b3 = wb[p3] as number;
+    const same = a0 === b0 && a1 === b1 && a2 === b2 && a3 === b3;
     equal[q] = same && !always ? 1 : 0;
     meanOf(b0, b1, b2, b3, b, at);
     if (same) {
@@ -241,8 +387,11 @@ function quadRow(wa: Uint32Array, wb: Uint32Array, width: number, height: number
 
 /** L*, a*, b* of the mean of four pixels, of words as `words` gives them. Two channels are added up at a time. */
 function meanOf(p: number, q: number, r: number, s: number, out: Float32Array, at: number): void {
-  const reds = (p & PAIR) + (q & PAIR) + (r & PAIR) + (s & PAIR), greens = ((p >>> 8) & PAIR) + ((q >>> 8) & PAIR) + ((r >>> 8) & PAIR) + ((s >>> 8) & PAIR);
-  let red = reds & 0xffff, green = greens & 0xffff, blue = reds >>> 16;
+  const reds = (p & PAIR) + (q & PAIR) + (r & PAIR) + (s & PAIR);
+  const greens = ((p >>> 8) & PAIR) + ((q >>> 8) & PAIR) + ((r >>> 8) & PAIR) + ((s >>> 8) & PAIR);
+  let red = reds & 0xffff;
+  let green = greens & 0xffff;
+  let blue = reds >>> 16;
   if (greens >>> 16 !== 1020) {
     red = onWhite(p, q, r, s, 0);
     green = onWhite(p, q, r, s, 8);
@@ -252,7 +401,8 @@ function meanOf(p: number, q: number, r: number, s: number, out: Float32Array, a
 }
 
 /** Sum of one channel of four pixels as the viewer shows them where they can be seen through. */
-const onWhite = (p: number, q: number, r: number, s: number, shift: number): number => round([p, q, r, s].reduce((sum, w) => sum + 255 + ((w >>> 24) * (((w >>> shift) & 255) - 255)) / 255, 0));
+const onWhite = (p: number, q: number, r: number, s: number, shift: number): number =>
+  round([p, q, r, s].reduce((sum, w) => sum + 255 + ((w >>> 24) * (((w >>> shift) & 255) - 255)) / 255, 0));
 
 /** Linear light of the mean of four sRGB bytes, by their sum: programs that compress, blur and resize mix bytes, not light. */
 const mixedLight = Float32Array.from({ length: 1021 }, (_, k) => {

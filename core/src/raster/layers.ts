@@ -40,7 +40,8 @@ export interface LayeredPicture {
 
 /** True for layers that are not seen, by themselves or by their groups. */
 export function unseen(layers: readonly PictureLayer[], index: number): boolean {
-  for (let k = index; k >= 0; k = (layers[k] as PictureLayer).group) if ((layers[k] as PictureLayer).hidden) return true;
+  for (let k = index; k >= 0; k = (layers[k] as PictureLayer).group)
+    if ((layers[k] as PictureLayer).hidden) return true;
   return false;
 }
 
@@ -52,7 +53,8 @@ export function pathOf(layers: readonly PictureLayer[], index: number): string[]
 }
 
 /** Layers without any pixels are not counted. */
-export const painted = (layers: readonly PictureLayer[]): number[] => layers.flatMap((l, k) => (l.kind === 'layer' && l.box ? [k] : []));
+export const painted = (layers: readonly PictureLayer[]): number[] =>
+  layers.flatMap((l, k) => (l.kind === 'layer' && l.box ? [k] : []));
 
 /** Most layers of a picture that is looked into. */
 export const MOST_LAYERS = 2_000;

@@ -6,7 +6,17 @@ import type { Region } from './regions.ts';
 /** Taken out of their object once: they are called for every pixel. */
 const { abs, floor, hypot, max, min, round, sqrt } = Math;
 
-export const natures = ['added', 'removed', 'moved', 'recoloured', 'brighter', 'darker', 'blurred', 'sharpened', 'repainted'] as const;
+export const natures = [
+  'added',
+  'removed',
+  'moved',
+  'recoloured',
+  'brighter',
+  'darker',
+  'blurred',
+  'sharpened',
+  'repainted',
+] as const;
 export type Nature = (typeof natures)[number];
 
 /** Side of the sample that a region is judged by. */
@@ -24,16 +34,25 @@ interface Sample {
 
 /** L*, a*, b* of the pixel at byte `p`, on white. */
 function onWhite({ data }: Bitmap, p: number): Float32Array {
-  const alpha = (data[p + 3] as number) / 255, mixed = (v: number): number => round(255 - alpha * (255 - v));
+  const alpha = (data[p + 3] as number) / 255;
+  const mixed = (v: number): number => round(255 - alpha * (255 - v));
   return labOf(mixed(data[p] as number), mixed(data[p + 1] as number), mixed(data[p + 2] as number));
 }
 
 /** Pixels spread over a box; `grow` takes in its surroundings. */
 function sample(of: Bitmap, box: Region['box']): Sample {
-  const [x0, y0, x1, y1] = box, w = min(SIDE, max(1, x1 - x0)), h = min(SIDE, max(1, y1 - y0)), n = w * h, light = new Float32Array(n), green = new Float32Array(n), blue = new Float32Array(n);
+  const [x0, y0, x1, y1] = box;
+  const w = min(SIDE, max(1, x1 - x0));
+  const h = min(SIDE, max(1, y1 - y0));
+  const n = w * h;
+  const light = new Float32Array(n);
+  const green = new Float32Array(n);
+  const blue = new Float32Array(n);
   for (let y = 0; y < h; y++) {
     for (let x = 0; x < w; x++) {
-      const px = min(of.width - 1, max(0, floor(x0 + ((x + 0.5) * (x1 - x0)) / w))), py = min(of.height - 1, max(0, floor(y0 + ((y + 0.5) * (y1 - y0)) / h))), p = 4 * (py * of.width + px);
+      const px = min(of.width - 1, max(0, floor(x0 + ((x + 0.5) * (x1 - x0)) / w)));
+      const py = min(of.height - 1, max(0, floor(y0 + ((y + 0.5) * (y1 - y0)) / h)));
+      const p = 4 * (py * of.width + px);
       const [l = 0, a = 0, b = 0] = onWhite(of, p);
       light[y * w + x] = l;
       green[y * w + x] = a;
@@ -50,8 +69,11 @@ const spread = (v: Float32Array): number => {
 };
 
 function correlation(p: Float32Array, q: Float32Array): number {
-  const mp = mean(p), mq = mean(q);
-  let pp = 0, qq = 0, pq = 0;
+  const mp = mean(p);
+  const mq = mean(q);
+  let pp = 0;
+  let qq = 0;
+  let pq = 0;
   for (let i = 0; i < p.length; i++) {
     pp += ((p[i] as number) - mp) ** 2;
     qq += ((q[i] as number) - mq) ** 2;
@@ -62,12 +84,15 @@ function correlation(p: Float32Array, q: Float32Array): number {
 
 /** Mean step from pixel to pixel, at full size. */
 function sharpness(of: Bitmap, [x0, y0, x1, y1]: Region['box']): number {
-  let sum = 0, n = 0;
+  let sum = 0;
+  let n = 0;
   const step = max(1, floor(sqrt(((x1 - x0) * (y1 - y0)) / 10_000)));
   for (let y = y0; y < y1 - 1; y += step) {
     for (let x = x0; x < x1 - 1; x += step) {
       const p = 4 * (y * of.width + x);
-      sum += abs((of.data[p + 1] as number) - (of.data[p + 5] as number)) + abs((of.data[p + 1] as number) - (of.data[p + 1 + 4 * of.width] as number));
+      sum +=
+        abs((of.data[p + 1] as number) - (of.data[p + 5] as number)) +
+        abs((of.data[p + 1] as number) - (of.data[p + 1 + 4 * of.width] as number));
       n++;
     }
   }
@@ -76,9 +101,15 @@ function sharpness(of: Bitmap, [x0, y0, x1, y1]: Region['box']): number {
 
 /** Pixels of some squares. */
 function sampleOf(of: Bitmap, squares: Squares): Sample {
-  const n = 2 * squares.length, light = new Float32Array(n), green = new Float32Array(n), blue = new Float32Array(n);
+  const n = 2 * squares.length;
+  const light = new Float32Array(n);
+  const green = new Float32Array(n);
+  const blue = new Float32Array(n);
   for (let k = 0; k < n; k++) {
-    const s = 2 * (k >> 2), x = min(of.width - 1, max(0, (squares[s] as number) + (k & 1) * 2)), y = min(of.height - 1, max(0, (squares[s + 1] as number) + (k & 2))), p = 4 * (y * of.width + x);
+    const s = 2 * (k >> 2);
+    const x = min(of.width - 1, max(0, (squares[s] as number) + (k & 1) * 2));
+    const y = min(of.height - 1, max(0, (squares[s + 1] as number) + (k & 2)));
+    const p = 4 * (y * of.width + x);
     const [l = 0, a = 0, b = 0] = onWhite(of, p);
     light[k] = l;
     green[k] = a;
@@ -89,23 +120,44 @@ function sampleOf(of: Bitmap, squares: Squares): Sample {
 
 /** Squares around a region that are not of it. */
 function ringOf({ width, height }: Bitmap, [x0, y0, x1, y1]: Region['box'], squares: Squares): Squares {
-  const own = new Set<string>(), by = max(8, round(max(x1 - x0, y1 - y0) * 0.25)), out: number[] = [], step = max(4, 4 * round((max(x1 - x0, y1 - y0) + 2 * by) / 4 / 28));
-  for (let k = 0; k < squares.length; k += 2) for (const dx of [-4, 0, 4]) for (const dy of [-4, 0, 4]) own.add(`${(squares[k] as number) + dx},${(squares[k + 1] as number) + dy}`);
-  for (let y = y0 - by; y < y1 + by; y += step) for (let x = x0 - by; x < x1 + by; x += step) if (x >= 0 && y >= 0 && x < width && y < height && !own.has(`${x - (x % 4)},${y - (y % 4)}`)) out.push(x, y);
+  const own = new Set<string>();
+  const by = max(8, round(max(x1 - x0, y1 - y0) * 0.25));
+  const out: number[] = [];
+  const step = max(4, 4 * round((max(x1 - x0, y1 - y0) + 2 * by) / 4 / 28));
+  for (let k = 0; k < squares.length; k += 2)
+    for (const dx of [-4, 0, 4])
+      for (const dy of [-4, 0, 4]) own.add(`${(squares[k] as number) + dx},${(squares[k + 1] as number) + dy}`);
+  for (let y = y0 - by; y < y1 + by; y += step)
+    for (let x = x0 - by; x < x1 + by; x += step)
+      if (x >= 0 && y >= 0 && x < width && y < height && !own.has(`${x - (x % 4)},${y - (y % 4)}`)) out.push(x, y);
   return out;
 }
 
 /** How far the colours of a place are from those around it. */
 function standsOut(inside: Sample, ring: Sample): number {
   if (!ring.n) return 0;
-  return hypot(mean(inside.light) - mean(ring.light), mean(inside.green) - mean(ring.green), mean(inside.blue) - mean(ring.blue)) + 0.7 * abs(spread(inside.light) - spread(ring.light));
+  return (
+    hypot(
+      mean(inside.light) - mean(ring.light),
+      mean(inside.green) - mean(ring.green),
+      mean(inside.blue) - mean(ring.blue),
+    ) +
+    0.7 * abs(spread(inside.light) - spread(ring.light))
+  );
 }
 
 /** `a` lies over `b`: both have one size. */
 export function natureOf(a: Bitmap, b: Bitmap, region: Region, squares: Squares): Nature {
-  const { box } = region, p = sampleOf(a, squares), q = sampleOf(b, squares), alike = correlation(p.light, q.light), before = spread(p.light), after = spread(q.light);
-  const light = mean(q.light) - mean(p.light), colour = hypot(mean(q.green) - mean(p.green), mean(q.blue) - mean(p.blue));
-  const sharpA = sharpness(a, box), sharpB = sharpness(b, box);
+  const { box } = region;
+  const p = sampleOf(a, squares);
+  const q = sampleOf(b, squares);
+  const alike = correlation(p.light, q.light);
+  const before = spread(p.light);
+  const after = spread(q.light);
+  const light = mean(q.light) - mean(p.light);
+  const colour = hypot(mean(q.green) - mean(p.green), mean(q.blue) - mean(p.blue));
+  const sharpA = sharpness(a, box);
+  const sharpB = sharpness(b, box);
   if (alike > 0.85 && before > 1.5 && abs(light) < 2.5 && colour < 3) {
     if (sharpB < 0.75 * sharpA) return 'blurred';
     if (sharpB > 1.33 * sharpA) return 'sharpened';
@@ -115,7 +167,9 @@ export function natureOf(a: Bitmap, b: Bitmap, region: Region, squares: Squares)
     if (colour > max(3, abs(light) * 0.6)) return 'recoloured';
     if (abs(light) > 1.5 && alike > 0.85 && !flat) return light > 0 ? 'brighter' : 'darker';
   }
-  const ring = ringOf(b, box, squares), outA = standsOut(p, sampleOf(a, ring)), outB = standsOut(q, sampleOf(b, ring));
+  const ring = ringOf(b, box, squares);
+  const outA = standsOut(p, sampleOf(a, ring));
+  const outB = standsOut(q, sampleOf(b, ring));
   if (outB > 4 && outA < 0.45 * outB) return 'added';
   if (outA > 4 && outB < 0.45 * outA) return 'removed';
   return 'repainted';
@@ -123,11 +177,15 @@ export function natureOf(a: Bitmap, b: Bitmap, region: Region, squares: Squares)
 
 /** Whether what stood in A at one region stands in B at the other; both boxes are about as large. */
 export function sameContent(a: Bitmap, from: Region['box'], b: Bitmap, to: Region['box']): boolean {
-  const w = from[2] - from[0], h = from[3] - from[1], tw = to[2] - to[0], th = to[3] - to[1];
+  const w = from[2] - from[0];
+  const h = from[3] - from[1];
+  const tw = to[2] - to[0];
+  const th = to[3] - to[1];
   if (abs(w - tw) > 8 + 0.1 * w || abs(h - th) > 8 + 0.1 * h || w < 8 || h < 8) return false;
   const p = sample(a, from);
   if (spread(p.light) < 1) return false;
-  const near = (q: Sample, reach: number): boolean => hypot(mean(p.light) - mean(q.light), mean(p.green) - mean(q.green), mean(p.blue) - mean(q.blue)) < reach;
+  const near = (q: Sample, reach: number): boolean =>
+    hypot(mean(p.light) - mean(q.light), mean(p.green) - mean(q.green), mean(p.blue) - mean(q.blue)) < reach;
   if (!near(sample(b, [to[0], to[1], to[0] + w, to[1] + h]), 12)) return false;
   // Boxes are known to a square only: a few places around are tried.
   for (let dy = -4; dy <= 4; dy++) {

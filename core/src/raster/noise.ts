@@ -11,7 +11,8 @@ const REACH = 5;
 
 /** Levels of business, times levels of lightness: dark colours are noisier. */
 const LIGHTS = 5;
-const levelOf = (busy: number, light: number): number => min(LEVELS - 1, floor(3 * log2(1 + busy))) + LEVELS * min(LIGHTS - 1, floor(light / 20));
+const levelOf = (busy: number, light: number): number =>
+  min(LEVELS - 1, floor(3 * log2(1 + busy))) + LEVELS * min(LIGHTS - 1, floor(light / 20));
 /** Squares of each level that are looked at. */
 const SAMPLE = 4096;
 /** Fewer tell nothing: noise is then taken from busier squares, which have at least as much. */
@@ -22,9 +23,11 @@ function boundsBy(listOf: (level: number) => readonly number[], enough: (level: 
   const out = new Float32Array(LEVELS).fill(NaN);
   let busier = Infinity;
   for (let k = LEVELS - 1; k >= 0; k--) {
-    const list = Float32Array.from(listOf(k)).sort(), at = (share: number): number => list[floor(share * list.length)] ?? 0;
+    const list = Float32Array.from(listOf(k)).sort();
+    const at = (share: number): number => list[floor(share * list.length)] ?? 0;
     // A calm place that differs more than busy ones was edited.
-    if (list.length >= FEW && enough(k)) busier = min(busier, at(0.5) + REACH * max(at(0.75) - at(0.5), at(0.5) - at(0.25)));
+    if (list.length >= FEW && enough(k))
+      busier = min(busier, at(0.5) + REACH * max(at(0.75) - at(0.5), at(0.5) - at(0.25)));
     if (busier < Infinity) out[k] = busier;
   }
   // The busiest, too few for a level of their own, are as the next.
@@ -41,14 +44,19 @@ const TILE = 24;
 
 /** The same bound, by place: for each tile of squares, from every fourth of them. */
 function localBounds(plain: Float32Array, shared: Uint8Array, columns: number, rows: number): Float32Array {
-  const across = ceil(columns / TILE), down = ceil(rows / TILE), out = new Float32Array(across * down), list = new Float32Array(TILE * TILE);
+  const across = ceil(columns / TILE);
+  const down = ceil(rows / TILE);
+  const out = new Float32Array(across * down);
+  const list = new Float32Array(TILE * TILE);
   for (let ty = 0; ty < down; ty++) {
     for (let tx = 0; tx < across; tx++) {
       let n = 0;
       for (let y = ty * TILE; y < min(rows, (ty + 1) * TILE); y++) {
-        for (let x = tx * TILE + (y & 3), x1 = min(columns, (tx + 1) * TILE); x < x1; x += 4) if (shared[y * columns + x]) list[n++] = plain[y * columns + x] as number;
+        for (let x = tx * TILE + (y & 3), x1 = min(columns, (tx + 1) * TILE); x < x1; x += 4)
+          if (shared[y * columns + x]) list[n++] = plain[y * columns + x] as number;
       }
-      const sorted = list.subarray(0, n).sort(), at = (share: number): number => sorted[floor(share * n)] ?? 0;
+      const sorted = list.subarray(0, n).sort();
+      const at = (share: number): number => sorted[floor(share * n)] ?? 0;
       out[ty * across + tx] = at(0.5) + REACH * max(at(0.75) - at(0.5), at(0.5) - at(0.25));
     }
   }
@@ -63,34 +71,73 @@ export function levelsOf(busy: Float32Array, light: Float32Array): Uint8Array {
 }
 
 /** About as many differences of each kind of square, evenly; `all` counts the squares of each kind. */
-function sampledBy(plain: Float32Array, kindOf: Uint8Array, shared: Uint8Array, kinds: number, all: ArrayLike<number>): number[][] {
-  const seen = new Uint32Array(kinds), lists: number[][] = Array.from({ length: kinds }, () => []), strides = Array.from(all, (n) => max(1, ceil(n / SAMPLE)));
+function sampledBy(
+  plain: Float32Array,
+  kindOf: Uint8Array,
+  shared: Uint8Array,
+  kinds: number,
+  all: ArrayLike<number>,
+): number[][] {
+  const seen = new Uint32Array(kinds);
+  const lists: number[][] = Array.from({ length: kinds }, () => []);
+  const strides = Array.from(all, (n) => max(1, ceil(n / SAMPLE)));
   for (let i = 0; i < plain.length; i++) {
     const k = kindOf[i] as number;
-    if (shared[i] && (seen[k] = (seen[k] as number) + 1) % (strides[k] as number) === 0) lists[k]?.push(plain[i] as number);
+    if (shared[i] && (seen[k] = (seen[k] as number) + 1) % (strides[k] as number) === 0)
+      lists[k]?.push(plain[i] as number);
   }
   return lists;
 }
 
 /** The usual differences of squares that are as busy and as light, and what goes beyond them. */
-export function beyondNoise(plain: Float32Array, levels: Uint8Array, shared: Uint8Array, columns: number, rows: number): Float32Array {
-  const kinds = LEVELS * LIGHTS, all = new Uint32Array(kinds), bounds = new Float32Array(kinds);
-  for (let i = 0; i < plain.length; i++) if (shared[i]) all[levels[i] as number] = (all[levels[i] as number] as number) + 1;
-  const total = all.reduce((n, v) => n + v, 0), alike = Float32Array.from({ length: LEVELS }, (_, k) => all.reduce((n, v, level) => (level % LEVELS === k ? n + v : n), 0));
-  const lists = sampledBy(plain, levels, shared, kinds, all), together = sampledBy(plain, levels.map((level) => level % LEVELS), shared, LEVELS, alike), whole = boundsBy((k) => together[k] ?? [], () => true);
+export function beyondNoise(
+  plain: Float32Array,
+  levels: Uint8Array,
+  shared: Uint8Array,
+  columns: number,
+  rows: number,
+): Float32Array {
+  const kinds = LEVELS * LIGHTS;
+  const all = new Uint32Array(kinds);
+  const bounds = new Float32Array(kinds);
+  for (let i = 0; i < plain.length; i++)
+    if (shared[i]) all[levels[i] as number] = (all[levels[i] as number] as number) + 1;
+  const total = all.reduce((n, v) => n + v, 0);
+  const alike = Float32Array.from({ length: LEVELS }, (_, k) =>
+    all.reduce((n, v, level) => (level % LEVELS === k ? n + v : n), 0),
+  );
+  const lists = sampledBy(plain, levels, shared, kinds, all);
+  const together = sampledBy(
+    plain,
+    levels.map((level) => level % LEVELS),
+    shared,
+    LEVELS,
+    alike,
+  );
+  const whole = boundsBy(
+    (k) => together[k] ?? [],
+    () => true,
+  );
   for (let l = 0; l < LIGHTS; l++) {
-    const own = boundsBy((k) => lists[l * LEVELS + k] ?? [], (k) => (all[l * LEVELS + k] as number) >= 0.0005 * total);
+    const own = boundsBy(
+      (k) => lists[l * LEVELS + k] ?? [],
+      (k) => (all[l * LEVELS + k] as number) >= 0.0005 * total,
+    );
     // A lightness that only an edit has would otherwise explain itself.
     for (let k = 0; k < LEVELS; k++) bounds[l * LEVELS + k] = min(own[k] || whole[k] || 0, 2 * (whole[k] ?? 0));
   }
-  const beyond = new Float32Array(plain.length), local = localBounds(plain, shared, columns, rows), across = ceil(columns / TILE);
+  const beyond = new Float32Array(plain.length);
+  const local = localBounds(plain, shared, columns, rows);
+  const across = ceil(columns / TILE);
   for (let y = 0, i = 0; y < rows; y++) {
     for (let x = 0, tile = floor(y / TILE) * across; x < columns; tile++) {
       const here = local[tile] as number;
       for (const end = min(columns, x + TILE); x < end; x++, i++) {
         if (!shared[i]) continue;
         // What is usual here, but not so much that a large change explains itself.
-        const general = bounds[levels[i] as number] as number, bound = min(max(here, general * 0.8), general * 2), v = plain[i] as number;
+        const general = bounds[levels[i] as number] as number;
+        const bound = min(max(here, general * 0.8), general * 2);
+        const v = plain[i] as number;
         // As many thresholds as it is times the bound.
         beyond[i] = bound > THRESHOLD ? (v / bound) * THRESHOLD : v;
       }

@@ -30,7 +30,16 @@ export interface Picture {
 export const MOST_PIXELS = 110_000_000;
 
 /** Ids of the formats that are compared by pixels. */
-export const pictureFormats: ReadonlySet<string> = new Set(['png', 'jpeg', 'gif', 'webp', 'avif', 'tiff', 'ora', 'psd']);
+export const pictureFormats: ReadonlySet<string> = new Set([
+  'png',
+  'jpeg',
+  'gif',
+  'webp',
+  'avif',
+  'tiff',
+  'ora',
+  'psd',
+]);
 
 /** Those that are made of layers. */
 export const layeredFormats: ReadonlySet<string> = new Set(['ora', 'psd']);
@@ -39,7 +48,8 @@ export const layeredFormats: ReadonlySet<string> = new Set(['ora', 'psd']);
 const paged: ReadonlySet<string> = new Set(['tiff', 'gif', 'webp']);
 
 /** Pages or frames that are looked at one by one; 1 where only the first counts. */
-export const pagesOf = ({ format, pages }: Pick<Picture, 'format' | 'pages'>): number => (paged.has(format) ? pages : 1);
+export const pagesOf = ({ format, pages }: Pick<Picture, 'format' | 'pages'>): number =>
+  paged.has(format) ? pages : 1;
 
 /** What page `k`, from 0, is called. */
 export const pageName = (format: string, k: number): string => `${format === 'tiff' ? 'Page' : 'Frame'} ${k + 1}`;

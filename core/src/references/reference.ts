@@ -1,5 +1,14 @@
 /** Other files that a file needs, as it names them. */
-export const referenceKinds = ['picture', 'drawing', 'material', 'texture', 'data', 'table', 'document', 'style'] as const;
+export const referenceKinds = [
+  'picture',
+  'drawing',
+  'material',
+  'texture',
+  'data',
+  'table',
+  'document',
+  'style',
+] as const;
 export type ReferenceKind = (typeof referenceKinds)[number];
 
 export interface Reference {
@@ -11,8 +20,17 @@ export interface Reference {
 /** A reference as a path with slashes, relative to the file; undefined for what is no file: addresses of the web, data, places in the file itself. */
 export function pathOf(target: string): string | undefined {
   let path = target.trim();
-  if (!path || /^(?:data|blob|javascript|mailto|about|urn|https?|ftp):/i.test(path) || path.startsWith('#') || path.startsWith('//')) return undefined;
-  path = path.replace(/^file:(?:\/\/(?:localhost)?)?/i, '').replaceAll('\\', '/').replace(/[?#][^/]*$/, '');
+  if (
+    !path ||
+    /^(?:data|blob|javascript|mailto|about|urn|https?|ftp):/i.test(path) ||
+    path.startsWith('#') ||
+    path.startsWith('//')
+  )
+    return undefined;
+  path = path
+    .replace(/^file:(?:\/\/(?:localhost)?)?/i, '')
+    .replaceAll('\\', '/')
+    .replace(/[?#][^/]*$/, '');
   return path || undefined;
 }
 
@@ -46,8 +64,13 @@ interface Candidate {
 }
 
 /** Finds what a file's references mean among the files of its project. `from` is the path of the file itself. */
-export function resolve<F extends Candidate>(references: readonly Reference[], from: string, files: readonly F[]): Resolved<F>[] {
-  const exact = new Map(files.map((f) => [f.path, f])), loose = new Map(files.map((f) => [f.path.toLowerCase(), f]));
+export function resolve<F extends Candidate>(
+  references: readonly Reference[],
+  from: string,
+  files: readonly F[],
+): Resolved<F>[] {
+  const exact = new Map(files.map((f) => [f.path, f]));
+  const loose = new Map(files.map((f) => [f.path.toLowerCase(), f]));
   const named = new Map<string, F[]>();
   for (const f of files) {
     const name = baseOf(f.path).toLowerCase();
@@ -57,12 +80,16 @@ export function resolve<F extends Candidate>(references: readonly Reference[], f
   return references.map((reference) => {
     if (isWeb(reference.target)) return { reference, found: 'web', file: undefined };
     for (const written of [pathOf(reference.target), pathOf(unescaped(reference.target))]) {
-      const path = written === undefined ? undefined : joined(folder, written), file = path === undefined ? undefined : exact.get(path) ?? loose.get(path.toLowerCase());
+      const path = written === undefined ? undefined : joined(folder, written);
+      const file = path === undefined ? undefined : (exact.get(path) ?? loose.get(path.toLowerCase()));
       if (file) return { reference, found: 'path', file };
     }
-    const written = pathOf(unescaped(reference.target)), same = written === undefined ? [] : named.get(baseOf(written).toLowerCase()) ?? [];
+    const written = pathOf(unescaped(reference.target));
+    const same = written === undefined ? [] : (named.get(baseOf(written).toLowerCase()) ?? []);
     // Two files of that name: which one is meant is not for Ovrel to guess.
-    return same.length === 1 ? { reference, found: 'name', file: same[0] } : { reference, found: 'missing', file: undefined };
+    return same.length === 1
+      ? { reference, found: 'name', file: same[0] }
+      : { reference, found: 'missing', file: undefined };
   });
 }
 

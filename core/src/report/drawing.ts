@@ -20,13 +20,19 @@ const units: Readonly<Record<string, number>> = { in: 1, ft: 2, mm: 4, cm: 5, m:
 
 /** Model pages only; coordinates as in the drawings, y upwards. */
 export function changesAsDxf({ comparison, designA, designB, parts }: Compared): string {
-  const d = new DxfWriter({ units: units[comparison.unit] ?? 0, program: 'changes between two versions, written by Ovrel' });
+  const d = new DxfWriter({
+    units: units[comparison.unit] ?? 0,
+    program: 'changes between two versions, written by Ovrel',
+  });
   d.lineType('BEFORE', [6, -3]);
-  for (const name of [...layers.a, ...layers.b]) d.layer(name, { colour: colours[name], weight: 0.35, ...(name.startsWith('A') ? { lineType: 'BEFORE' } : {}) });
+  for (const name of [...layers.a, ...layers.b])
+    d.layer(name, { colour: colours[name], weight: 0.35, ...(name.startsWith('A') ? { lineType: 'BEFORE' } : {}) });
   parts.forEach(([i, j], k) => {
     const both = i >= 0 && j >= 0 && comparison.changes[k] !== undefined;
-    if (designA && i >= 0 && designA.parts[i]?.page === 0) walkPart(designA, i, new DxfSink(d, designA, layers.a[both ? 1 : 0]));
-    if (designB && j >= 0 && designB.parts[j]?.page === 0) walkPart(designB, j, new DxfSink(d, designB, layers.b[both ? 1 : 0]));
+    if (designA && i >= 0 && designA.parts[i]?.page === 0)
+      walkPart(designA, i, new DxfSink(d, designA, layers.a[both ? 1 : 0]));
+    if (designB && j >= 0 && designB.parts[j]?.page === 0)
+      walkPart(designB, j, new DxfSink(d, designB, layers.b[both ? 1 : 0]));
   });
   return d.finish();
 }
@@ -46,23 +52,44 @@ class DxfSink implements Sink {
     const { points, starts, closed } = this.design.geometry;
     for (let s = first; s < first + count; s++) {
       const run: Point[] = [];
-      for (let p = starts[s] as number; p < (starts[s + 1] as number); p++) run.push(this.at(points[2 * p] as number, points[2 * p + 1] as number, m));
+      for (let p = starts[s] as number; p < (starts[s + 1] as number); p++)
+        run.push(this.at(points[2 * p] as number, points[2 * p + 1] as number, m));
       if (run.length > 1) this.into.polyline(run, closed[s] === 1, { layer: this.layer });
     }
   }
 
   lines(ends: readonly number[], m: Matrix | undefined): void {
-    for (let i = 0; i + 3 < ends.length; i += 4) this.into.line(this.at(ends[i] as number, ends[i + 1] as number, m), this.at(ends[i + 2] as number, ends[i + 3] as number, m), { layer: this.layer });
+    for (let i = 0; i + 3 < ends.length; i += 4)
+      this.into.line(
+        this.at(ends[i] as number, ends[i + 1] as number, m),
+        this.at(ends[i + 2] as number, ends[i + 3] as number, m),
+        { layer: this.layer },
+      );
   }
 
   words(l: Lettering, m: Matrix): void {
     const turn = (-Math.atan2(m[1], m[0]) * 180) / Math.PI;
-    for (const run of l.runs) this.into.text(this.at(run.x, run.y, m), l.size * 0.7 * scaleOf(m), run.text, { layer: this.layer, turn, middle: l.anchor === 'middle' });
+    for (const run of l.runs)
+      this.into.text(this.at(run.x, run.y, m), l.size * 0.7 * scaleOf(m), run.text, {
+        layer: this.layer,
+        turn,
+        middle: l.anchor === 'middle',
+      });
   }
 
   frame(part: number): void {
     const box = this.design.parts[part]?.box;
-    if (box) this.into.polyline([[box[0], -box[1]], [box[2], -box[1]], [box[2], -box[3]], [box[0], -box[3]]], true, { layer: this.layer });
+    if (box)
+      this.into.polyline(
+        [
+          [box[0], -box[1]],
+          [box[2], -box[1]],
+          [box[2], -box[3]],
+          [box[0], -box[3]],
+        ],
+        true,
+        { layer: this.layer },
+      );
   }
 
   private at(x: number, y: number, m: Matrix | undefined): Point {
@@ -72,12 +99,15 @@ class DxfSink implements Sink {
 
 /** Both sides in one SVG drawing, as two groups of layers; first pages only. */
 export function changesAsSvg({ designA, designB, parts }: Compared): string {
-  const inA = new Set(parts.map(([i]) => i)), inB = new Set(parts.map(([, j]) => j)), box = designB?.pages[0]?.box ?? designA?.pages[0]?.box;
+  const inA = new Set(parts.map(([i]) => i));
+  const inB = new Set(parts.map(([, j]) => j));
+  const box = designB?.pages[0]?.box ?? designA?.pages[0]?.box;
   const side = (design: Design | undefined, of: ReadonlySet<number>, id: string): string => {
     if (!design) return '';
     const svg = svgOf(design, 0, { ...(box ? { box } : {}), only: (_, i) => of.has(i) });
     return `<g id="${id}" data-layer="${id}">\n${svg.slice(svg.indexOf('>\n') + 2, svg.lastIndexOf('</svg>'))}</g>\n`;
   };
-  const frame = svgOf({ ...(designB ?? designA as Design), parts: [] }, 0, box ? { box } : {}), head = frame.slice(0, frame.indexOf('>\n') + 2);
+  const frame = svgOf({ ...(designB ?? (designA as Design)), parts: [] }, 0, box ? { box } : {});
+  const head = frame.slice(0, frame.indexOf('>\n') + 2);
   return `${head}${side(designA, inA, 'A')}${side(designB, inB, 'B')}</svg>\n`;
 }

@@ -14,14 +14,23 @@ const compared = compare(input(3), input(4));
 test('a row a change, with its causes', () => {
   const rows = reportRows(compared.comparison);
   expect(rows).toHaveLength(compared.comparison.changes.length);
-  const at = (name: (typeof reportColumns)[number]): number => reportColumns.indexOf(name), revision = rows.find((r) => r[at('name')] === 'REVISION')!;
+  const at = (name: (typeof reportColumns)[number]): number => reportColumns.indexOf(name);
+  const revision = rows.find((r) => r[at('name')] === 'REVISION')!;
   expect(revision[at('from')]).toBe('P02');
   expect(revision[at('causes')]).toMatch(/^Title: REVISION/);
   expect(rows.every((r) => r.length === reportColumns.length)).toBe(true);
 });
 
 test('CSV: quoted after RFC 4180, and nothing that a spreadsheet would run', () => {
-  expect(csvOf(['a', 'b'], [['say "x", y', 'two\nlines'], ['=1+1', -3]])).toBe('\ufeffa,b\r\n"say ""x"", y","two\nlines"\r\n\'=1+1,-3\r\n');
+  expect(
+    csvOf(
+      ['a', 'b'],
+      [
+        ['say "x", y', 'two\nlines'],
+        ['=1+1', -3],
+      ],
+    ),
+  ).toBe('\ufeffa,b\r\n"say ""x"", y","two\nlines"\r\n\'=1+1,-3\r\n');
 });
 
 test('the changes alone as DXF: A and B on layers of their own, at their places', () => {
@@ -30,12 +39,17 @@ test('the changes alone as DXF: A and B on layers of their own, at their places'
   expect(design.origin.units).toBe('mm');
   expect(new Set(design.parts.map((p) => p.category))).toEqual(new Set(['A before', 'B only', 'B after']));
   expect(design.parts.filter((p) => p.category === 'B only')).toHaveLength(5);
-  const arc = design.parts.filter((p) => p.category === 'B only').find((p) => p.kind === 'polyline' && p.subpaths === 1 && p.box![2] - p.box![0] > 1000 && p.box![3] - p.box![1] > 1000)!;
+  const arc = design.parts
+    .filter((p) => p.category === 'B only')
+    .find(
+      (p) => p.kind === 'polyline' && p.subpaths === 1 && p.box![2] - p.box![0] > 1000 && p.box![3] - p.box![1] > 1000,
+    )!;
   expect(arc.box!.map(Math.round)).toEqual([7500, 250, 8700, 1450]);
 });
 
 test('the changes alone as SVG: two groups', () => {
-  const svg = changesAsSvg(compared), design = open(new TextEncoder().encode(svg), 'x.svg').design!;
+  const svg = changesAsSvg(compared);
+  const design = open(new TextEncoder().encode(svg), 'x.svg').design!;
   expect(svg).toMatch(/<g id="A"[^]*<g id="B"/);
   expect(design.parts.some((p) => p.lettering?.runs[0]?.text === 'Gate 1200, opens seaward')).toBe(true);
   expect(design.parts.some((p) => p.lettering?.runs[0]?.text === 'P02')).toBe(true);

@@ -6,7 +6,8 @@ function chunks(bytes: Uint8Array, piece: number): Uint8Array[] {
   const out: Uint8Array[] = [];
   let from = 0;
   for (let to = Math.min(piece, bytes.length); ; to = Math.min(to + piece, bytes.length)) {
-    const last = to === bytes.length, part = bytes.subarray(from, to);
+    const last = to === bytes.length;
+    const part = bytes.subarray(from, to);
     let at = 0;
     for (const end of chunkEnds(part, last)) {
       out.push(part.subarray(at, end));
@@ -21,9 +22,11 @@ const hashes = (list: readonly Uint8Array[]): string[] => list.map((c) => create
 // Fixed, so that chunk borders are the same in every run.
 const data = Buffer.concat(Array.from({ length: 120_000 }, (_, i) => createHash('sha256').update(String(i)).digest()));
 
-test('the chunks put together are the content', () => expect(Buffer.concat(chunks(data, 10_000)).equals(data)).toBe(true));
+test('the chunks put together are the content', () =>
+  expect(Buffer.concat(chunks(data, 10_000)).equals(data)).toBe(true));
 
-test('borders do not depend on how the bytes arrive', () => expect(hashes(chunks(data, 7_777))).toEqual(hashes(chunks(data, data.length))));
+test('borders do not depend on how the bytes arrive', () =>
+  expect(hashes(chunks(data, 7_777))).toEqual(hashes(chunks(data, data.length))));
 
 test('sizes keep within 64 and 512 KiB and average near 128', () => {
   const sizes = chunks(data, 65_536).map((c) => c.length);
@@ -41,10 +44,19 @@ test('a few bytes put in near the front leave most chunks as they were', () => {
 
 test('borders lie where they always did: they are part of what is stored', () => {
   // Counted over the borders' places, so that a changed table, mask or limit shows.
-  expect(createHash('sha256').update(chunksOf(data).map((c) => c.length).join(' ')).digest('hex')).toBe('cf4c8bc4cc0439c90f44b1ae184b4294c009b85bf760b4928778068d1e3a2a69');
+  expect(
+    createHash('sha256')
+      .update(
+        chunksOf(data)
+          .map((c) => c.length)
+          .join(' '),
+      )
+      .digest('hex'),
+  ).toBe('cf4c8bc4cc0439c90f44b1ae184b4294c009b85bf760b4928778068d1e3a2a69');
 });
 
-test('monotonous bytes are cut at the limit', () => expect(chunksOf(new Uint8Array(1_200_000)).map((c) => c.length)).toEqual([524_288, 524_288, 151_424]));
+test('monotonous bytes are cut at the limit', () =>
+  expect(chunksOf(new Uint8Array(1_200_000)).map((c) => c.length)).toEqual([524_288, 524_288, 151_424]));
 
 test('nothing in, nothing out', () => {
   expect(chunksOf(new Uint8Array())).toEqual([]);

@@ -49,8 +49,11 @@ export function chunkEnds(bytes: Uint8Array, last: boolean): number[] {
 
 /** Where the chunk from `start` ends; -1 where more bytes could move its end. */
 function chunkEnd(bytes: Uint8Array, start: number): number {
-  const small = Math.min(start + AVERAGE, bytes.length), large = Math.min(start + MAXIMUM, bytes.length), table = gear;
-  let hash = 0, i = start + MINIMUM;
+  const small = Math.min(start + AVERAGE, bytes.length);
+  const large = Math.min(start + MAXIMUM, bytes.length);
+  const table = gear;
+  let hash = 0;
+  let i = start + MINIMUM;
   for (; i < small; i++) {
     hash = ((hash << 1) + (table[bytes[i] as number] as number)) | 0;
     if ((hash & MASK_SMALL) === 0) return i + 1;

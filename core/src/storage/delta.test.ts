@@ -6,11 +6,13 @@ const random = (n: number): number => ((seed = (Math.imul(seed, 1664525) + 10139
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 const text = (b: Uint8Array): string => new TextDecoder().decode(b);
 const noise = (n: number): Uint8Array => Uint8Array.from({ length: n }, () => random(256));
-const lines = (n: number): string[] => Array.from({ length: n }, (_, i) => `#${i}=POINT(${random(90000) / 100},${random(90000) / 100});`);
+const lines = (n: number): string[] =>
+  Array.from({ length: n }, (_, i) => `#${i}=POINT(${random(90000) / 100},${random(90000) / 100});`);
 const join = (...parts: Uint8Array[]): Uint8Array => Uint8Array.from(parts.flatMap((p) => [...p]));
 
 describe('a delta gives its target back', () => {
-  const base = noise(5000), words = bytes('the ferry leaves at nine, the ferry returns at ten');
+  const base = noise(5000);
+  const words = bytes('the ferry leaves at nine, the ferry returns at ten');
   test.each<[string, Uint8Array, Uint8Array]>([
     ['the same', base, base],
     ['empty against something', base, new Uint8Array()],
@@ -33,8 +35,13 @@ describe('a delta gives its target back', () => {
       let target = noise(random(3000));
       const start = target;
       for (let edit = random(8); edit > 0; edit--) {
-        const a = random(target.length + 1), b = a + random(60);
-        target = join(target.slice(0, a), random(3) ? noise(random(40)) : target.slice(0, random(200)), target.slice(random(2) ? a : b));
+        const a = random(target.length + 1);
+        const b = a + random(60);
+        target = join(
+          target.slice(0, a),
+          random(3) ? noise(random(40)) : target.slice(0, random(200)),
+          target.slice(random(2) ? a : b),
+        );
       }
       expect(applyDelta(start, unpackDelta(packDelta(deltaBetween(start, target))))).toEqual(target);
     }
@@ -42,7 +49,8 @@ describe('a delta gives its target back', () => {
 });
 
 test('numbers changed here and there cost little more than the new digits', () => {
-  const before = lines(20_000), after = [...before];
+  const before = lines(20_000);
+  const after = [...before];
   for (let i = 0; i < 200; i++) after[i * 97] = after[i * 97]!.replace(/,.*\)/, `,${random(9_000_000) / 1000})`);
   const delta = deltaBetween(bytes(before.join('\n')), bytes(after.join('\n')));
   expect(delta.pool.length).toBeLessThan(200 * 12);
@@ -60,11 +68,19 @@ test('deltas of deltas join into one, range by range, without the versions betwe
     deltas.push(deltaBetween(versions[v - 1]!, versions[v]!));
   }
   const newest = versions.at(-1)!;
-  for (const [start, end] of [[0, newest.length], [1000, 1001], [5000, 60_000]] as const) {
+  for (const [start, end] of [
+    [0, newest.length],
+    [1000, 1001],
+    [5000, 60_000],
+  ] as const) {
     let pieces = cut(deltas.at(-1)!.pieces, start, end);
     const pools = [deltas.at(-1)!.pool];
     for (const delta of deltas.slice(0, -1).reverse()) {
-      pieces = compose(pieces, delta.pieces, pools.reduce((n, p) => n + p.length, 0));
+      pieces = compose(
+        pieces,
+        delta.pieces,
+        pools.reduce((n, p) => n + p.length, 0),
+      );
       pools.push(delta.pool);
     }
     expect(applyDelta(versions[0]!, { pieces, pool: join(...pools) })).toEqual(newest.slice(start, end));

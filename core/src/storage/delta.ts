@@ -15,7 +15,9 @@ export interface Delta {
 /** Bytes that are hashed to find a run elsewhere in the base. */
 const WINDOW = 16;
 /** Shortest runs taken: at the expected place, a few bytes beside it, anywhere. */
-const HERE = 8, NEAR = 10, ANYWHERE = 20;
+const HERE = 8;
+const NEAR = 10;
+const ANYWHERE = 20;
 const SHIFT = 10;
 /** After this many new bytes the neighbourhood is given up. */
 const PATIENCE = 64;
@@ -41,12 +43,17 @@ export class DeltaBuilder {
 
   /** `base` is the part of the base that begins at `baseStart`. */
   append(base: Uint8Array, baseStart: number, target: Uint8Array): void {
-    const index = new BaseIndex(base), n = target.length, m = base.length, origin = this.pieces.size;
+    const index = new BaseIndex(base);
+    const n = target.length;
+    const m = base.length;
+    const origin = this.pieces.size;
     // Within the segment: p = j + d.
     let d = this.diagonal + origin - baseStart;
-    let literal = 0, j = 0;
+    let literal = 0;
+    let j = 0;
     while (j < n) {
-      let p = -1, length = 0;
+      let p = -1;
+      let length = 0;
       const here = j + d;
       if (here >= 0 && here < m && base[here] === target[j]) {
         length = run(base, here, target, j);
@@ -132,7 +139,11 @@ class BaseIndex {
   private hash(b: Uint8Array, i: number): number {
     let h = 0;
     for (let k = 0; k < WINDOW; k += 4) {
-      const word = (b[i + k] as number) | ((b[i + k + 1] as number) << 8) | ((b[i + k + 2] as number) << 16) | ((b[i + k + 3] as number) << 24);
+      const word =
+        (b[i + k] as number) |
+        ((b[i + k + 1] as number) << 8) |
+        ((b[i + k + 2] as number) << 16) |
+        ((b[i + k + 3] as number) << 24);
       h = imul(h ^ word, 0x9e3779b1);
       h ^= h >>> 15;
     }
@@ -159,8 +170,10 @@ export function applyDelta(base: Uint8Array, { pieces, pool }: Delta): Uint8Arra
   const out = new Uint8Array(pieces.size);
   let at = 0;
   for (let i = 0; i < pieces.count; i++) {
-    const length = pieces.length[i] as number, from = pieces.from[i] as number;
-    if (from >= 0 ? from + length > base.length : -1 - from + length > pool.length) throw new RangeError('A delta reaches beyond its base.');
+    const length = pieces.length[i] as number;
+    const from = pieces.from[i] as number;
+    if (from >= 0 ? from + length > base.length : -1 - from + length > pool.length)
+      throw new RangeError('A delta reaches beyond its base.');
     out.set(from >= 0 ? base.subarray(from, from + length) : pool.subarray(-1 - from, -1 - from + length), at);
     at += length;
   }
@@ -172,7 +185,9 @@ export function applyDelta(base: Uint8Array, { pieces, pool }: Delta): Uint8Arra
  * runs, how far each base run is from where it was expected (zigzag), and the new bytes. Numbers are LEB128.
  */
 export function packDelta({ pieces, pool }: Delta): Uint8Array {
-  const fresh = new Numbers(), kept = new Numbers(), jumps = new Numbers();
+  const fresh = new Numbers();
+  const kept = new Numbers();
+  const jumps = new Numbers();
   let expected = 0;
   for (let i = 0; i < pieces.count;) {
     let skipped = 0;
@@ -183,7 +198,9 @@ export function packDelta({ pieces, pool }: Delta): Uint8Array {
       jumps.add(0);
       break;
     }
-    const from = pieces.from[i] as number, length = pieces.length[i++] as number, jump = from - (expected + skipped);
+    const from = pieces.from[i] as number;
+    const length = pieces.length[i++] as number;
+    const jump = from - (expected + skipped);
     kept.add(length);
     jumps.add(jump < 0 ? -2 * jump - 1 : 2 * jump);
     expected = from + length;
@@ -215,9 +232,12 @@ export function unpackDelta(bytes: Uint8Array): Delta {
   const pool = bytes.subarray(at, at + sizes[3]);
   if (pool.length !== sizes[3]) throw new RangeError('A delta is cut off.');
   const pieces = new Pieces();
-  let used = 0, expected = 0;
+  let used = 0;
+  let expected = 0;
   while (fresh.at < fresh.end) {
-    const skipped = fresh.next(), length = kept.next(), jump = jumps.next();
+    const skipped = fresh.next();
+    const length = kept.next();
+    const jump = jumps.next();
     pieces.add(skipped, -1 - used);
     used += skipped;
     const from = expected + skipped + (jump & 1 ? -(jump + 1) / 2 : jump / 2);
@@ -262,7 +282,8 @@ class Reader {
   }
 
   next(): number {
-    let n = 0, scale = 1;
+    let n = 0;
+    let scale = 1;
     for (;;) {
       if (this.at >= this.end) throw new RangeError('A delta is cut off.');
       const byte = this.bytes[this.at++] as number;

@@ -27,7 +27,8 @@ export class Pieces {
     if (length <= 0) return;
     const last = this.count - 1;
     if (last >= 0) {
-      const end = this.from[last] as number, before = this.length[last] as number;
+      const end = this.from[last] as number;
+      const before = this.length[last] as number;
       // A pool offset falls as it advances, because it is stored negated.
       if (end >= 0 ? from === end + before : from === end - before) {
         this.length[last] = before + length;
@@ -42,7 +43,8 @@ export class Pieces {
   }
 
   private grow(): void {
-    const length = new Int32Array(this.count * 2 + 64), from = new Int32Array(this.count * 2 + 64);
+    const length = new Int32Array(this.count * 2 + 64);
+    const from = new Int32Array(this.count * 2 + 64);
     length.set(this.length);
     from.set(this.from);
     this.length = length;
@@ -62,7 +64,8 @@ export class Pieces {
 
 /** Index of the piece that holds `offset`. */
 export function pieceAt(starts: Int32Array, offset: number): number {
-  let low = 0, high = starts.length - 1;
+  let low = 0;
+  let high = starts.length - 1;
   while (low < high) {
     const middle = (low + high + 1) >> 1;
     if ((starts[middle] as number) <= offset) low = middle;
@@ -77,8 +80,10 @@ export function cut(pieces: Pieces, start: number, end: number, starts?: Int32Ar
   let i = starts && pieces.count ? pieceAt(starts, start) : 0;
   let at = starts?.[i] ?? 0;
   for (; i < pieces.count && at < end; i++) {
-    const length = pieces.length[i] as number, from = pieces.from[i] as number;
-    const a = Math.max(start - at, 0), b = Math.min(end - at, length);
+    const length = pieces.length[i] as number;
+    const from = pieces.from[i] as number;
+    const a = Math.max(start - at, 0);
+    const b = Math.min(end - at, length);
     if (b > a) out.add(b - a, from >= 0 ? from + a : from - a);
     at += length;
   }
@@ -90,12 +95,18 @@ export function cut(pieces: Pieces, start: number, end: number, starts?: Int32Ar
  * following that of `newer`, which has `poolSize` bytes. Cost: proportional to the number of pieces.
  */
 export function compose(newer: Pieces, older: Pieces, poolSize: number): Pieces {
-  const starts = older.starts(), last = older.count - 1;
-  const { length: lengths, from: froms } = newer, { length: oldLengths, from: oldFroms } = older;
-  let room = newer.count + older.count + 64, outLengths = new Int32Array(room), outFroms = new Int32Array(room), n = 0;
+  const starts = older.starts();
+  const last = older.count - 1;
+  const { length: lengths, from: froms } = newer;
+  const { length: oldLengths, from: oldFroms } = older;
+  let room = newer.count + older.count + 64;
+  let outLengths = new Int32Array(room);
+  let outFroms = new Int32Array(room);
+  let n = 0;
   const put = (length: number, from: number): void => {
     if (n > 0) {
-      const end = outFroms[n - 1] as number, before = outLengths[n - 1] as number;
+      const end = outFroms[n - 1] as number;
+      const before = outLengths[n - 1] as number;
       if (end >= 0 ? from === end + before : from === end - before) {
         outLengths[n - 1] = before + length;
         return;
@@ -103,7 +114,8 @@ export function compose(newer: Pieces, older: Pieces, poolSize: number): Pieces 
     }
     if (n === room) {
       room *= 2;
-      const a = new Int32Array(room), b = new Int32Array(room);
+      const a = new Int32Array(room);
+      const b = new Int32Array(room);
       a.set(outLengths);
       b.set(outFroms);
       outLengths = a;
@@ -114,17 +126,22 @@ export function compose(newer: Pieces, older: Pieces, poolSize: number): Pieces 
   };
   let k = 0;
   for (let i = 0; i < newer.count; i++) {
-    let from = froms[i] as number, left = lengths[i] as number;
+    let from = froms[i] as number;
+    let left = lengths[i] as number;
     if (from < 0) {
       put(left, from);
       continue;
     }
-    if (from + left > older.size) throw new RangeError(`A delta refers to byte ${from + left} of a base of ${older.size} bytes.`);
+    if (from + left > older.size)
+      throw new RangeError(`A delta refers to byte ${from + left} of a base of ${older.size} bytes.`);
     // Mostly a little further on; else it is searched for.
-    if (from < (starts[k] as number) || from >= (starts[k + 16 < last ? k + 16 : last] as number)) k = pieceAt(starts, from);
+    if (from < (starts[k] as number) || from >= (starts[k + 16 < last ? k + 16 : last] as number))
+      k = pieceAt(starts, from);
     while (left > 0) {
       while (k < last && (starts[k + 1] as number) <= from) k++;
-      const inside = from - (starts[k] as number), here = (oldLengths[k] as number) - inside, take = left < here ? left : here;
+      const inside = from - (starts[k] as number);
+      const here = (oldLengths[k] as number) - inside;
+      const take = left < here ? left : here;
       const source = oldFroms[k] as number;
       put(take, source >= 0 ? source + inside : source - inside - poolSize);
       from += take;

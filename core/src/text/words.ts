@@ -11,13 +11,17 @@ const LONGEST = 2000;
 
 /** Both lines cut into runs of words that are the same and words that differ. */
 export function wordRuns(a: string, b: string): { a: Run[]; b: Run[] } {
-  const x = words(a), y = words(b);
-  if (x.length > LONGEST || y.length > LONGEST) return { a: [{ text: a, differs: true }], b: [{ text: b, differs: true }] };
-  const outA: Run[] = [], outB: Run[] = [];
+  const x = words(a);
+  const y = words(b);
+  if (x.length > LONGEST || y.length > LONGEST)
+    return { a: [{ text: a, differs: true }], b: [{ text: b, differs: true }] };
+  const outA: Run[] = [];
+  const outB: Run[] = [];
   const push = (to: Run[], pieces: readonly string[], differs: boolean): void => {
     if (pieces.length) to.push({ text: pieces.join(''), differs });
   };
-  let i = 0, j = 0;
+  let i = 0;
+  let j = 0;
   for (const [fromA, toA, fromB, toB] of diff(x, y)) {
     push(outA, x.slice(i, fromA), false);
     push(outB, y.slice(j, fromB), false);

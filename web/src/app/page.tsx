@@ -9,7 +9,12 @@ export default async function Page(): Promise<React.ReactNode> {
   return (
     <>
       <TopBar person={person} where={[{ name: 'Projects' }]} />
-      <ProjectList initial={await listProjects(person)} mayMake={may(person, 'make projects')} mayLook={may(person, 'read')} mayManagePeople={may(person, 'manage people')} />
+      <ProjectList
+        initial={await listProjects(person)}
+        mayMake={may(person, 'make projects')}
+        mayLook={may(person, 'read')}
+        mayManagePeople={may(person, 'manage people')}
+      />
     </>
   );
 }

@@ -6,21 +6,37 @@ import { TopBar } from '../features/frame/TopBar.tsx';
 import { visitor } from '../server/http/visitor.ts';
 import { Problem } from '../server/problem.ts';
 
-export function visited<P>(render: (person: Person, props: P) => Promise<React.ReactNode>): (props: P) => Promise<React.ReactNode> {
+export function visited<P>(
+  render: (person: Person, props: P) => Promise<React.ReactNode>,
+): (props: P) => Promise<React.ReactNode> {
   return async (props) => {
     const person = await visitor();
     try {
       return await render(person, props);
     } catch (error) {
       if (error instanceof Problem && error.status === 404) notFound();
-      if (error instanceof Problem && error.status === 403) return <><TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: 'Closed' }]} /><Closed sentence={error.message} /></>;
+      if (error instanceof Problem && error.status === 403)
+        return (
+          <>
+            <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: 'Closed' }]} />
+            <Closed sentence={error.message} />
+          </>
+        );
       throw error;
     }
   };
 }
 
 function Closed({ sentence }: { sentence: string }): React.ReactNode {
-  return <main className="ov-door"><h1>Closed to you</h1><p>{sentence}</p><p className="mb-0"><Link href="/">Go to the projects</Link></p></main>;
+  return (
+    <main className="ov-door">
+      <h1>Closed to you</h1>
+      <p>{sentence}</p>
+      <p className="mb-0">
+        <Link href="/">Go to the projects</Link>
+      </p>
+    </main>
+  );
 }
 
 /** A title for what may be closed. */

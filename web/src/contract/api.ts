@@ -10,31 +10,61 @@ export const roles = ['administrator', 'lead', 'editor', 'reader', 'guest'] as c
 export const personSchema = z.object({ id, name: z.string(), email: z.string(), role: z.enum(roles) });
 const byline = z.object({ id, name: z.string() });
 
-const password = z.string().min(10, 'A password needs at least ten characters.').max(200, 'A password can have at most 200 characters.');
+const password = z
+  .string()
+  .min(10, 'A password needs at least ten characters.')
+  .max(200, 'A password can have at most 200 characters.');
 const email = z.string().trim().toLowerCase().pipe(z.email('This is not an e-mail address.')).describe('Sign-in name');
-const personName = z.string().trim().min(1, 'A person needs a name.').max(100, 'A name can have at most 100 characters.');
+const personName = z
+  .string()
+  .trim()
+  .min(1, 'A person needs a name.')
+  .max(100, 'A name can have at most 100 characters.');
 
 export const signInSchema = z.object({ email: z.string().max(200), password: z.string().max(200) });
 export const newPersonSchema = z.object({ name: personName, email, password, role: z.enum(roles) });
 export const firstAdministratorSchema = newPersonSchema.omit({ role: true });
 
-export const projectSchema = z.object({ id, name: z.string(), createdAt: moment, createdBy: byline, files: z.number().int(), changedAt: moment.nullable() });
+export const projectSchema = z.object({
+  id,
+  name: z.string(),
+  createdAt: moment,
+  createdBy: byline,
+  files: z.number().int(),
+  changedAt: moment.nullable(),
+});
 export const folderSchema = z.object({ id, projectId: id, parentId: id.nullable(), name: z.string() });
 
 export const versionSchema = z.object({
-  id, fileId: id, number: z.number().int(), line: z.string(),
+  id,
+  fileId: id,
+  number: z.number().int(),
+  line: z.string(),
   kind: z.enum(['check-in', 'autosave', 'backup']),
   title: z.string().nullable().describe('Present on keepers'),
-  note: z.string(), by: byline, at: moment,
-  size: z.number().int(), sha256: z.string(), format: z.string().nullable(), uploadName: z.string(),
+  note: z.string(),
+  by: byline,
+  at: moment,
+  size: z.number().int(),
+  sha256: z.string(),
+  format: z.string().nullable(),
+  uploadName: z.string(),
   source: z.number().int().nullable().describe('Number of the version that was brought forward, or gone on from'),
   set: z.number().int().describe('Number of the check-in set that it came in'),
-  summary: z.string().nullable().describe('What changed against the version before; null until computed or for the first'),
+  summary: z
+    .string()
+    .nullable()
+    .describe('What changed against the version before; null until computed or for the first'),
 });
 
 /** Numbers of the window of a list of versions. */
 export const versionsQuerySchema = z.object({
-  from: z.coerce.number().int().min(1).optional().describe('First number; without it the newest 200, or the 200 up to `to`'),
+  from: z.coerce
+    .number()
+    .int()
+    .min(1)
+    .optional()
+    .describe('First number; without it the newest 200, or the 200 up to `to`'),
   to: z.coerce.number().int().min(1).optional().describe('Last number; at most 1000 versions in one answer'),
   line: z.coerce.number().int().min(0).optional().describe('Position of the line; 0 is the main line'),
 });
@@ -47,28 +77,58 @@ export const railSchema = z.object({
   kinds: z.string().describe('A letter a version: c check-in, a autosave, b backup'),
   by: z.array(z.number().int()).describe('Who made it: a place in `people`'),
   people: z.array(byline),
-  lines: z.array(z.object({ position: z.number().int(), name: z.string(), from: z.number().int().nullable().describe('The version that the branch goes on from') })).describe('All lines of the file; the first is the main line'),
+  lines: z
+    .array(
+      z.object({
+        position: z.number().int(),
+        name: z.string(),
+        from: z.number().int().nullable().describe('The version that the branch goes on from'),
+      }),
+    )
+    .describe('All lines of the file; the first is the main line'),
   titles: z.array(z.tuple([z.number().int(), z.string()])).describe('Number and title of each keeper'),
-  sources: z.array(z.tuple([z.number().int(), z.number().int()])).describe('Number of a version, and of the one that it brought forward or goes on from'),
+  sources: z
+    .array(z.tuple([z.number().int(), z.number().int()]))
+    .describe('Number of a version, and of the one that it brought forward or goes on from'),
 });
 
 export const fileSchema = z.object({
-  id, projectId: id, projectName: z.string(), folderId: id.nullable(), path: z.array(z.object({ id, name: z.string() })).describe('Folders from the top'),
-  name: z.string(), createdAt: moment, createdBy: byline, versions: z.number().int(), newest: versionSchema,
-  deletedIn: id.nullable().describe('The set that deleted it'), holder: z.string().nullable().describe('Who has it checked out'),
+  id,
+  projectId: id,
+  projectName: z.string(),
+  folderId: id.nullable(),
+  path: z.array(z.object({ id, name: z.string() })).describe('Folders from the top'),
+  name: z.string(),
+  createdAt: moment,
+  createdBy: byline,
+  versions: z.number().int(),
+  newest: versionSchema,
+  deletedIn: id.nullable().describe('The set that deleted it'),
+  holder: z.string().nullable().describe('Who has it checked out'),
 });
 
 export const contentsSchema = z.object({
-  noteRule: z.boolean().nullable().describe('What this folder or project itself says of notes'), noteRequired: z.boolean().describe('A check-in here needs a note'),
-  project: projectSchema, path: z.array(z.object({ id, name: z.string() })), folder: folderSchema.nullable(),
+  noteRule: z.boolean().nullable().describe('What this folder or project itself says of notes'),
+  noteRequired: z.boolean().describe('A check-in here needs a note'),
+  project: projectSchema,
+  path: z.array(z.object({ id, name: z.string() })),
+  folder: folderSchema.nullable(),
   folders: z.array(folderSchema.extend({ files: z.number().int() })),
   files: z.array(fileSchema.omit({ path: true, projectName: true })),
 });
 
 export const nameSchema = z.object({ name: z.string() });
-export const changeProjectSchema = z.object({ name: z.string(), noteRequired: z.boolean().describe('Every check-in needs a note') }).partial();
+export const changeProjectSchema = z
+  .object({ name: z.string(), noteRequired: z.boolean().describe('Every check-in needs a note') })
+  .partial();
 export const newFolderSchema = z.object({ name: z.string(), parentId: id.nullable().default(null) });
-export const changeFolderSchema = z.object({ name: z.string(), parentId: id.nullable(), noteRequired: z.boolean().nullable().describe('Every check-in needs a note; null: as above') }).partial();
+export const changeFolderSchema = z
+  .object({
+    name: z.string(),
+    parentId: id.nullable(),
+    noteRequired: z.boolean().nullable().describe('Every check-in needs a note; null: as above'),
+  })
+  .partial();
 export const changeFileSchema = z.object({ name: z.string(), folderId: id.nullable(), projectId: id }).partial();
 
 export const checkInResultSchema = z.object({
@@ -82,38 +142,109 @@ export const bringForwardSchema = z.object({ note: z.string().max(4000).default(
 /** Which page of a drawing, from 0: the model, then its layouts. */
 export const pageQuerySchema = z.object({ page: z.coerce.number().int().min(0).max(10_000).default(0) });
 
-const four = z.string().regex(/^-?[\d.]+(e[-+]?\d+)?(,-?[\d.]+(e[-+]?\d+)?){3}$/, 'Give the area as four numbers: left,top,right,bottom.').transform((text) => text.split(',').map(Number) as [number, number, number, number])
+const four = z
+  .string()
+  .regex(/^-?[\d.]+(e[-+]?\d+)?(,-?[\d.]+(e[-+]?\d+)?){3}$/, 'Give the area as four numbers: left,top,right,bottom.')
+  .transform((text) => text.split(',').map(Number) as [number, number, number, number])
   .refine(([x0, y0, x1, y1]) => x1 > x0 && y1 > y0, 'The area needs a width and a height.');
 export const viewQuerySchema = pageQuerySchema.extend({
-  box: four.optional().describe('Only this area, in page coordinates: left,top,right,bottom; for drawings that Ovrel draws from their parts, and for PDF documents'),
-  side: z.coerce.number().int().min(64).max(3000).optional().describe('Longer side of that area in pixels; for PDF documents'),
-  layer: z.coerce.number().int().min(0).max(10_000).optional().describe('Only this layer of a picture, by its position from the top'),
+  box: four
+    .optional()
+    .describe(
+      'Only this area, in page coordinates: left,top,right,bottom; for drawings that Ovrel draws from their parts, and for PDF documents',
+    ),
+  side: z.coerce
+    .number()
+    .int()
+    .min(64)
+    .max(3000)
+    .optional()
+    .describe('Longer side of that area in pixels; for PDF documents'),
+  layer: z.coerce
+    .number()
+    .int()
+    .min(0)
+    .max(10_000)
+    .optional()
+    .describe('Only this layer of a picture, by its position from the top'),
   drawn: z.literal('yes').optional().describe('The page as it is compared with one of another kind'),
   as: z.literal('ora').optional().describe('A layered picture as OpenRaster, to be saved'),
   download: z.literal('yes').optional().describe('Answer as a file to be saved'),
 });
-export const compareQuerySchema = z.object({ a: id, b: id, tolerance: z.coerce.number().positive().max(1e9).optional().describe('Distance in design units within which places count as the same; chosen from the drawings by default') });
+export const compareQuerySchema = z.object({
+  a: id,
+  b: id,
+  tolerance: z.coerce
+    .number()
+    .positive()
+    .max(1e9)
+    .optional()
+    .describe('Distance in design units within which places count as the same; chosen from the drawings by default'),
+});
 export const pairQuerySchema = compareQuerySchema.omit({ tolerance: true });
 export const comparisonResponseSchema = z.object({ comparison: comparisonSchema, picture: pictureSchema });
-export const pageListSchema = z.object({ pages: z.array(z.object({ name: z.string(), state: z.enum(['same', 'changed', 'added', 'removed']), was: z.number().int().nullable().describe('Position in A, from 0') })) });
+export const pageListSchema = z.object({
+  pages: z.array(
+    z.object({
+      name: z.string(),
+      state: z.enum(['same', 'changed', 'added', 'removed']),
+      was: z.number().int().nullable().describe('Position in A, from 0'),
+    }),
+  ),
+});
 /** A line of the page list while it is being made; the last one is the list itself. */
-export const pagesReportSchema = z.union([z.object({ read: z.number().int().describe('Pages that were read, of both documents'), all: z.number().int(), pages: z.array(z.object({ name: z.string(), state: z.enum(['same', 'changed', 'unread']) })) }), pageListSchema]);
+export const pagesReportSchema = z.union([
+  z.object({
+    read: z.number().int().describe('Pages that were read, of both documents'),
+    all: z.number().int(),
+    pages: z.array(z.object({ name: z.string(), state: z.enum(['same', 'changed', 'unread']) })),
+  }),
+  pageListSchema,
+]);
 export type PagesReport = z.infer<typeof pagesReportSchema>;
-const documentPassword = z.string().min(1, 'Give the password of the document.').max(512).describe('Used for this answer, and not kept');
+const documentPassword = z
+  .string()
+  .min(1, 'Give the password of the document.')
+  .max(512)
+  .describe('Used for this answer, and not kept');
 export const unlockSchema = z.object({ password: documentPassword });
 export const unlockViewSchema = unlockSchema.extend({ page: z.number().int().min(0).max(10_000) });
-export const unlockComparisonSchema = z.object({ a: id, b: id, passwordA: documentPassword.optional(), passwordB: documentPassword.optional() });
+export const unlockComparisonSchema = z.object({
+  a: id,
+  b: id,
+  passwordA: documentPassword.optional(),
+  passwordB: documentPassword.optional(),
+});
 export const whoSchema = z.object({
-  versions: z.array(z.object({ number: z.number().int(), by: byline })).describe('What was made on the way from A to B, oldest first'),
-  touched: z.record(z.string(), z.array(z.number().int())).describe('By the id of a change: which of `versions` touched its part, as positions; an empty list where its part was lost on the way'),
+  versions: z
+    .array(z.object({ number: z.number().int(), by: byline }))
+    .describe('What was made on the way from A to B, oldest first'),
+  touched: z
+    .record(z.string(), z.array(z.number().int()))
+    .describe(
+      'By the id of a change: which of `versions` touched its part, as positions; an empty list where its part was lost on the way',
+    ),
   sentence: z.string().nullable().describe('Why nothing can be said, where that is so'),
 });
 export const versionDetailSchema = versionSchema.extend({ look: lookSchema });
 export const findQuerySchema = z.object({ q: z.string().trim().min(1).max(200) });
-export const foundSchema = z.array(z.object({ id, name: z.string(), project: z.string(), number: z.number().int(), at: moment }));
-export const archiveQuerySchema = z.object({ at: z.iso.datetime({ offset: true, error: 'Give the moment as a date and time, such as 2026-10-20T12:00:00Z.' }).optional().describe('The versions that were newest at this moment'), folder: id.optional() });
+export const foundSchema = z.array(
+  z.object({ id, name: z.string(), project: z.string(), number: z.number().int(), at: moment }),
+);
+export const archiveQuerySchema = z.object({
+  at: z.iso
+    .datetime({ offset: true, error: 'Give the moment as a date and time, such as 2026-10-20T12:00:00Z.' })
+    .optional()
+    .describe('The versions that were newest at this moment'),
+  folder: id.optional(),
+});
 export const sessionSchema = z.object({ person: personSchema });
-export const problemSchema = z.object({ type: z.string(), title: z.string(), status: z.number().int(), detail: z.string() });
+export const problemSchema = z.object({
+  type: z.string(),
+  title: z.string(),
+  status: z.number().int(),
+  detail: z.string(),
+});
 
 export type Role = (typeof roles)[number];
 export type Person = z.infer<typeof personSchema>;

@@ -3,13 +3,20 @@ import { z } from 'zod';
 import { versionSchema } from './api.ts';
 import { ledgerEntrySchema } from './desk.ts';
 
-export const historyQuerySchema = z.object({ before: z.iso.datetime({ offset: true }).optional().describe('What came before this moment') });
+export const historyQuerySchema = z.object({
+  before: z.iso.datetime({ offset: true }).optional().describe('What came before this moment'),
+});
 export const fileHistorySchema = z.object({
-  steps: z.array(z.object({
-    at: z.string(),
-    version: versionSchema.nullable(),
-    entry: ledgerEntrySchema.omit({ hash: true, from: true }).nullable().describe('An act that made no version: a check-out, a request, a new name …'),
-  })),
+  steps: z.array(
+    z.object({
+      at: z.string(),
+      version: versionSchema.nullable(),
+      entry: ledgerEntrySchema
+        .omit({ hash: true, from: true })
+        .nullable()
+        .describe('An act that made no version: a check-out, a request, a new name …'),
+    }),
+  ),
   more: z.boolean(),
 });
 export type FileHistory = z.infer<typeof fileHistorySchema>;

@@ -13,14 +13,31 @@ export const lookSchema = z.object({
   page: z.object({ box: z.array(z.number()).length(4), unitMillimetres: z.number().nullable() }).nullable(),
   pages: z.array(z.string()).describe('Names of the pages: model and layouts of a drawing'),
   pageBoxes: z.array(z.array(z.number()).length(4)).describe('Their bounds, in design units'),
-  scene: z.boolean().describe('True where the page is drawn from its parts (GET …/scene) instead of shown as a picture'),
+  scene: z
+    .boolean()
+    .describe('True where the page is drawn from its parts (GET …/scene) instead of shown as a picture'),
   formatVersion: z.string().nullable(),
   parts: z.number().int(),
   lines: z.number().int(),
   kinds: z.record(z.string(), z.number().int()),
-  picture: z.object({ width: z.number().int(), height: z.number().int(), depth: z.number().int(), density: z.number().nullable().describe('Pixels an inch'), profile: z.string().nullable(), colours: z.string(), transparent: z.boolean(), pages: z.number().int(), damaged: z.boolean() }).nullable().describe('What the file says of a picture'),
+  picture: z
+    .object({
+      width: z.number().int(),
+      height: z.number().int(),
+      depth: z.number().int(),
+      density: z.number().nullable().describe('Pixels an inch'),
+      profile: z.string().nullable(),
+      colours: z.string(),
+      transparent: z.boolean(),
+      pages: z.number().int(),
+      damaged: z.boolean(),
+    })
+    .nullable()
+    .describe('What the file says of a picture'),
   layers: z.array(layerSchema).describe('Layers of a picture, from the top; empty where it has none'),
-  titleBlocks: z.array(z.object({ page: z.string(), fields: titleBlockSchema })).describe('Pages whose title blocks were recognised (ISO 7200)'),
+  titleBlocks: z
+    .array(z.object({ page: z.string(), fields: titleBlockSchema }))
+    .describe('Pages whose title blocks were recognised (ISO 7200)'),
   notes: z.array(z.string()),
   viewTag: z.object({ start: z.number().int(), end: z.number().int(), tag: z.string() }).nullable(),
 });

@@ -2,7 +2,8 @@ import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { openApi, operations } from './openapi.ts';
 
-const api = join(__dirname, '../app/api/v1'), pages = join(__dirname, '../pages/api/v1');
+const api = join(__dirname, '../app/api/v1');
+const pages = join(__dirname, '../pages/api/v1');
 
 function* routes(folder: string): Generator<string> {
   for (const name of readdirSync(folder)) {
@@ -16,17 +17,30 @@ test('every route and method is documented, and nothing that is not there', () =
   const there = new Set<string>();
   for (const path of routes(api)) {
     const address = path.slice(api.length, -'/route.ts'.length).replace(/\[(\w+)\]/g, '{$1}');
-    for (const [, method] of readFileSync(path, 'utf8').matchAll(/export const (GET|POST|PUT|PATCH|DELETE)/g)) there.add(`${method!.toLowerCase()} ${address}`);
+    for (const [, method] of readFileSync(path, 'utf8').matchAll(/export const (GET|POST|PUT|PATCH|DELETE)/g))
+      there.add(`${method!.toLowerCase()} ${address}`);
   }
   // Handlers of pages stream, and only read.
-  for (const path of ['versions/[versionId]/content', 'versions/[versionId]/with-references', 'projects/[projectId]/archive']) {
+  for (const path of [
+    'versions/[versionId]/content',
+    'versions/[versionId]/with-references',
+    'projects/[projectId]/archive',
+  ]) {
     if (existsSync(join(pages, `${path}.ts`))) there.add(`get /${path.replace(/\[(\w+)\]/g, '{$1}')}`);
   }
   expect([...operations.map((o) => `${o.method} ${o.path}`)].sort()).toEqual([...there].sort());
 });
 
 test('the document is OpenAPI 3.1 with schemas from Zod', () => {
-  const document = JSON.parse(JSON.stringify(openApi())) as { openapi: string; paths: Record<string, Record<string, { responses: Record<string, { content?: Record<string, { schema: { properties: object } }> }> }>> };
+  const document = JSON.parse(JSON.stringify(openApi())) as {
+    openapi: string;
+    paths: Record<
+      string,
+      Record<string, { responses: Record<string, { content?: Record<string, { schema: { properties: object } }> }> }>
+    >;
+  };
   expect(document.openapi).toBe('3.1.0');
-  expect(document.paths['/api/v1/comparisons']!['get']!.responses['200']!.content!['application/json']!.schema.properties).toHaveProperty('comparison');
+  expect(
+    document.paths['/api/v1/comparisons']!['get']!.responses['200']!.content!['application/json']!.schema.properties,
+  ).toHaveProperty('comparison');
 });

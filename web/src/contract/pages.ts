@@ -20,10 +20,15 @@ export function lineOf(get: (name: string) => string | null, lines: number): num
 }
 
 /** Versions that an address asks for: ?v=3 is one, ?a=3&b=5 are two; what is not there is the newest. */
-export function numbersOf(get: (name: string) => string | null, { first, newest }: { first: number; newest: number }): { a: number; b: number } {
+export function numbersOf(
+  get: (name: string) => string | null,
+  { first, newest }: { first: number; newest: number },
+): { a: number; b: number } {
   const number = (name: string): number | undefined => {
     const text = get(name);
-    return text !== null && /^[1-9]\d{0,9}$/.test(text) && Number(text) >= first && Number(text) <= newest ? Number(text) : undefined;
+    return text !== null && /^[1-9]\d{0,9}$/.test(text) && Number(text) >= first && Number(text) <= newest
+      ? Number(text)
+      : undefined;
   };
   const b = number('b') ?? number('v') ?? newest;
   return { a: number('a') ?? b, b };

@@ -6,7 +6,13 @@ export const ignoreSchema = z.object({
   formatting: z.boolean().default(false).describe('Fonts and sizes of texts'),
   order: z.boolean().default(false).describe('Drawing order'),
   numbering: z.boolean().default(false).describe('Ids and handles'),
-  below: z.number().min(0).max(1e9).nullable().default(null).describe('Moves and sizes smaller than this, in design units'),
+  below: z
+    .number()
+    .min(0)
+    .max(1e9)
+    .nullable()
+    .default(null)
+    .describe('Moves and sizes smaller than this, in design units'),
 });
 
 export const preferencesSchema = z.object({ ignore: ignoreSchema });

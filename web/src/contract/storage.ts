@@ -9,20 +9,39 @@ export const jobKinds = ['look', 'summary', 'pack', 'tally', 'scrub', 'collect']
 export const jobStates = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
 
 export const scrubReportSchema = z.object({
-  chunks: z.number().int(), storedBytes: bytes, contents: z.number().int(), contentBytes: bytes,
-  damagedChunks: z.number().int(), damagedContents: z.number().int(),
-  damaged: z.array(z.object({ fileId: id, file: z.string(), project: z.string(), versions: z.array(z.number().int()) })),
+  chunks: z.number().int(),
+  storedBytes: bytes,
+  contents: z.number().int(),
+  contentBytes: bytes,
+  damagedChunks: z.number().int(),
+  damagedContents: z.number().int(),
+  damaged: z.array(
+    z.object({ fileId: id, file: z.string(), project: z.string(), versions: z.array(z.number().int()) }),
+  ),
 });
 
 export const jobSchema = z.object({
-  id, kind: z.enum(jobKinds), title: z.string(), state: z.enum(jobStates),
-  doing: z.string(), done: z.number(), total: z.number().nullable(), attempts: z.number().int(),
-  problem: z.string().nullable(), report: z.unknown(), cancelling: z.boolean(), by: z.string().nullable(),
-  createdAt: moment, startedAt: moment.nullable(), endedAt: moment.nullable(),
+  id,
+  kind: z.enum(jobKinds),
+  title: z.string(),
+  state: z.enum(jobStates),
+  doing: z.string(),
+  done: z.number(),
+  total: z.number().nullable(),
+  attempts: z.number().int(),
+  problem: z.string().nullable(),
+  report: z.unknown(),
+  cancelling: z.boolean(),
+  by: z.string().nullable(),
+  createdAt: moment,
+  startedAt: moment.nullable(),
+  endedAt: moment.nullable(),
 });
 
 const share = z.object({
-  kept: bytes.describe('Sum of the sizes of all versions'), stored: bytes.describe('What they take in the store'), versions: z.number().int(),
+  kept: bytes.describe('Sum of the sizes of all versions'),
+  stored: bytes.describe('What they take in the store'),
+  versions: z.number().int(),
 });
 const saved = z.object({
   copies: bytes.describe('Versions whose content was there already'),
@@ -33,7 +52,14 @@ const saved = z.object({
 
 export const storageReportSchema = z.object({
   at: moment,
-  total: share.extend({ files: z.number().int(), contents: z.number().int(), chunks: z.number().int(), opened: z.number().int(), deltas: z.number().int(), unneeded: bytes.describe('Stored bytes that no content needs; the collector removes them after a while') }),
+  total: share.extend({
+    files: z.number().int(),
+    contents: z.number().int(),
+    chunks: z.number().int(),
+    opened: z.number().int(),
+    deltas: z.number().int(),
+    unneeded: bytes.describe('Stored bytes that no content needs; the collector removes them after a while'),
+  }),
   saved,
   overTime: z.array(z.object({ day: z.string(), kept: bytes, stored: bytes })),
   projects: z.array(share.extend({ id, name: z.string(), files: z.number().int() })),
@@ -41,9 +67,17 @@ export const storageReportSchema = z.object({
   files: z.array(share.extend({ id, name: z.string(), project: z.string(), kind: z.string(), saved })),
 });
 
-export const storageSchema = z.object({ report: storageReportSchema.nullable(), scrub: z.object({ at: moment, report: scrubReportSchema }).nullable(), databaseBytes: bytes });
+export const storageSchema = z.object({
+  report: storageReportSchema.nullable(),
+  scrub: z.object({ at: moment, report: scrubReportSchema }).nullable(),
+  databaseBytes: bytes,
+});
 export const startJobSchema = z.object({ kind: z.enum(['tally', 'scrub', 'collect']) });
-export const jobsSchema = z.object({ jobs: z.array(jobSchema), counts: z.record(z.enum(jobStates), z.number().int()), workers: z.number().int().describe('Worker processes seen within the last minute') });
+export const jobsSchema = z.object({
+  jobs: z.array(jobSchema),
+  counts: z.record(z.enum(jobStates), z.number().int()),
+  workers: z.number().int().describe('Worker processes seen within the last minute'),
+});
 
 export type ScrubReport = z.infer<typeof scrubReportSchema>;
 export type JobKind = (typeof jobKinds)[number];

@@ -6,7 +6,14 @@ const time = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digi
 export const sayMoment = (moment: string | number): string => `${sayDate(moment)}, ${time.format(new Date(moment))}`;
 export const sayDate = (moment: string | number): string => date.format(new Date(moment)).replace('Sept', 'Sep');
 
-const steps: readonly [number, string][] = [[60, 'minute'], [3600, 'hour'], [86_400, 'day'], [604_800, 'week'], [2_629_800, 'month'], [31_557_600, 'year']];
+const steps: readonly [number, string][] = [
+  [60, 'minute'],
+  [3600, 'hour'],
+  [86_400, 'day'],
+  [604_800, 'week'],
+  [2_629_800, 'month'],
+  [31_557_600, 'year'],
+];
 
 /** "3 days ago"; "just now" below a minute. */
 export function sayAgo(moment: string | number, now: number = Date.now()): string {

@@ -14,7 +14,8 @@ export const config = {
   },
   /** Where the application signs in: as a user with fewer rights than the one who makes the tables, where the start could make it. */
   get appUrl(): string {
-    const url = new URL(this.databaseUrl), password = process.env['OVREL_APP_PASSWORD'];
+    const url = new URL(this.databaseUrl);
+    const password = process.env['OVREL_APP_PASSWORD'];
     if (password) Object.assign(url, { username: APP_USER, password });
     return url.href;
   },

@@ -14,4 +14,5 @@ export class Problem extends Error {
   }
 }
 
-export const notFound = (what: string): Problem => new Problem(404, 'not-found', `There is no such ${what}, or it has been removed.`);
+export const notFound = (what: string): Problem =>
+  new Problem(404, 'not-found', `There is no such ${what}, or it has been removed.`);

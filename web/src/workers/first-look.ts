@@ -22,7 +22,8 @@ const fetched = async (address: string): Promise<Blob> => {
 
 addEventListener('message', ({ data }: MessageEvent<FirstLookOrder>) => {
   void (async () => {
-    const [a, b] = await Promise.all([fetched(data.a), fetched(data.b)]), own = await decodeHere(b, LOOK_SIDE);
+    const [a, b] = await Promise.all([fetched(data.a), fetched(data.b)]);
+    const own = await decodeHere(b, LOOK_SIDE);
     // Both by one factor, so that only what was resized looks resized.
     const other = await decodeHere(a, LOOK_SIDE, own.factor);
     postMessage({ sentences: firstLook(other.bitmap, own.bitmap), factor: own.factor } satisfies FirstLookReport);

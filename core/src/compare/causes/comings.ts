@@ -16,7 +16,8 @@ export function comings(open: Open): Found[] {
 }
 
 function side(open: Open, kind: 'added' | 'removed'): Found[] {
-  const { evidence: e } = open, out: Found[] = [];
+  const { evidence: e } = open;
+  const out: Found[] = [];
   const all = open.facets((c) => c.kind === kind);
   if (!all.length) return out;
   if (e.b.sequential) return [{ kind, sentence: `${plural(all.length, 'line')} ${kind}`, facets: all }];
@@ -24,13 +25,16 @@ function side(open: Open, kind: 'added' | 'removed'): Found[] {
     out.push(found);
     open.take(found.facets);
   };
-  const other = kind === 'added' ? e.a : e.b, known = new Set([...(other.layers ?? []).map((l) => l.name), ...other.parts.map((p) => p.category)]);
+  const other = kind === 'added' ? e.a : e.b;
+  const known = new Set([...(other.layers ?? []).map((l) => l.name), ...other.parts.map((p) => p.category)]);
   for (const [layer, group] of grouped(all, ([k]) => (e.changes[k] as Change).part.category)) {
-    if (layer && !known.has(layer) && group.length > 1) take({ kind, sentence: `Layer ${quoted(layer)} ${kind} with ${plural(group.length, 'part')}`, facets: group });
+    if (layer && !known.has(layer) && group.length > 1)
+      take({ kind, sentence: `Layer ${quoted(layer)} ${kind} with ${plural(group.length, 'part')}`, facets: group });
   }
   const rest = open.facets((c) => c.kind === kind);
   const [only] = rest;
-  if (rest.length === 1 && only) take({ kind, sentence: `${capital(sayPart(e.changes[only[0]] as Change))} ${kind}`, facets: rest });
+  if (rest.length === 1 && only)
+    take({ kind, sentence: `${capital(sayPart(e.changes[only[0]] as Change))} ${kind}`, facets: rest });
   else if (rest.length) for (const found of several(e, rest, kind)) take(found);
   return out;
 }
@@ -40,43 +44,62 @@ function several(e: Evidence, rest: readonly Facet[], kind: 'added' | 'removed')
   const oneThing = grouped(rest, ([k]) => sameThing(e, k));
   const [copies] = oneThing;
   if (oneThing.length === 1 && copies) return [{ kind, sentence: `${copiesOf(e, copies[1])} ${kind}`, facets: rest }];
-  if (places.length > MOST_PLACES) return [{ kind, sentence: `${sayParts(e, rest)} ${kind}${onLayers(e, rest)}`, facets: rest }];
-  return places.map((group): Found => ({ kind, sentence: group.length === 1 ? `${sayParts(e, group)} ${kind}` : `${sayGroup(e, group)} ${kind}${onLayers(e, group)}`, facets: group }));
+  if (places.length > MOST_PLACES)
+    return [{ kind, sentence: `${sayParts(e, rest)} ${kind}${onLayers(e, rest)}`, facets: rest }];
+  return places.map((group): Found => ({
+    kind,
+    sentence:
+      group.length === 1 ? `${sayParts(e, group)} ${kind}` : `${sayGroup(e, group)} ${kind}${onLayers(e, group)}`,
+    facets: group,
+  }));
 }
 
 const sameThing = (e: Evidence, k: number): string => {
-  const { part, boxA, boxB } = e.changes[k] as Change, box = boxB ?? boxA;
-  return part.kind === 'placement' ? `placement ${part.name}` : `${part.kind} ${part.kind === 'text' ? part.name : ''} ${box ? `${Math.round((box[2] - box[0]) / (16 * e.tolerance))} ${Math.round((box[3] - box[1]) / (16 * e.tolerance))}` : ''}`;
+  const { part, boxA, boxB } = e.changes[k] as Change;
+  const box = boxB ?? boxA;
+  return part.kind === 'placement'
+    ? `placement ${part.name}`
+    : `${part.kind} ${part.kind === 'text' ? part.name : ''} ${box ? `${Math.round((box[2] - box[0]) / (16 * e.tolerance))} ${Math.round((box[3] - box[1]) / (16 * e.tolerance))}` : ''}`;
 };
 
 function copiesOf(e: Evidence, group: readonly Facet[]): string {
-  const { part } = e.changes[(group[0] as Facet)[0]] as Change, n = group.length;
-  return part.kind === 'placement' ? plural(n, `placement of ${quoted(part.name)}`, `placements of ${quoted(part.name)}`) : plural(n, part.kind, pluralOf(part.kind));
+  const { part } = e.changes[(group[0] as Facet)[0]] as Change;
+  const n = group.length;
+  return part.kind === 'placement'
+    ? plural(n, `placement of ${quoted(part.name)}`, `placements of ${quoted(part.name)}`)
+    : plural(n, part.kind, pluralOf(part.kind));
 }
 
 function sayGroup(e: Evidence, group: readonly Facet[]): string {
   const kinds = grouped(group, ([k]) => (e.changes[k] as Change).part.kind);
-  return kinds.length <= 2 ? kinds.map(([kind, of]) => plural(of.length, kind, pluralOf(kind))).join(' and ') : plural(group.length, 'part');
+  return kinds.length <= 2
+    ? kinds.map(([kind, of]) => plural(of.length, kind, pluralOf(kind))).join(' and ')
+    : plural(group.length, 'part');
 }
 
 function onLayers(e: Evidence, group: readonly Facet[]): string {
-  const layers = new Set(group.map(([k]) => (e.changes[k] as Change).part.category)), [only] = layers;
+  const layers = new Set(group.map(([k]) => (e.changes[k] as Change).part.category));
+  const [only] = layers;
   return layers.size === 1 ? (only ? ` on layer ${quoted(only)}` : '') : ` on ${plural(layers.size, 'layer')}`;
 }
 
 /** Groups of parts that stand close to one another, on one page; the largest first. Parts without a place are one group. */
 function clusters(e: Evidence, facets: readonly Facet[]): Facet[][] {
-  const page = e.b.pages[0]?.box ?? e.a.pages[0]?.box, reach = page ? diagonal(page) * CLOSE : 0;
+  const page = e.b.pages[0]?.box ?? e.a.pages[0]?.box;
+  const reach = page ? diagonal(page) * CLOSE : 0;
   const boxes = facets.map(([k]) => (e.changes[k] as Change).boxB ?? (e.changes[k] as Change).boxA);
   // A grid of cells as wide as the reach: only neighbours need comparing.
-  const groups: { box: Box; page: string; facets: Facet[] }[] = [], none: Facet[] = [];
+  const groups: { box: Box; page: string; facets: Facet[] }[] = [];
+  const none: Facet[] = [];
   facets.forEach((facet, n) => {
-    const box = boxes[n], name = (e.changes[facet[0]] as Change).part.page;
+    const box = boxes[n];
+    const name = (e.changes[facet[0]] as Change).part.page;
     if (!box) {
       none.push(facet);
       return;
     }
-    const near = groups.filter((g) => g.page === name && gap(g.box, box) <= reach), [first] = near;
+    const near = groups.filter((g) => g.page === name && gap(g.box, box) <= reach);
+    const [first] = near;
     if (!first) {
       groups.push({ box, page: name, facets: [facet] });
       return;

@@ -70,9 +70,10 @@ export class Open {
     this.evidence.changes.forEach((change, k) => {
       if (!change.what.length) {
         if (!this.done[k]?.[0] && test(change, undefined, k)) out.push([k, -1]);
-      } else change.what.forEach((w, d) => {
-        if (!this.done[k]?.[d] && test(change, w, k)) out.push([k, d]);
-      });
+      } else
+        change.what.forEach((w, d) => {
+          if (!this.done[k]?.[d] && test(change, w, k)) out.push([k, d]);
+        });
     });
     return out;
   }
@@ -84,16 +85,60 @@ export class Open {
 
 /** How much a cause of a kind matters to whoever reads the list. */
 const importance: Readonly<Record<CauseKind, number>> = {
-  added: 10, removed: 10, replaced: 9.5, definition: 9, units: 9, motion: 8, stretch: 8, text: 8, lines: 8, scale: 7.5, reshaped: 7, page: 7, measured: 4, style: 5, 'layer-look': 5, origin: 6,
-  'layer-renamed': 4, relayered: 4, layer: 3, formatting: 4, property: 4, exploded: 3, blocked: 3, split: 2, joined: 2, rewritten: 1.5, order: 1, renumbered: 0.5,
+  added: 10,
+  removed: 10,
+  replaced: 9.5,
+  definition: 9,
+  units: 9,
+  motion: 8,
+  stretch: 8,
+  text: 8,
+  lines: 8,
+  scale: 7.5,
+  reshaped: 7,
+  page: 7,
+  measured: 4,
+  style: 5,
+  'layer-look': 5,
+  origin: 6,
+  'layer-renamed': 4,
+  relayered: 4,
+  layer: 3,
+  formatting: 4,
+  property: 4,
+  exploded: 3,
+  blocked: 3,
+  split: 2,
+  joined: 2,
+  rewritten: 1.5,
+  order: 1,
+  renumbered: 0.5,
   // Of pictures, which weigh their causes themselves.
-  repainted: 9, tone: 8, sharpness: 7, cropped: 8, resampled: 8, turned: 8, flipped: 8, recompressed: 2, profile: 4,
+  repainted: 9,
+  tone: 8,
+  sharpness: 7,
+  cropped: 8,
+  resampled: 8,
+  turned: 8,
+  flipped: 8,
+  recompressed: 2,
+  profile: 4,
 };
 
-const explainers: readonly ((open: Open) => Found[])[] = [wholes, rewriting, definitionCauses, layerCauses, motions, texts, comings, properties];
+const explainers: readonly ((open: Open) => Found[])[] = [
+  wholes,
+  rewriting,
+  definitionCauses,
+  layerCauses,
+  motions,
+  texts,
+  comings,
+  properties,
+];
 
 export function explain(evidence: Evidence): Cause[] {
-  const open = new Open(evidence), found: Found[] = [];
+  const open = new Open(evidence);
+  const found: Found[] = [];
   for (const explainer of explainers) {
     for (const cause of explainer(open)) {
       open.take(cause.facets);
@@ -101,14 +146,21 @@ export function explain(evidence: Evidence): Cause[] {
     }
   }
   const [only] = found;
-  if (found.length === 1 && only?.kind === 'renumbered') found[0] = { ...only, sentence: `${only.sentence}, nothing else` };
+  if (found.length === 1 && only?.kind === 'renumbered')
+    found[0] = { ...only, sentence: `${only.sentence}, nothing else` };
   const weighed = found.map((f) => {
-    const changes = [...new Set(f.facets.map(([k]) => k))], parts = f.parts ?? changes.length;
+    const changes = [...new Set(f.facets.map(([k]) => k))];
+    const parts = f.parts ?? changes.length;
     return { ...f, changes, parts, weight: f.weight ?? importance[f.kind] * (1 + Math.log2(Math.max(1, parts)) / 4) };
   });
   weighed.sort((p, q) => q.weight - p.weight || q.parts - p.parts || (p.changes[0] ?? 0) - (q.changes[0] ?? 0));
   return weighed.map(({ kind, sentence, weight, parts, changes }, n) => ({
-    id: `k${n + 1}`, kind, sentence, weight: Math.round(weight * 100) / 100, parts, changes: changes.map((k) => (evidence.changes[k] as Change).id),
+    id: `k${n + 1}`,
+    kind,
+    sentence,
+    weight: Math.round(weight * 100) / 100,
+    parts,
+    changes: changes.map((k) => (evidence.changes[k] as Change).id),
   }));
 }
 

@@ -15,7 +15,7 @@ export function planeOf(nx: number, ny: number, nz: number, z: number): Matrix {
   const n = [nx / length, ny / length, nz / length] as const;
   // Near the world's z axis the x axis is y × n, else z × n.
   const near = Math.abs(n[0]) < 1 / 64 && Math.abs(n[1]) < 1 / 64;
-  const raw = near ? [n[2], 0, -n[0]] as const : [-n[1], n[0], 0] as const;
+  const raw = near ? ([n[2], 0, -n[0]] as const) : ([-n[1], n[0], 0] as const);
   const size = Math.hypot(...raw);
   const ax = [raw[0] / size, raw[1] / size, raw[2] / size] as const;
   const ay = [n[1] * ax[2] - n[2] * ax[1], n[2] * ax[0] - n[0] * ax[2]] as const;

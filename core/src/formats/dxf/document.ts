@@ -142,7 +142,8 @@ class Survey {
         i++;
         continue;
       }
-      const span = { first: i, last: nextRecord(g, i) }, type = g.word(i);
+      const span = { first: i, last: nextRecord(g, i) };
+      const type = g.word(i);
       i = span.last;
       if (type === 'SECTION') {
         section = nameOf(g, span, 2)?.toUpperCase() ?? '';
@@ -167,26 +168,43 @@ class Survey {
     let values: (string | number)[] | undefined;
     for (let i = first + 1; i < last; i++) {
       const code = g.codes[i] as number;
-      if (code === 9) this.header.set(g.word(i), values = []);
+      if (code === 9) this.header.set(g.word(i), (values = []));
       else if (values) values.push(code < 10 || (code >= 300 && code < 370) ? unescape(g.text(i)) : g.number(i));
     }
   }
 
   private readTable(type: string, span: Span): void {
-    const g = this.groups, name = nameOf(g, span, 2);
+    const g = this.groups;
+    const name = nameOf(g, span, 2);
     if (name === undefined) return;
     if (type === 'LAYER') {
-      const flags = numberOf(g, span, 70, 0), number = numberOf(g, span, 62, 7), weight = numberOf(g, span, 370, -3), full = find(g, span, 420);
+      const flags = numberOf(g, span, 70, 0);
+      const number = numberOf(g, span, 62, 7);
+      const weight = numberOf(g, span, 370, -3);
+      const full = find(g, span, 420);
       const handle = textOf(g, span, 5)?.trim();
       if (handle) this.layerNames.set(handle, name);
       this.layers.set(keyOf(name), {
-        name, handle, colour: full >= 0 ? trueColour(g.number(full)) : numberedColour(Math.abs(number)), lineType: nameOf(g, span, 6) ?? 'Continuous',
-        lineWeight: weight >= 0 ? weight / 100 : undefined, off: number < 0, frozen: (flags & 1) === 1, locked: (flags & 4) === 4, plots: numberOf(g, span, 290, 1) !== 0,
+        name,
+        handle,
+        colour: full >= 0 ? trueColour(g.number(full)) : numberedColour(Math.abs(number)),
+        lineType: nameOf(g, span, 6) ?? 'Continuous',
+        lineWeight: weight >= 0 ? weight / 100 : undefined,
+        off: number < 0,
+        frozen: (flags & 1) === 1,
+        locked: (flags & 4) === 4,
+        plots: numberOf(g, span, 290, 1) !== 0,
       });
     } else if (type === 'LTYPE') this.lineTypes.set(keyOf(name), this.dashes(span));
     else if (type === 'STYLE') {
       const font = nameOf(g, span, 3) ?? '';
-      this.styles.set(keyOf(name), { name, font: this.familyIn(span) ?? font, widthFactor: numberOf(g, span, 41, 1), oblique: numberOf(g, span, 50, 0), fixedHeight: numberOf(g, span, 40, 0) });
+      this.styles.set(keyOf(name), {
+        name,
+        font: this.familyIn(span) ?? font,
+        widthFactor: numberOf(g, span, 41, 1),
+        oblique: numberOf(g, span, 50, 0),
+        fixedHeight: numberOf(g, span, 40, 0),
+      });
     } else if (type === 'BLOCK_RECORD') {
       const handle = textOf(g, span, 5)?.trim();
       if (handle) this.records.set(handle, name);
@@ -194,7 +212,8 @@ class Survey {
   }
 
   private dashes({ first, last }: Span): number[] {
-    const g = this.groups, out: number[] = [];
+    const g = this.groups;
+    const out: number[] = [];
     for (let i = first + 1; i < last && out.length < 64; i++) if (g.codes[i] === 49) out.push(g.number(i));
     return out.filter(Number.isFinite);
   }
@@ -216,10 +235,15 @@ class Survey {
 
   private closeBlock(): void {
     if (!this.block) return;
-    const { span, entities } = this.block, g = this.groups, name = nameOf(g, span, 2) ?? nameOf(g, span, 3) ?? '';
+    const { span, entities } = this.block;
+    const g = this.groups;
+    const name = nameOf(g, span, 2) ?? nameOf(g, span, 3) ?? '';
     const path = nameOf(g, span, 1);
     this.blocks.set(keyOf(name), {
-      name, entities, handle: textOf(g, span, 5)?.trim(), base: [numberOf(g, span, 10, 0), numberOf(g, span, 20, 0)],
+      name,
+      entities,
+      handle: textOf(g, span, 5)?.trim(),
+      base: [numberOf(g, span, 10, 0), numberOf(g, span, 20, 0)],
       outside: numberOf(g, span, 70, 0) & 12 && path ? path : undefined,
     });
     this.block = undefined;
@@ -238,7 +262,10 @@ class Survey {
   /** A layout is a plot setting followed by its own data; both use the same group codes, told apart by subclass markers (100). */
   private readLayout({ first, last }: Span): void {
     const g = this.groups;
-    let own = false, name = '', order = 0, record = '';
+    let own = false;
+    let name = '';
+    let order = 0;
+    let record = '';
     const limits = [NaN, NaN, NaN, NaN];
     for (let i = first + 1; i < last; i++) {
       const code = g.codes[i] as number;

@@ -31,13 +31,17 @@ const degrees = Math.PI / 180;
 /** From the entity's own plane to the page. */
 export function planeFor(doc: DxfDocument, span: Span, z = numberOf(doc.groups, span, 30, 0)): Matrix {
   const { groups: g } = doc;
-  return find(g, span, 230) < 0 && find(g, span, 210) < 0 ? flip : multiply(flip, planeOf(numberOf(g, span, 210, 0), numberOf(g, span, 220, 0), numberOf(g, span, 230, 1), z));
+  return find(g, span, 230) < 0 && find(g, span, 210) < 0
+    ? flip
+    : multiply(flip, planeOf(numberOf(g, span, 210, 0), numberOf(g, span, 220, 0), numberOf(g, span, 230, 1), z));
 }
 
 /** Values of every group with this code, in order. */
 function all(doc: DxfDocument, { first, last }: Span, code: number): number[] {
-  const { groups: g } = doc, out: number[] = [];
-  for (let i = first + 1; i < last && (g.codes[i] as number) < 1000 && g.codes[i] !== EMBEDDED; i++) if (g.codes[i] === code) out.push(g.number(i));
+  const { groups: g } = doc;
+  const out: number[] = [];
+  for (let i = first + 1; i < last && (g.codes[i] as number) < 1000 && g.codes[i] !== EMBEDDED; i++)
+    if (g.codes[i] === code) out.push(g.number(i));
   return out;
 }
 
@@ -58,26 +62,49 @@ const circle: Draw = (doc, span, into) => {
 };
 
 const arc: Draw = (doc, span, into) => {
-  const { groups: g } = doc, from = numberOf(g, span, 50, 0) * degrees;
+  const { groups: g } = doc;
+  const from = numberOf(g, span, 50, 0) * degrees;
   into.setMatrix(planeFor(doc, span));
-  ellipse(into, numberOf(g, span, 10, 0), numberOf(g, span, 20, 0), numberOf(g, span, 40, 0), 0, 1, from, sweepOf(from, numberOf(g, span, 51, 360) * degrees));
+  ellipse(
+    into,
+    numberOf(g, span, 10, 0),
+    numberOf(g, span, 20, 0),
+    numberOf(g, span, 40, 0),
+    0,
+    1,
+    from,
+    sweepOf(from, numberOf(g, span, 51, 360) * degrees),
+  );
   return { kind: 'arc' };
 };
 
 const ellipseEntity: Draw = ({ groups: g }, span, into) => {
-  const from = numberOf(g, span, 41, 0), to = numberOf(g, span, 42, turn), down = numberOf(g, span, 230, 1) < 0;
+  const from = numberOf(g, span, 41, 0);
+  const to = numberOf(g, span, 42, turn);
+  const down = numberOf(g, span, 230, 1) < 0;
   into.setMatrix(flip);
-  ellipse(into, numberOf(g, span, 10, 0), numberOf(g, span, 20, 0), numberOf(g, span, 11, 1), numberOf(g, span, 21, 0), (down ? -1 : 1) * numberOf(g, span, 40, 1), from, sweepOf(from, to));
+  ellipse(
+    into,
+    numberOf(g, span, 10, 0),
+    numberOf(g, span, 20, 0),
+    numberOf(g, span, 11, 1),
+    numberOf(g, span, 21, 0),
+    (down ? -1 : 1) * numberOf(g, span, 40, 1),
+    from,
+    sweepOf(from, to),
+  );
   return { kind: 'ellipse' };
 };
 
 const widthProp = (width: number): Record<string, Scalar> => (width > 0 ? { width: Number(width.toPrecision(6)) } : {});
 
 const lightPolyline: Draw = (doc, span, into) => {
-  const { groups: g } = doc, vertices: { x: number; y: number; bulge: number }[] = [];
+  const { groups: g } = doc;
+  const vertices: { x: number; y: number; bulge: number }[] = [];
   let width = numberOf(g, span, 43, 0);
   for (let i = span.first + 1; i < span.last && (g.codes[i] as number) < 1000; i++) {
-    const code = g.codes[i] as number, last = vertices.at(-1);
+    const code = g.codes[i] as number;
+    const last = vertices.at(-1);
     if (code === 10) vertices.push({ x: g.number(i), y: 0, bulge: 0 });
     else if (code === 20 && last) last.y = g.number(i);
     else if (code === 42 && last) last.bulge = g.number(i);
@@ -90,26 +117,44 @@ const lightPolyline: Draw = (doc, span, into) => {
 
 /** POLYLINE with its VERTEX records. */
 export function oldPolyline(doc: DxfDocument, span: Span, vertices: readonly Span[], into: GeometryBuilder): Drawn {
-  const { groups: g } = doc, flags = numberOf(g, span, 70, 0), closed = (flags & 1) === 1;
-  const solid = flags & (8 | 16 | 64), at = (v: Span): Vertex => ({ x: numberOf(g, v, 10, 0), y: numberOf(g, v, 20, 0), bulge: solid ? 0 : numberOf(g, v, 42, 0) });
+  const { groups: g } = doc;
+  const flags = numberOf(g, span, 70, 0);
+  const closed = (flags & 1) === 1;
+  const solid = flags & (8 | 16 | 64);
+  const at = (v: Span): Vertex => ({
+    x: numberOf(g, v, 10, 0),
+    y: numberOf(g, v, 20, 0),
+    bulge: solid ? 0 : numberOf(g, v, 42, 0),
+  });
   into.setMatrix(solid ? flip : planeFor(doc, span));
   if (flags & 64) return faces(doc, vertices, into);
-  if (flags & 16) return mesh(vertices.filter((v) => !(numberOf(g, v, 70, 0) & 16)).map(at), numberOf(g, span, 71, 0), numberOf(g, span, 72, 0), into);
+  if (flags & 16)
+    return mesh(
+      vertices.filter((v) => !(numberOf(g, v, 70, 0) & 16)).map(at),
+      numberOf(g, span, 71, 0),
+      numberOf(g, span, 72, 0),
+      into,
+    );
   // Control points of a fitted curve (16) are a frame, not the line.
   polyline(into, vertices.filter((v) => !(numberOf(g, v, 70, 0) & 16)).map(at), closed);
-  return { kind: flags & 8 ? '3D polyline' : 'polyline', props: widthProp(Math.max(numberOf(g, span, 40, 0), numberOf(g, span, 41, 0))) };
+  return {
+    kind: flags & 8 ? '3D polyline' : 'polyline',
+    props: widthProp(Math.max(numberOf(g, span, 40, 0), numberOf(g, span, 41, 0))),
+  };
 }
 
 /** Polyface mesh: vertices, then faces that name them by number; edges with a negative number are not drawn. */
 function faces(doc: DxfDocument, records: readonly Span[], into: GeometryBuilder): Drawn {
-  const { groups: g } = doc, corners: [number, number][] = [];
+  const { groups: g } = doc;
+  const corners: [number, number][] = [];
   for (const record of records) {
     const flags = numberOf(g, record, 70, 0);
     if (flags & 64) corners.push([numberOf(g, record, 10, 0), numberOf(g, record, 20, 0)]);
     else if (flags & 128) {
       const ring = [71, 72, 73, 74].map((code) => numberOf(g, record, code, 0)).filter((n) => n !== 0);
       ring.forEach((n, k) => {
-        const p = corners[Math.abs(n) - 1], q = corners[Math.abs(ring[(k + 1) % ring.length] as number) - 1];
+        const p = corners[Math.abs(n) - 1];
+        const q = corners[Math.abs(ring[(k + 1) % ring.length] as number) - 1];
         if (n < 0 || !p || !q) return;
         into.moveTo(...p);
         into.lineTo(...q);
@@ -137,23 +182,46 @@ const splineEntity: Draw = (doc, span, into) => {
   const { groups: g } = doc;
   into.setMatrix(flip);
   spline(into, {
-    degree: numberOf(g, span, 71, 3), closed: (numberOf(g, span, 70, 0) & 1) === 1, knots: all(doc, span, 40), weights: all(doc, span, 41),
-    control: pairs(all(doc, span, 10), all(doc, span, 20)), fit: pairs(all(doc, span, 11), all(doc, span, 21)),
+    degree: numberOf(g, span, 71, 3),
+    closed: (numberOf(g, span, 70, 0) & 1) === 1,
+    knots: all(doc, span, 40),
+    weights: all(doc, span, 41),
+    control: pairs(all(doc, span, 10), all(doc, span, 20)),
+    fit: pairs(all(doc, span, 11), all(doc, span, 21)),
   });
   return { kind: 'spline' };
 };
 
 /** SOLID and TRACE: the third and fourth corners are crossed. */
 const solid: Draw = (doc, span, into) => {
-  const { groups: g } = doc, x3 = numberOf(g, span, 12, 0), y3 = numberOf(g, span, 22, 0);
+  const { groups: g } = doc;
+  const x3 = numberOf(g, span, 12, 0);
+  const y3 = numberOf(g, span, 22, 0);
   into.setMatrix(planeFor(doc, span));
-  polyline(into, [[numberOf(g, span, 10, 0), numberOf(g, span, 20, 0)], [numberOf(g, span, 11, 0), numberOf(g, span, 21, 0)], [numberOf(g, span, 13, x3), numberOf(g, span, 23, y3)], [x3, y3]].map(([x = 0, y = 0]) => ({ x, y, bulge: 0 })), true);
+  polyline(
+    into,
+    [
+      [numberOf(g, span, 10, 0), numberOf(g, span, 20, 0)],
+      [numberOf(g, span, 11, 0), numberOf(g, span, 21, 0)],
+      [numberOf(g, span, 13, x3), numberOf(g, span, 23, y3)],
+      [x3, y3],
+    ].map(([x = 0, y = 0]) => ({ x, y, bulge: 0 })),
+    true,
+  );
   return { kind: 'solid', props: { filled: 'yes' } };
 };
 
 const face: Draw = ({ groups: g }, span, into) => {
   into.setMatrix(flip);
-  polyline(into, [0, 1, 2, 3].map((k) => ({ x: numberOf(g, span, 10 + k, numberOf(g, span, 12, 0)), y: numberOf(g, span, 20 + k, numberOf(g, span, 22, 0)), bulge: 0 })), true);
+  polyline(
+    into,
+    [0, 1, 2, 3].map((k) => ({
+      x: numberOf(g, span, 10 + k, numberOf(g, span, 12, 0)),
+      y: numberOf(g, span, 20 + k, numberOf(g, span, 22, 0)),
+      bulge: 0,
+    })),
+    true,
+  );
   return { kind: '3D face' };
 };
 
@@ -165,34 +233,64 @@ const point: Draw = ({ groups: g }, span, into) => {
 };
 
 const hatchEntity: Draw = (doc, span, into) => {
-  const { groups: g } = doc, filled = numberOf(g, span, 70, 0) === 1;
+  const { groups: g } = doc;
+  const filled = numberOf(g, span, 70, 0) === 1;
   const plane = planeFor(doc, span);
   into.setMatrix(plane);
-  const lines = hatch(g, span, into).map((l) => onPage(l, plane)), pattern = nameOf(g, span, 2) ?? '';
-  const scale = numberOf(g, span, 41, 1), angle = numberOf(g, span, 52, 0);
+  const lines = hatch(g, span, into).map((l) => onPage(l, plane));
+  const pattern = nameOf(g, span, 2) ?? '';
+  const scale = numberOf(g, span, 41, 1);
+  const angle = numberOf(g, span, 52, 0);
   return {
-    kind: 'hatch', name: filled ? 'solid hatch' : `hatch ${pattern}`, ...(filled ? {} : { hatch: lines }),
-    props: filled ? { filled: 'yes', pattern: 'solid' } : { pattern, ...(scale === 1 ? {} : { 'pattern scale': Number(scale.toPrecision(6)) }), ...(angle === 0 ? {} : { 'pattern angle': angle }) },
+    kind: 'hatch',
+    name: filled ? 'solid hatch' : `hatch ${pattern}`,
+    ...(filled ? {} : { hatch: lines }),
+    props: filled
+      ? { filled: 'yes', pattern: 'solid' }
+      : {
+          pattern,
+          ...(scale === 1 ? {} : { 'pattern scale': Number(scale.toPrecision(6)) }),
+          ...(angle === 0 ? {} : { 'pattern angle': angle }),
+        },
   };
 };
 
 /** A family of lines, led from the hatch's plane to the page. */
 function onPage(l: HatchLine, m: Matrix): HatchLine {
-  const a = l.angle * degrees, [x, y] = [m[0] * Math.cos(a) + m[2] * Math.sin(a), m[1] * Math.cos(a) + m[3] * Math.sin(a)];
-  return { angle: Math.atan2(y, x) / degrees, x: m[0] * l.x + m[2] * l.y + m[4], y: m[1] * l.x + m[3] * l.y + m[5], dx: m[0] * l.dx + m[2] * l.dy, dy: m[1] * l.dx + m[3] * l.dy, dashes: l.dashes };
+  const a = l.angle * degrees;
+  const [x, y] = [m[0] * Math.cos(a) + m[2] * Math.sin(a), m[1] * Math.cos(a) + m[3] * Math.sin(a)];
+  return {
+    angle: Math.atan2(y, x) / degrees,
+    x: m[0] * l.x + m[2] * l.y + m[4],
+    y: m[1] * l.x + m[3] * l.y + m[5],
+    dx: m[0] * l.dx + m[2] * l.dy,
+    dy: m[1] * l.dx + m[3] * l.dy,
+    dashes: l.dashes,
+  };
 }
 
 const leader: Draw = (doc, span, into) => {
   into.setMatrix(flip);
-  const x = all(doc, span, 10), y = all(doc, span, 20);
-  polyline(into, x.map((v, i) => ({ x: v, y: y[i] ?? 0, bulge: 0 })), false);
+  const x = all(doc, span, 10);
+  const y = all(doc, span, 20);
+  polyline(
+    into,
+    x.map((v, i) => ({ x: v, y: y[i] ?? 0, bulge: 0 })),
+    false,
+  );
   return { kind: 'leader' };
 };
 
 /** MULTILEADER: its context data name the lines ("LEADER_LINE{") and the words. */
 const multiLeader: Draw = ({ groups: g }, span, into) => {
   into.setMatrix(flip);
-  let inLine = false, x = 0, open = false, words = '', tx = NaN, ty = NaN, height = NaN;
+  let inLine = false;
+  let x = 0;
+  let open = false;
+  let words = '';
+  let tx = NaN;
+  let ty = NaN;
+  let height = NaN;
   for (let i = span.first + 1; i < span.last && (g.codes[i] as number) < 1000; i++) {
     const code = g.codes[i] as number;
     if (code === 304) {
@@ -214,17 +312,41 @@ const multiLeader: Draw = ({ groups: g }, span, into) => {
 
 const viewport: Draw = (doc, span, into) => {
   const { groups: g } = doc;
-  const x = numberOf(g, span, 10, 0), y = numberOf(g, span, 20, 0), w = numberOf(g, span, 40, 0) / 2, h = numberOf(g, span, 41, 0) / 2, view = numberOf(g, span, 45, 0);
+  const x = numberOf(g, span, 10, 0);
+  const y = numberOf(g, span, 20, 0);
+  const w = numberOf(g, span, 40, 0) / 2;
+  const h = numberOf(g, span, 41, 0) / 2;
+  const view = numberOf(g, span, 45, 0);
   into.setMatrix(flip);
   // Number 1 is the sheet itself.
-  if (numberOf(g, span, 69, 2) !== 1) polyline(into, [[x - w, y - h], [x + w, y - h], [x + w, y + h], [x - w, y + h]].map(([px = 0, py = 0]) => ({ x: px, y: py, bulge: 0 })), true);
-  const number = numberOf(g, span, 69, 2), on = numberOf(g, span, 68, 1) !== 0, scale = view > 0 ? (2 * h) / view : 0;
-  const twist = numberOf(g, span, 51, 0) * degrees, c = Math.cos(twist) * scale, s = Math.sin(twist) * scale;
-  const vx = numberOf(g, span, 12, 0) + numberOf(g, span, 17, 0), vy = numberOf(g, span, 22, 0) + numberOf(g, span, 27, 0);
+  if (numberOf(g, span, 69, 2) !== 1)
+    polyline(
+      into,
+      [
+        [x - w, y - h],
+        [x + w, y - h],
+        [x + w, y + h],
+        [x - w, y + h],
+      ].map(([px = 0, py = 0]) => ({ x: px, y: py, bulge: 0 })),
+      true,
+    );
+  const number = numberOf(g, span, 69, 2);
+  const on = numberOf(g, span, 68, 1) !== 0;
+  const scale = view > 0 ? (2 * h) / view : 0;
+  const twist = numberOf(g, span, 51, 0) * degrees;
+  const c = Math.cos(twist) * scale;
+  const s = Math.sin(twist) * scale;
+  const vx = numberOf(g, span, 12, 0) + numberOf(g, span, 17, 0);
+  const vy = numberOf(g, span, 22, 0) + numberOf(g, span, 27, 0);
   // From model to paper in drawing coordinates, then written for y downwards.
   const matrix = flipped([c, s, -s, c, x - c * vx + s * vy, y - s * vx - c * vy]);
   return {
-    kind: 'viewport', ...(number !== 1 && on && scale > 0 && Number.isFinite(scale) ? { window: { matrix, clip: [x - w, -y - h, x + w, -y + h] as const, ...frozenIn(doc, span) } } : {}), border: (numberOf(g, span, 90, 0) & 65536) === 65536 ? textOf(g, span, 340)?.trim().toUpperCase() : undefined, props: {
+    kind: 'viewport',
+    ...(number !== 1 && on && scale > 0 && Number.isFinite(scale)
+      ? { window: { matrix, clip: [x - w, -y - h, x + w, -y + h] as const, ...frozenIn(doc, span) } }
+      : {}),
+    border: (numberOf(g, span, 90, 0) & 65536) === 65536 ? textOf(g, span, 340)?.trim().toUpperCase() : undefined,
+    props: {
       'looks at': `${round(numberOf(g, span, 12, 0) + numberOf(g, span, 17, 0))}, ${round(numberOf(g, span, 22, 0) + numberOf(g, span, 27, 0))}`,
       ...(view > 0 && h > 0 ? { scale: `1:${round(view / (2 * h))}` } : {}),
     },
@@ -233,7 +355,8 @@ const viewport: Draw = (doc, span, into) => {
 
 /** Layers that a viewport freezes: by handle from R13 on, by name in the extended data of older files. */
 function frozenIn(doc: DxfDocument, { first, last }: Span): { without?: ReadonlySet<string> } {
-  const { groups: g } = doc, out = new Set<string>();
+  const { groups: g } = doc;
+  const out = new Set<string>();
   for (let i = first + 1; i < last; i++) {
     const code = g.codes[i] as number;
     if (code === 331 || code === 341) {
@@ -251,7 +374,8 @@ const multiline: Draw = ({ groups: g }, span, into) => {
   const corners: { x: number; y: number; mx: number; my: number; offsets: number[] }[] = [];
   let first = false;
   for (let i = span.first + 1; i < span.last && (g.codes[i] as number) < 1000; i++) {
-    const code = g.codes[i] as number, corner = corners.at(-1);
+    const code = g.codes[i] as number;
+    const corner = corners.at(-1);
     if (code === 11) corners.push({ x: g.number(i), y: 0, mx: 0, my: 0, offsets: [] });
     else if (!corner) continue;
     else if (code === 21) corner.y = g.number(i);
@@ -265,14 +389,22 @@ const multiline: Draw = ({ groups: g }, span, into) => {
     }
   }
   into.setMatrix(flip);
-  const lines = corners.reduce((most, c) => Math.max(most, c.offsets.length), 0), closed = (numberOf(g, span, 71, 0) & 2) === 2, style = nameOf(g, span, 2);
-  for (let k = 0; k < lines; k++) polyline(into, corners.map((c) => ({ x: c.x + c.mx * (c.offsets[k] ?? 0), y: c.y + c.my * (c.offsets[k] ?? 0), bulge: 0 })), closed);
+  const lines = corners.reduce((most, c) => Math.max(most, c.offsets.length), 0);
+  const closed = (numberOf(g, span, 71, 0) & 2) === 2;
+  const style = nameOf(g, span, 2);
+  for (let k = 0; k < lines; k++)
+    polyline(
+      into,
+      corners.map((c) => ({ x: c.x + c.mx * (c.offsets[k] ?? 0), y: c.y + c.my * (c.offsets[k] ?? 0), bulge: 0 })),
+      closed,
+    );
   return { kind: 'multiline', props: { lines, ...(style ? { 'multiline style': style } : {}) } };
 };
 
 /** A frame with geometrical tolerances. */
 const tolerance: Draw = (doc, span, into) => {
-  const { groups: g } = doc, { written, frame } = controlFrame(g, span, Number(doc.header.get('$DIMTXT')?.[0]) || 2.5);
+  const { groups: g } = doc;
+  const { written, frame } = controlFrame(g, span, Number(doc.header.get('$DIMTXT')?.[0]) || 2.5);
   into.setMatrix(written.transform);
   for (const [x0, y0, x1, y1] of frame) {
     into.moveTo(x0, y0);
@@ -282,59 +414,132 @@ const tolerance: Draw = (doc, span, into) => {
 };
 
 const image: Draw = (doc, span, into) => {
-  const { groups: g } = doc, x = numberOf(g, span, 10, 0), y = numberOf(g, span, 20, 0), w = numberOf(g, span, 13, 1), h = numberOf(g, span, 23, 1);
-  const ux = numberOf(g, span, 11, 1) * w, uy = numberOf(g, span, 21, 0) * w, vx = numberOf(g, span, 12, 0) * h, vy = numberOf(g, span, 22, 1) * h;
+  const { groups: g } = doc;
+  const x = numberOf(g, span, 10, 0);
+  const y = numberOf(g, span, 20, 0);
+  const w = numberOf(g, span, 13, 1);
+  const h = numberOf(g, span, 23, 1);
+  const ux = numberOf(g, span, 11, 1) * w;
+  const uy = numberOf(g, span, 21, 0) * w;
+  const vx = numberOf(g, span, 12, 0) * h;
+  const vy = numberOf(g, span, 22, 1) * h;
   into.setMatrix(flip);
-  polyline(into, [[x, y], [x + ux, y + uy], [x + ux + vx, y + uy + vy], [x + vx, y + vy]].map(([px = 0, py = 0]) => ({ x: px, y: py, bulge: 0 })), true);
+  polyline(
+    into,
+    [
+      [x, y],
+      [x + ux, y + uy],
+      [x + ux + vx, y + uy + vy],
+      [x + vx, y + vy],
+    ].map(([px = 0, py = 0]) => ({ x: px, y: py, bulge: 0 })),
+    true,
+  );
   const source = doc.pictures.get(textOf(g, span, 340)?.trim() ?? '');
-  return { kind: 'image', props: { source: source ?? 'unknown picture' }, ...(source ? { name: source.split(/[\\/]/).at(-1) ?? source } : {}) };
+  return {
+    kind: 'image',
+    props: { source: source ?? 'unknown picture' },
+    ...(source ? { name: source.split(/[\\/]/).at(-1) ?? source } : {}),
+  };
 };
 
 /** Lines without an end have no bounds; they are compared by what defines them. */
-const endless = (kind: string): Draw => ({ groups: g }, span) => ({
-  kind, props: { through: `${round(numberOf(g, span, 10, 0))}, ${round(numberOf(g, span, 20, 0))}`, towards: `${round(numberOf(g, span, 11, 1))}, ${round(numberOf(g, span, 21, 0))}` },
-});
+const endless =
+  (kind: string): Draw =>
+  ({ groups: g }, span) => ({
+    kind,
+    props: {
+      through: `${round(numberOf(g, span, 10, 0))}, ${round(numberOf(g, span, 20, 0))}`,
+      towards: `${round(numberOf(g, span, 11, 1))}, ${round(numberOf(g, span, 21, 0))}`,
+    },
+  });
 
 const text: Draw = (doc, span) => ({ kind: 'text', ...singleLine(doc.groups, span, doc.styles, planeFor(doc, span)) });
 
 const attribute: Draw = (doc, span) => {
-  const tag = nameOf(doc.groups, span, 2) ?? '', seen = singleLine(doc.groups, span, doc.styles, planeFor(doc, span)), hidden = (numberOf(doc.groups, span, 70, 0) & 1) === 1;
+  const tag = nameOf(doc.groups, span, 2) ?? '';
+  const seen = singleLine(doc.groups, span, doc.styles, planeFor(doc, span));
+  const hidden = (numberOf(doc.groups, span, 70, 0) & 1) === 1;
   return { kind: 'attribute', name: tag, ...seen, props: { ...seen.props, tag, ...(hidden ? { hidden: 'yes' } : {}) } };
 };
 
 /** What stands in a block for attributes that each placement fills in; drawn only where it is constant. */
 const attributeDefinition: Draw = (doc, span) => {
-  const tag = nameOf(doc.groups, span, 2) ?? '', constant = (numberOf(doc.groups, span, 70, 0) & 2) === 2, seen = singleLine(doc.groups, span, doc.styles, planeFor(doc, span), constant ? undefined : tag);
-  return { kind: 'attribute definition', name: tag, ...seen, props: { ...seen.props, tag, ...(constant ? {} : { hidden: 'yes', 'by default': textOf(doc.groups, span, 1) ?? '' }) } };
+  const tag = nameOf(doc.groups, span, 2) ?? '';
+  const constant = (numberOf(doc.groups, span, 70, 0) & 2) === 2;
+  const seen = singleLine(doc.groups, span, doc.styles, planeFor(doc, span), constant ? undefined : tag);
+  return {
+    kind: 'attribute definition',
+    name: tag,
+    ...seen,
+    props: {
+      ...seen.props,
+      tag,
+      ...(constant ? {} : { hidden: 'yes', 'by default': textOf(doc.groups, span, 1) ?? '' }),
+    },
+  };
 };
 
 const paragraph: Draw = (doc, span) => ({ kind: 'text', ...multiLine(doc.groups, span, doc.styles, flip) });
 
 /** Entities that only their own program understands: known by a hash of what they hold, numbering aside. */
-export const opaque = (kind: string): Draw => ({ groups: g }, span, into) => {
-  const hash = new Hash();
-  for (let i = span.first + 1; i < span.last; i++) {
-    const code = g.codes[i] as number;
-    if (code === 5 || code === 102 || (code >= 320 && code < 370)) continue;
-    hash.int(code);
-    for (let k = g.from[i] as number; k < (g.to[i] as number); k++) hash.int(g.bytes[k] as number);
-  }
-  const x = numberOf(g, span, 10, NaN), y = numberOf(g, span, 20, NaN);
-  if (Number.isFinite(x) && Number.isFinite(y)) {
-    into.setMatrix(flip);
-    into.moveTo(x, y);
-    into.lineTo(x, y);
-  }
-  return { kind, props: { content: `content ${hash.digest().slice(0, 8)}` } };
-};
+export const opaque =
+  (kind: string): Draw =>
+  ({ groups: g }, span, into) => {
+    const hash = new Hash();
+    for (let i = span.first + 1; i < span.last; i++) {
+      const code = g.codes[i] as number;
+      if (code === 5 || code === 102 || (code >= 320 && code < 370)) continue;
+      hash.int(code);
+      for (let k = g.from[i] as number; k < (g.to[i] as number); k++) hash.int(g.bytes[k] as number);
+    }
+    const x = numberOf(g, span, 10, NaN);
+    const y = numberOf(g, span, 20, NaN);
+    if (Number.isFinite(x) && Number.isFinite(y)) {
+      into.setMatrix(flip);
+      into.moveTo(x, y);
+      into.lineTo(x, y);
+    }
+    return { kind, props: { content: `content ${hash.digest().slice(0, 8)}` } };
+  };
 
 /** How each type of entity is drawn. Inserts, dimensions and old polylines need other records and are not among them. */
 export const draws: Readonly<Record<string, Draw>> = {
-  LINE: line, CIRCLE: circle, ARC: arc, ELLIPSE: ellipseEntity, LWPOLYLINE: lightPolyline, SPLINE: splineEntity, HELIX: splineEntity, SOLID: solid, TRACE: solid,
-  '3DFACE': face, POINT: point, HATCH: hatchEntity, LEADER: leader, MULTILEADER: multiLeader, MLEADER: multiLeader, VIEWPORT: viewport, IMAGE: image,
-  MLINE: multiline, TOLERANCE: tolerance, TEXT: text, ATTRIB: attribute, ATTDEF: attributeDefinition, MTEXT: paragraph, RAY: endless('ray'), XLINE: endless('construction line'),
+  LINE: line,
+  CIRCLE: circle,
+  ARC: arc,
+  ELLIPSE: ellipseEntity,
+  LWPOLYLINE: lightPolyline,
+  SPLINE: splineEntity,
+  HELIX: splineEntity,
+  SOLID: solid,
+  TRACE: solid,
+  '3DFACE': face,
+  POINT: point,
+  HATCH: hatchEntity,
+  LEADER: leader,
+  MULTILEADER: multiLeader,
+  MLEADER: multiLeader,
+  VIEWPORT: viewport,
+  IMAGE: image,
+  MLINE: multiline,
+  TOLERANCE: tolerance,
+  TEXT: text,
+  ATTRIB: attribute,
+  ATTDEF: attributeDefinition,
+  MTEXT: paragraph,
+  RAY: endless('ray'),
+  XLINE: endless('construction line'),
 };
 
 /** Names of kinds that are kept without being understood. */
-export const opaqueNames: Readonly<Record<string, string>> = { '3DSOLID': '3D solid', REGION: 'region', BODY: 'body', SURFACE: 'surface', ACAD_PROXY_ENTITY: 'proxy', OLE2FRAME: 'embedded object', OLEFRAME: 'embedded object', WIPEOUT: 'wipeout', SHAPE: 'shape' };
-
+export const opaqueNames: Readonly<Record<string, string>> = {
+  '3DSOLID': '3D solid',
+  REGION: 'region',
+  BODY: 'body',
+  SURFACE: 'surface',
+  ACAD_PROXY_ENTITY: 'proxy',
+  OLE2FRAME: 'embedded object',
+  OLEFRAME: 'embedded object',
+  WIPEOUT: 'wipeout',
+  SHAPE: 'shape',
+};

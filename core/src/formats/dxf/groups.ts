@@ -21,10 +21,37 @@ export const isBinary = (bytes: Uint8Array): boolean => {
 
 /** How a value of binary DXF is stored, by the range of its group code ("Group code value types"). */
 export function sizeOfValue(code: number): number | 'text' | 'chunk' {
-  if (code < 10 || (code >= 100 && code < 110) || (code >= 300 && code < 310) || (code >= 320 && code < 370) || (code >= 390 && code < 400) || (code >= 410 && code < 420) || (code >= 430 && code < 440) || (code >= 470 && code < 482) || (code >= 999 && code < 1004) || (code >= 1005 && code < 1010)) return 'text';
+  if (
+    code < 10 ||
+    (code >= 100 && code < 110) ||
+    (code >= 300 && code < 310) ||
+    (code >= 320 && code < 370) ||
+    (code >= 390 && code < 400) ||
+    (code >= 410 && code < 420) ||
+    (code >= 430 && code < 440) ||
+    (code >= 470 && code < 482) ||
+    (code >= 999 && code < 1004) ||
+    (code >= 1005 && code < 1010)
+  )
+    return 'text';
   if ((code >= 310 && code < 320) || code === 1004) return 'chunk';
-  if (code < 60 || (code >= 110 && code < 150) || (code >= 210 && code < 240) || (code >= 460 && code < 470) || (code >= 1010 && code < 1060)) return 8;
-  if ((code >= 60 && code < 80) || (code >= 170 && code < 180) || (code >= 270 && code < 290) || (code >= 370 && code < 390) || (code >= 400 && code < 410) || (code >= 1060 && code < 1071)) return 2;
+  if (
+    code < 60 ||
+    (code >= 110 && code < 150) ||
+    (code >= 210 && code < 240) ||
+    (code >= 460 && code < 470) ||
+    (code >= 1010 && code < 1060)
+  )
+    return 8;
+  if (
+    (code >= 60 && code < 80) ||
+    (code >= 170 && code < 180) ||
+    (code >= 270 && code < 290) ||
+    (code >= 370 && code < 390) ||
+    (code >= 400 && code < 410) ||
+    (code >= 1060 && code < 1071)
+  )
+    return 2;
   if (code >= 160 && code < 170) return 8;
   if (code >= 290 && code < 300) return 1;
   return 4;
@@ -88,7 +115,8 @@ export class Groups {
   /** The value as a short ASCII word in capitals: names of records. */
   word(i: number): string {
     let out = '';
-    const from = this.from[i] as number, to = Math.min(this.to[i] as number, from + 64);
+    const from = this.from[i] as number;
+    const to = Math.min(this.to[i] as number, from + 64);
     for (let k = from; k < to; k++) {
       const c = this.bytes[k] as number;
       if (c > 32) out += String.fromCharCode(c >= 97 && c <= 122 ? c - 32 : c);
@@ -99,13 +127,21 @@ export class Groups {
   /** The value as a number; NaN where it is none. */
   number(i: number): number {
     if (!this.binary) return numberIn(this.bytes, this.from[i] as number, this.to[i] as number);
-    const { view } = this, from = this.from[i] as number;
+    const { view } = this;
+    const from = this.from[i] as number;
     switch (sizeOfValue(this.codes[i] as number)) {
-      case 8: return (this.codes[i] as number) >= 160 && (this.codes[i] as number) < 170 ? Number(view.getBigInt64(from, true)) : view.getFloat64(from, true);
-      case 4: return view.getInt32(from, true);
-      case 2: return view.getInt16(from, true);
-      case 1: return view.getUint8(from);
-      default: return numberIn(this.bytes, from, this.to[i] as number);
+      case 8:
+        return (this.codes[i] as number) >= 160 && (this.codes[i] as number) < 170
+          ? Number(view.getBigInt64(from, true))
+          : view.getFloat64(from, true);
+      case 4:
+        return view.getInt32(from, true);
+      case 2:
+        return view.getInt16(from, true);
+      case 1:
+        return view.getUint8(from);
+      default:
+        return numberIn(this.bytes, from, this.to[i] as number);
     }
   }
 
@@ -122,7 +158,11 @@ export class Groups {
 
   private push(code: number, at: number, from: number, to: number): void {
     if (this.count === this.codes.length) {
-      if (this.count >= this.most) throw new ReadError(`The drawing has more than ${this.most.toLocaleString('en')} groups, which is more than Ovrel reads part by part.`, at);
+      if (this.count >= this.most)
+        throw new ReadError(
+          `The drawing has more than ${this.most.toLocaleString('en')} groups, which is more than Ovrel reads part by part.`,
+          at,
+        );
       this.grow(Math.ceil(this.count * 1.5));
     }
     this.codes[this.count] = code;
@@ -137,7 +177,8 @@ export class Groups {
   }
 
   private cutText(): void {
-    const { bytes } = this, n = bytes.length;
+    const { bytes } = this;
+    const n = bytes.length;
     let at = bytes[0] === 0xef && bytes[1] === 0xbb && bytes[2] === 0xbf ? 3 : 0;
     const lineEnd = (k: number): number => {
       while (k < n && bytes[k] !== 10 && bytes[k] !== 13) k++;
@@ -145,7 +186,9 @@ export class Groups {
     };
     const after = (k: number): number => (bytes[k] === 13 && bytes[k + 1] === 10 ? k + 2 : k + 1);
     while (at < n) {
-      const start = at, codeEnd = lineEnd(at), code = codeIn(bytes, at, codeEnd);
+      const start = at;
+      const codeEnd = lineEnd(at);
+      const code = codeIn(bytes, at, codeEnd);
       if (code === undefined) {
         // An empty line here is harmless; anything else is damage, after which the next record is looked for.
         if (!blank(bytes, start, codeEnd)) {
@@ -158,7 +201,8 @@ export class Groups {
         this.hurt(start, 'the file ends after a group code, before its value');
         return;
       }
-      const from = after(codeEnd), to = lineEnd(from);
+      const from = after(codeEnd);
+      const to = lineEnd(from);
       this.push(code, start, from, to);
       at = after(to);
     }
@@ -166,7 +210,8 @@ export class Groups {
 
   /** Offset of the next line "0" that is followed by the name of a record; the end of the file if there is none. */
   private nextRecord(from: number, lineEnd: (k: number) => number, after: (k: number) => number): number {
-    const { bytes } = this, n = bytes.length;
+    const { bytes } = this;
+    const n = bytes.length;
     for (let at = from; at < n;) {
       const end = lineEnd(at);
       if (codeIn(bytes, at, end) === 0 && end < n) {
@@ -180,7 +225,9 @@ export class Groups {
 
   /** Where the next record begins in damaged binary data: a group code 0 and a name in capitals; the end if there is none. */
   private nextBinaryRecord(from: number, wide: boolean): number {
-    const { bytes } = this, n = bytes.length, head = wide ? 2 : 1;
+    const { bytes } = this;
+    const n = bytes.length;
+    const head = wide ? 2 : 1;
     for (let at = bytes.indexOf(0, from); at >= 0 && at + head < n; at = bytes.indexOf(0, at + 1)) {
       if (wide && bytes[at + 1] !== 0) continue;
       const to = bytes.indexOf(0, at + head);
@@ -190,7 +237,8 @@ export class Groups {
   }
 
   private cutBinary(): void {
-    const { bytes, view } = this, n = bytes.length;
+    const { bytes, view } = this;
+    const n = bytes.length;
     // Files before R13 write a group code as one byte, with 255 before codes that need two.
     const wide = bytes[BINARY_HEAD + 1] === 0;
     for (let at = BINARY_HEAD; at < n;) {
@@ -207,9 +255,16 @@ export class Groups {
         at = this.nextBinaryRecord(start + 1, wide);
         continue;
       }
-      const size = sizeOfValue(code), end = size === 'text' ? bytes.indexOf(0, at) : size === 'chunk' ? at + 1 + (bytes[at] ?? 0) : at + size, to = end < 0 ? n + 1 : end;
+      const size = sizeOfValue(code);
+      const end = size === 'text' ? bytes.indexOf(0, at) : size === 'chunk' ? at + 1 + (bytes[at] ?? 0) : at + size;
+      const to = end < 0 ? n + 1 : end;
       if (to > n || (code === 0 && !printable(bytes, at, to))) {
-        this.hurt(start, to > n ? 'the file ends in the middle of a value' : 'something else stands where the name of a record should be');
+        this.hurt(
+          start,
+          to > n
+            ? 'the file ends in the middle of a value'
+            : 'something else stands where the name of a record should be',
+        );
         at = this.nextBinaryRecord(start + 1, wide);
         continue;
       }
@@ -241,11 +296,17 @@ const blank = (bytes: Uint8Array, from: number, to: number): boolean => {
   return true;
 };
 
-const shown = (bytes: Uint8Array, from: number, to: number): string => String.fromCharCode(...bytes.subarray(from, Math.min(to, from + 40))).replace(/[^\x20-\x7e]/g, '·').trim();
+const shown = (bytes: Uint8Array, from: number, to: number): string =>
+  String.fromCharCode(...bytes.subarray(from, Math.min(to, from + 40)))
+    .replace(/[^\x20-\x7e]/g, '·')
+    .trim();
 
 /** The group code on a line; undefined where there is none. */
 function codeIn(bytes: Uint8Array, from: number, to: number): number | undefined {
-  let k = from, value = 0, digits = 0, sign = 1;
+  let k = from;
+  let value = 0;
+  let digits = 0;
+  let sign = 1;
   while (k < to && (bytes[k] as number) <= 32) k++;
   if (bytes[k] === 45) {
     sign = -1;
@@ -264,11 +325,16 @@ const powers = Array.from({ length: 23 }, (_, i) => 10 ** i);
 
 /** A decimal number in ASCII; NaN where it is none. Exact: up to 15 digits by one division or product, longer ones by the engine. */
 export function numberIn(bytes: Uint8Array, from: number, to: number): number {
-  let k = from, mantissa = 0, digits = 0, scale = 0, sign = 1;
+  let k = from;
+  let mantissa = 0;
+  let digits = 0;
+  let scale = 0;
+  let sign = 1;
   while (k < to && (bytes[k] as number) <= 32) k++;
   if (bytes[k] === 45 || bytes[k] === 43) sign = bytes[k++] === 45 ? -1 : 1;
   const begin = k;
-  let point = false, seen = false;
+  let point = false;
+  let seen = false;
   for (; k < to; k++) {
     const c = bytes[k] as number;
     if (c === 46 && !point) point = true;

@@ -49,8 +49,16 @@ class HatchReader {
 
   private path(flags: number): void {
     if (flags & 2) {
-      const bulges = this.next(72, 0) !== 0, closed = this.next(73, 1) !== 0, count = Math.min(this.next(93, 0), this.span.last - this.i), vertices: Vertex[] = [];
-      for (let k = 0; k < count; k++) vertices.push({ x: this.next(10, 0), y: this.next(20, 0), bulge: bulges && this.g.codes[this.i + 1] === 42 ? this.next(42, 0) : 0 });
+      const bulges = this.next(72, 0) !== 0;
+      const closed = this.next(73, 1) !== 0;
+      const count = Math.min(this.next(93, 0), this.span.last - this.i);
+      const vertices: Vertex[] = [];
+      for (let k = 0; k < count; k++)
+        vertices.push({
+          x: this.next(10, 0),
+          y: this.next(20, 0),
+          bulge: bulges && this.g.codes[this.i + 1] === 42 ? this.next(42, 0) : 0,
+        });
       polyline(this.into, vertices, closed);
       return;
     }
@@ -63,25 +71,43 @@ class HatchReader {
       this.into.moveTo(this.next(10, 0), this.next(20, 0));
       this.into.lineTo(this.next(11, 0), this.next(21, 0));
     } else if (type === 2) {
-      const x = this.next(10, 0), y = this.next(20, 0), r = this.next(40, 0), from = this.next(50, 0), to = this.next(51, 360);
+      const x = this.next(10, 0);
+      const y = this.next(20, 0);
+      const r = this.next(40, 0);
+      const from = this.next(50, 0);
+      const to = this.next(51, 360);
       this.arc(x, y, r, 0, 1, from, to);
     } else if (type === 3) {
-      const x = this.next(10, 0), y = this.next(20, 0), ax = this.next(11, 0), ay = this.next(21, 0), ratio = this.next(40, 1), from = this.next(50, 0), to = this.next(51, 360);
+      const x = this.next(10, 0);
+      const y = this.next(20, 0);
+      const ax = this.next(11, 0);
+      const ay = this.next(21, 0);
+      const ratio = this.next(40, 1);
+      const from = this.next(50, 0);
+      const to = this.next(51, 360);
       this.arc(x, y, ax, ay, ratio, from, to);
     } else if (type === 4) this.spline();
   }
 
   private arc(x: number, y: number, ax: number, ay: number, ratio: number, from: number, to: number): void {
-    const degrees = Math.PI / 180, ccw = this.next(73, 1) !== 0, sweep = sweepOf(from * degrees, to * degrees);
+    const degrees = Math.PI / 180;
+    const ccw = this.next(73, 1) !== 0;
+    const sweep = sweepOf(from * degrees, to * degrees);
     // Clockwise edges give their angles as seen from below.
     if (ccw) ellipse(this.into, x, y, ax, ay, ratio, from * degrees, sweep);
     else ellipse(this.into, x, y, ax, ay, ratio, -from * degrees, -sweep);
   }
 
   private spline(): void {
-    const degree = this.next(94, 3), rational = this.next(73, 0) !== 0, closed = this.next(74, 0) !== 0;
-    const bound = this.span.last - this.i, knots = Math.min(this.next(95, 0), bound), points = Math.min(this.next(96, 0), bound);
-    const knot: number[] = [], control: number[] = [], weights: number[] = [];
+    const degree = this.next(94, 3);
+    const rational = this.next(73, 0) !== 0;
+    const closed = this.next(74, 0) !== 0;
+    const bound = this.span.last - this.i;
+    const knots = Math.min(this.next(95, 0), bound);
+    const points = Math.min(this.next(96, 0), bound);
+    const knot: number[] = [];
+    const control: number[] = [];
+    const weights: number[] = [];
     for (let k = 0; k < knots; k++) knot.push(this.next(40, 0));
     for (let k = 0; k < points; k++) {
       control.push(this.next(10, 0), this.next(20, 0));
@@ -95,7 +121,11 @@ class HatchReader {
     for (let k = 0; k < Math.min(count, MOST_LINES); k++) {
       const angle = this.next(53, NaN);
       if (Number.isNaN(angle)) break;
-      const x = this.next(43, 0), y = this.next(44, 0), dx = this.next(45, 0), dy = this.next(46, 0), dashes: number[] = [];
+      const x = this.next(43, 0);
+      const y = this.next(44, 0);
+      const dx = this.next(45, 0);
+      const dy = this.next(46, 0);
+      const dashes: number[] = [];
       const n = Math.min(this.next(79, 0), 32);
       for (let d = 0; d < n; d++) dashes.push(this.next(49, 0));
       out.push({ angle, x, y, dx, dy, dashes });

@@ -6,15 +6,21 @@ import type { Groups } from './groups.ts';
 
 const DEFAULT_WEIGHT = 0.25;
 
-
 /** Layers as the neutral model has them. */
-export const layersOf = (doc: DxfDocument): Layer[] => [...doc.layers.values()].map((row) => ({
-  name: row.name, key: row.handle,
-  props: {
-    colour: row.colour, 'line type': row.lineType, 'line weight': row.lineWeight ?? DEFAULT_WEIGHT,
-    ...(row.off ? { off: 'yes' } : {}), ...(row.frozen ? { frozen: 'yes' } : {}), ...(row.locked ? { locked: 'yes' } : {}), ...(row.plots ? {} : { plots: 'no' }),
-  },
-}));
+export const layersOf = (doc: DxfDocument): Layer[] =>
+  [...doc.layers.values()].map((row) => ({
+    name: row.name,
+    key: row.handle,
+    props: {
+      colour: row.colour,
+      'line type': row.lineType,
+      'line weight': row.lineWeight ?? DEFAULT_WEIGHT,
+      ...(row.off ? { off: 'yes' } : {}),
+      ...(row.frozen ? { frozen: 'yes' } : {}),
+      ...(row.locked ? { locked: 'yes' } : {}),
+      ...(row.plots ? {} : { plots: 'no' }),
+    },
+  }));
 
 /** Reads looks, and gives the same object for the same look, so that many parts share one. */
 export class Looks {
@@ -28,27 +34,72 @@ export class Looks {
 
   /** The layer of an entity; the same string for the same layer. */
   layerName(span: Span): string {
-    const name = nameOf(this.doc.groups, span, 8) ?? '0', known = this.names.get(name);
+    const name = nameOf(this.doc.groups, span, 8) ?? '0';
+    const known = this.names.get(name);
     if (known !== undefined) return known;
     this.names.set(name, name);
     return name;
   }
 
   /** `inBlock`: colours and line types "by block", and everything by layer 0, are then settled by each placement. */
-  of(span: Span, inBlock: boolean, more: Readonly<Record<string, Scalar>> | undefined): Readonly<Record<string, Scalar>> {
-    const { groups: g } = this.doc, layerName = this.layerName(span), layer = this.doc.layers.get(keyOf(layerName));
+  of(
+    span: Span,
+    inBlock: boolean,
+    more: Readonly<Record<string, Scalar>> | undefined,
+  ): Readonly<Record<string, Scalar>> {
+    const { groups: g } = this.doc;
+    const layerName = this.layerName(span);
+    const layer = this.doc.layers.get(keyOf(layerName));
     const fromPlacement = inBlock && layerName === '0';
-    const number = numberOf(g, span, 62, 256), full = find(g, span, 420), type = nameOf(g, span, 6) ?? 'BYLAYER', weight = numberOf(g, span, 370, -1), scale = numberOf(g, span, 48, 1);
-    const colour = full >= 0 ? trueColour(g.number(full)) : number === 0 ? (inBlock ? 'by block' : numberedColour(7)) : number === 256 ? (fromPlacement ? 'by layer' : layer?.colour ?? numberedColour(7)) : numberedColour(number);
-    const lineType = /^bylayer$/i.test(type) ? (fromPlacement ? 'by layer' : layer?.lineType ?? 'Continuous') : /^byblock$/i.test(type) ? (inBlock ? 'by block' : 'Continuous') : type;
-    const lineWeight = weight >= 0 ? weight / 100 : weight === -2 && inBlock ? 'by block' : weight === -3 ? DEFAULT_WEIGHT : fromPlacement ? 'by layer' : layer?.lineWeight ?? DEFAULT_WEIGHT;
+    const number = numberOf(g, span, 62, 256);
+    const full = find(g, span, 420);
+    const type = nameOf(g, span, 6) ?? 'BYLAYER';
+    const weight = numberOf(g, span, 370, -1);
+    const scale = numberOf(g, span, 48, 1);
+    const colour =
+      full >= 0
+        ? trueColour(g.number(full))
+        : number === 0
+          ? inBlock
+            ? 'by block'
+            : numberedColour(7)
+          : number === 256
+            ? fromPlacement
+              ? 'by layer'
+              : (layer?.colour ?? numberedColour(7))
+            : numberedColour(number);
+    const lineType = /^bylayer$/i.test(type)
+      ? fromPlacement
+        ? 'by layer'
+        : (layer?.lineType ?? 'Continuous')
+      : /^byblock$/i.test(type)
+        ? inBlock
+          ? 'by block'
+          : 'Continuous'
+        : type;
+    const lineWeight =
+      weight >= 0
+        ? weight / 100
+        : weight === -2 && inBlock
+          ? 'by block'
+          : weight === -3
+            ? DEFAULT_WEIGHT
+            : fromPlacement
+              ? 'by layer'
+              : (layer?.lineWeight ?? DEFAULT_WEIGHT);
     const hidden = numberOf(g, span, 60, 0) === 1 || (!fromPlacement && this.layerHidden(layer));
     const data = extendedData(g, span);
     const key = `${colour}|${lineType}|${lineWeight}|${scale}|${hidden}|${data ? JSON.stringify(data) : ''}|${more ? JSON.stringify(more) : ''}`;
     const known = this.known.get(key);
     if (known) return known;
     const props: Record<string, Scalar> = {
-      colour, ...(/^continuous$/i.test(lineType) ? {} : { 'line type': lineType }), 'line weight': lineWeight, ...(scale === 1 ? {} : { 'line type scale': scale }), ...(hidden ? { hidden: 'yes' } : {}), ...data, ...more,
+      colour,
+      ...(/^continuous$/i.test(lineType) ? {} : { 'line type': lineType }),
+      'line weight': lineWeight,
+      ...(scale === 1 ? {} : { 'line type scale': scale }),
+      ...(hidden ? { hidden: 'yes' } : {}),
+      ...data,
+      ...more,
     };
     if (this.known.size < 200_000) this.known.set(key, props);
     return props;
@@ -63,14 +114,16 @@ export class Looks {
 function extendedData(g: Groups, { first, last }: Span): Record<string, Scalar> | undefined {
   // They stand last in a record.
   if ((g.codes[last - 1] as number) < 1000) return undefined;
-  let out: Record<string, string> | undefined, application = '';
+  let out: Record<string, string> | undefined;
+  let application = '';
   for (let i = first + 1; i < last; i++) {
     const code = g.codes[i] as number;
     if (code < 1000) continue;
     if (code === 1001) application = g.text(i).trim();
     else if (code !== 1005 && code !== 1002) {
       out ??= {};
-      const key = `data ${application}`, before = out[key];
+      const key = `data ${application}`;
+      const before = out[key];
       if ((before?.length ?? 0) < 400) out[key] = before ? `${before} · ${g.text(i).trim()}` : g.text(i).trim();
     }
   }

@@ -5,7 +5,11 @@ import type { DxfDocument } from './document.ts';
 type Matter = 'opaque' | 'cycle' | 'missing' | 'outside' | 'absurd';
 
 const some = (names: Iterable<string>): string => {
-  const all = [...names].filter(Boolean), shown = all.slice(0, 4).map((n) => n.slice(0, 60)).join(', ');
+  const all = [...names].filter(Boolean);
+  const shown = all
+    .slice(0, 4)
+    .map((n) => n.slice(0, 60))
+    .join(', ');
   return all.length > 4 ? `${shown} and ${all.length - 4} more` : shown;
 };
 
@@ -20,21 +24,42 @@ export class ReaderNotes {
   }
 
   sentences(doc: DxfDocument, parts: number): string[] {
-    const { groups: g } = doc, out: string[] = [];
+    const { groups: g } = doc;
+    const out: string[] = [];
     if (g.damage) {
       const more = g.damages > 1 ? ` and at ${plural(g.damages - 1, 'other place')}` : '';
-      out.push(`The file is damaged at byte ${g.damage.offset.toLocaleString('en')}${more}: ${g.damage.sentence}. ${plural(parts, 'part')} could be read before and after it.`);
-    } else if (!endsWell(doc)) out.push(`The file ends at byte ${g.bytes.length.toLocaleString('en')} without the mark that ends a DXF file, so it may have been cut off. ${plural(parts, 'part')} could be read.`);
+      out.push(
+        `The file is damaged at byte ${g.damage.offset.toLocaleString('en')}${more}: ${g.damage.sentence}. ${plural(parts, 'part')} could be read before and after it.`,
+      );
+    } else if (!endsWell(doc))
+      out.push(
+        `The file ends at byte ${g.bytes.length.toLocaleString('en')} without the mark that ends a DXF file, so it may have been cut off. ${plural(parts, 'part')} could be read.`,
+      );
     const tell = (matter: Matter, sentence: (n: number, names: string) => string): void => {
       const entry = this.met.get(matter);
       if (entry) out.push(sentence(entry.count, some(entry.names)));
     };
-    tell('opaque', (n, names) => `${plural(n, 'entity', 'entities')} of kinds that Ovrel keeps without drawing them: ${names}. Only whether ${n === 1 ? 'its' : 'their'} content changed is compared.`);
+    tell(
+      'opaque',
+      (n, names) =>
+        `${plural(n, 'entity', 'entities')} of kinds that Ovrel keeps without drawing them: ${names}. Only whether ${n === 1 ? 'its' : 'their'} content changed is compared.`,
+    );
     tell('cycle', (_, names) => `${names}: a block that contains itself. It is not drawn within itself.`);
-    tell('missing', (n, names) => `${plural(n, 'placement')} of ${n === 1 ? 'a block' : 'blocks'} that the file does not hold: ${names}.`);
+    tell(
+      'missing',
+      (n, names) =>
+        `${plural(n, 'placement')} of ${n === 1 ? 'a block' : 'blocks'} that the file does not hold: ${names}.`,
+    );
     tell('outside', (_, names) => `The drawing shows other files, which Ovrel does not fetch: ${names}.`);
-    tell('absurd', (n) => `${plural(n, 'entity has', 'entities have')} coordinates that are no numbers or absurdly large; kept, but not drawn.`);
-    if (g.misread) out.push(`${plural(g.misread, 'text')} not in the encoding that the file names (${g.encodingName}); read as western European instead.`);
+    tell(
+      'absurd',
+      (n) =>
+        `${plural(n, 'entity has', 'entities have')} coordinates that are no numbers or absurdly large; kept, but not drawn.`,
+    );
+    if (g.misread)
+      out.push(
+        `${plural(g.misread, 'text')} not in the encoding that the file names (${g.encodingName}); read as western European instead.`,
+      );
     return out;
   }
 }

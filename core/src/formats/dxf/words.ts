@@ -5,21 +5,31 @@ export function encodingOf(version: string, codePage: string): string {
   if (version >= 'AC1021') return 'utf-8';
   const page = /(\d{3,5})/.exec(codePage)?.[1] ?? '1252';
   const known: Readonly<Record<string, string>> = {
-    874: 'windows-874', 932: 'shift_jis', 936: 'gbk', 949: 'euc-kr', 950: 'big5', 866: 'ibm866', 65001: 'utf-8',
+    874: 'windows-874',
+    932: 'shift_jis',
+    936: 'gbk',
+    949: 'euc-kr',
+    950: 'big5',
+    866: 'ibm866',
+    65001: 'utf-8',
     8859: `iso-8859-${/8859[-_](\d+)/.exec(codePage)?.[1] ?? '1'}`,
   };
   return known[page] ?? (/^125[0-8]$/.test(page) ? `windows-${page}` : 'windows-1252');
 }
 
 /** Character escapes of both kinds of text. */
-export const unescape = (text: string): string => text
-  .replace(/\\U\+([0-9a-f]{4})/gi, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)))
-  .replace(/\^([ JIM])/g, (_, c: string) => (c === 'J' ? '\n' : c === 'I' ? '\t' : c === 'M' ? '' : '^'));
+export const unescape = (text: string): string =>
+  text
+    .replace(/\\U\+([0-9a-f]{4})/gi, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)))
+    .replace(/\^([ JIM])/g, (_, c: string) => (c === 'J' ? '\n' : c === 'I' ? '\t' : c === 'M' ? '' : '^'));
 
 /** `%%` codes of single-line text: degree, plus-minus, diameter, characters by number; switches of underline and overline are left out. */
-export const plainText = (text: string): string => unescape(text)
-  .replace(/%%(?:([dD])|([pP])|([cC])|[uUoOkK]|%|(\d{3}))/g, (all: string, d?: string, p?: string, c?: string, n?: string) =>
-    (d ? '°' : p ? '±' : c ? '⌀' : n ? String.fromCharCode(Number(n)) : all === '%%%' ? '%' : ''));
+export const plainText = (text: string): string =>
+  unescape(text).replace(
+    /%%(?:([dD])|([pP])|([cC])|[uUoOkK]|%|(\d{3}))/g,
+    (all: string, d?: string, p?: string, c?: string, n?: string) =>
+      d ? '°' : p ? '±' : c ? '⌀' : n ? String.fromCharCode(Number(n)) : all === '%%%' ? '%' : '',
+  );
 
 export interface Paragraphs {
   readonly lines: readonly string[];
@@ -47,7 +57,11 @@ export function paragraphs(source: string): Paragraphs {
     else if (code === 'S') {
       // A stacked fraction: "1^2;", "1/2;" or "1#2;".
       const end = stop(text, i + 1);
-      out += text.slice(i + 1, end).replace(/\\(.)/g, '$1').replace(/[\^#]\s*/, '/').replace(/\/$/, '');
+      out += text
+        .slice(i + 1, end)
+        .replace(/\\(.)/g, '$1')
+        .replace(/[\^#]\s*/, '/')
+        .replace(/\/$/, '');
       i = end;
     } else if ('ACcFfHhQqTtWwpMm'.includes(code)) {
       const end = stop(text, i + 1);
@@ -55,7 +69,12 @@ export function paragraphs(source: string): Paragraphs {
       i = end;
     } else out += code;
   }
-  return { lines: plainText(out).split('\n').map((l) => l.replace(/\s+$/, '')), formatting: formatting.join(' ') };
+  return {
+    lines: plainText(out)
+      .split('\n')
+      .map((l) => l.replace(/\s+$/, '')),
+    formatting: formatting.join(' '),
+  };
 }
 
 /** The `;` that ends a code; a code without one takes nothing. */

@@ -1,11 +1,15 @@
 import type { Format } from '../../model/format.ts';
 
 /** Name and content of the first member, which is stored (OpenRaster 0.0.6, file layout). */
-const FIRST = 'mimetypeimage/openraster', AT = 30;
+const FIRST = 'mimetypeimage/openraster';
+const AT = 30;
 
 /** Looked into by its pixels and layers (node/layered.ts). */
 export const ora: Format = {
-  id: 'ora', title: 'layered picture (OpenRaster)', extensions: ['ora'], mime: 'image/openraster',
+  id: 'ora',
+  title: 'layered picture (OpenRaster)',
+  extensions: ['ora'],
+  mime: 'image/openraster',
   sniff(head) {
     if (head[0] !== 0x50 || head[1] !== 0x4b || head[2] !== 3) return 'no';
     const text = new TextDecoder('latin1').decode(head);

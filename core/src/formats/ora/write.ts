@@ -25,21 +25,32 @@ export interface OraToWrite {
   readonly thumbnail: Uint8Array;
 }
 
-const escaped = (text: string): string => text.replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c] ?? c).replace(/[\0-\x08\x0b\x0c\x0e-\x1f]/g, '');
+const escaped = (text: string): string =>
+  text
+    .replace(/[&<>"]/g, (c) => ({ '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' })[c] ?? c)
+    .replace(/[\0-\x08\x0b\x0c\x0e-\x1f]/g, '');
 
 export function writeOra({ width, height, density, layers, merged, thumbnail }: OraToWrite): Uint8Array {
   // PNGs are compressed already. The type comes first, and is stored.
-  const members: Zippable = { mimetype: [strToU8('image/openraster'), { level: 0 }] }, pixels: Zippable = {};
-  const listed = (group: number, indent: string): string => layers.flatMap((l, k) => {
-    if (l.group !== group) return [];
-    const shared = `name="${escaped(l.name)}" opacity="${Number(l.opacity.toFixed(4))}" visibility="${l.hidden ? 'hidden' : 'visible'}" composite-op="${operatorOfBlend(l.blend)}"`;
-    if (!l.pixels) return [`${indent}<stack ${shared}>\n${listed(k, `${indent}  `)}${indent}</stack>\n`];
-    const src = `data/layer${String(k).padStart(3, '0')}.png`;
-    pixels[src] = [l.pixels.png, { level: 0 }];
-    return [`${indent}<layer ${shared} src="${src}" x="${Math.round(l.pixels.x)}" y="${Math.round(l.pixels.y)}"/>\n`];
-  }).join('');
+  const members: Zippable = { mimetype: [strToU8('image/openraster'), { level: 0 }] };
+  const pixels: Zippable = {};
+  const listed = (group: number, indent: string): string =>
+    layers
+      .flatMap((l, k) => {
+        if (l.group !== group) return [];
+        const shared = `name="${escaped(l.name)}" opacity="${Number(l.opacity.toFixed(4))}" visibility="${l.hidden ? 'hidden' : 'visible'}" composite-op="${operatorOfBlend(l.blend)}"`;
+        if (!l.pixels) return [`${indent}<stack ${shared}>\n${listed(k, `${indent}  `)}${indent}</stack>\n`];
+        const src = `data/layer${String(k).padStart(3, '0')}.png`;
+        pixels[src] = [l.pixels.png, { level: 0 }];
+        return [
+          `${indent}<layer ${shared} src="${src}" x="${Math.round(l.pixels.x)}" y="${Math.round(l.pixels.y)}"/>\n`,
+        ];
+      })
+      .join('');
   const resolution = density ? ` xres="${Math.round(density)}" yres="${Math.round(density)}"` : '';
-  members['stack.xml'] = strToU8(`<?xml version="1.0" encoding="UTF-8"?>\n<image version="0.0.6" w="${width}" h="${height}"${resolution}>\n  <stack>\n${listed(-1, '    ')}  </stack>\n</image>\n`);
+  members['stack.xml'] = strToU8(
+    `<?xml version="1.0" encoding="UTF-8"?>\n<image version="0.0.6" w="${width}" h="${height}"${resolution}>\n  <stack>\n${listed(-1, '    ')}  </stack>\n</image>\n`,
+  );
   Object.assign(members, pixels);
   members['mergedimage.png'] = [merged, { level: 0 }];
   members['Thumbnails/thumbnail.png'] = [thumbnail, { level: 0 }];

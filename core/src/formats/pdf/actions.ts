@@ -6,7 +6,10 @@ const kinds: readonly (readonly [RegExp, (n: number) => string])[] = [
   [/\/S\s*\/Launch\b/g, (n) => `${plural(n, 'action that would start', 'actions that would start')} a program`],
   [/\/S\s*\/(?:GoToR|GoToE|ImportData)\b/g, (n) => plural(n, 'reference to another file', 'references to other files')],
   [/\/S\s*\/(?:URI|SubmitForm)\b/g, (n) => `${plural(n, 'link to an address', 'links to addresses')} outside`],
-  [/\/Subtype\s*\/(?:RichMedia|Movie|Screen|3D)\b/g, (n) => plural(n, 'film, sound or model', 'films, sounds or models')],
+  [
+    /\/Subtype\s*\/(?:RichMedia|Movie|Screen|3D)\b/g,
+    (n) => plural(n, 'film, sound or model', 'films, sounds or models'),
+  ],
 ];
 
 /** A plain sentence about what it carries, or nothing. `text`: the document as bytes, a letter each, its objects not packed. */

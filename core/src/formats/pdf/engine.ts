@@ -51,10 +51,12 @@ export function pdfEngine(): Engine {
 }
 
 /** Error codes of FPDF_GetLastError. */
-const PASSWORD = 4, SECURITY = 5;
+const PASSWORD = 4;
+const SECURITY = 5;
 
 /** Said of documents that need a password. */
-export const LOCKED = 'The document is locked with a password, so Ovrel keeps it but does not look into it until somebody gives the password.';
+export const LOCKED =
+  'The document is locked with a password, so Ovrel keeps it but does not look into it until somebody gives the password.';
 
 /** A document in the engine's memory, which has to be closed. */
 export class OpenPdf {
@@ -73,7 +75,13 @@ export class OpenPdf {
     if (this.handle) return;
     const error = this.engine.FPDF_GetLastError();
     pdfium.wasmExports.free(this.data);
-    throw new ReadError(error === PASSWORD ? LOCKED : error === SECURITY ? 'The document is locked in a way that Ovrel does not know.' : 'The document is damaged: its list of pages cannot be found.');
+    throw new ReadError(
+      error === PASSWORD
+        ? LOCKED
+        : error === SECURITY
+          ? 'The document is locked in a way that Ovrel does not know.'
+          : 'The document is damaged: its list of pages cannot be found.',
+    );
   }
 
   /** Undefined where the password is not the right one. */
@@ -88,7 +96,8 @@ export class OpenPdf {
 
   /** A pointer to some bytes for the engine to write to, while `work` runs. */
   withBytes<T>(length: number, work: (at: number, cells: Cells) => T): T {
-    const { pdfium } = this.engine, at = pdfium.wasmExports.malloc(length);
+    const { pdfium } = this.engine;
+    const at = pdfium.wasmExports.malloc(length);
     heapsOf(this.engine).HEAPU8.fill(0, at, at + length);
     try {
       return work(at, new Cells(this.engine, at));
@@ -103,13 +112,16 @@ export class OpenPdf {
     if (length <= 0 || length > 1_000_000) return '';
     return this.withBytes(length, (at) => {
       call(at, length);
-      return new TextDecoder(encoding).decode(heapsOf(this.engine).HEAPU8.subarray(at, at + length)).replace(/\0+$/, '');
+      return new TextDecoder(encoding)
+        .decode(heapsOf(this.engine).HEAPU8.subarray(at, at + length))
+        .replace(/\0+$/, '');
     });
   }
 
   /** The document as it stands now, with its objects not packed. Undefined where the engine cannot write it. */
   saved(): Uint8Array | undefined {
-    const { engine } = this, writer = engine.PDFiumExt_OpenFileWriter();
+    const { engine } = this;
+    const writer = engine.PDFiumExt_OpenFileWriter();
     try {
       if (!engine.PDFiumExt_SaveAsCopy(this.handle, writer)) return undefined;
       const size = engine.PDFiumExt_GetFileWriterSize(writer);

@@ -12,9 +12,13 @@ import { heapsOf, OpenPdf } from './engine.ts';
 import { layersOf } from './layers.ts';
 
 /** Types of page objects (fpdf_edit.h). */
-const TEXT = 1, PATH = 2, IMAGE = 3, FORM = 5;
+const TEXT = 1;
+const PATH = 2;
+const IMAGE = 3;
+const FORM = 5;
 /** Types of path segments. */
-const LINE = 0, CURVE = 1;
+const LINE = 0;
+const CURVE = 1;
 const DEEPEST = 12;
 const MOST_PAGES = 5_000;
 /** Of larger documents it is not known which layers are hidden, nor what they carry besides scripts, in bytes. */
@@ -38,7 +42,10 @@ export interface PageRead {
 
 /** The same page by page; the design is there at the end. Throws as `readPdf` does; `return()` closes the document. */
 export function* readingPdf(bytes: Uint8Array, limits: Limits): Generator<PageRead, Design, undefined> {
-  if (bytes.length > limits.bytes) throw new ReadError(`The file is larger than ${Math.round(limits.bytes / 1024 ** 2)} MB, which is more than Ovrel reads part by part.`);
+  if (bytes.length > limits.bytes)
+    throw new ReadError(
+      `The file is larger than ${Math.round(limits.bytes / 1024 ** 2)} MB, which is more than Ovrel reads part by part.`,
+    );
   const pdf = new OpenPdf(bytes);
   try {
     return yield* new Reader(pdf, limits, bytes.length).reading();
@@ -50,10 +57,14 @@ export function* readingPdf(bytes: Uint8Array, limits: Limits): Generator<PageRe
 /** From the page's own coordinates to those of the sheet as it is seen: y downwards, turned as the page says. */
 export function pageMatrix([x0, y0, x1, y1]: Box, quarters: number): Matrix {
   switch (((quarters % 4) + 4) % 4) {
-    case 1: return [0, 1, 1, 0, -y0, -x0];
-    case 2: return [-1, 0, 0, 1, x1, -y0];
-    case 3: return [0, -1, -1, 0, y1, x1];
-    default: return [1, 0, 0, -1, -x0, y1];
+    case 1:
+      return [0, 1, 1, 0, -y0, -x0];
+    case 2:
+      return [-1, 0, 0, 1, x1, -y0];
+    case 3:
+      return [0, -1, -1, 0, y1, x1];
+    default:
+      return [1, 0, 0, -1, -x0, y1];
   }
 }
 
@@ -89,43 +100,82 @@ class Reader {
   }
 
   *reading(): Generator<PageRead, Design, undefined> {
-    const { pdf } = this, { engine, handle } = pdf, count = engine.FPDF_GetPageCount(handle), pages: Page[] = [], notes: string[] = [];
-    if (count > MOST_PAGES) throw new ReadError(`The document has ${count.toLocaleString('en')} pages, which is more than the ${MOST_PAGES.toLocaleString('en')} that Ovrel looks into.`);
+    const { pdf } = this;
+    const { engine, handle } = pdf;
+    const count = engine.FPDF_GetPageCount(handle);
+    const pages: Page[] = [];
+    const notes: string[] = [];
+    if (count > MOST_PAGES)
+      throw new ReadError(
+        `The document has ${count.toLocaleString('en')} pages, which is more than the ${MOST_PAGES.toLocaleString('en')} that Ovrel looks into.`,
+      );
     let broken = 0;
     for (let k = 0; k < count; k++) {
-      const page = engine.FPDF_LoadPage(handle, k), label = pdf.text((at, length) => engine.FPDF_GetPageLabel(handle, k, at, length)).trim(), name = label && label !== String(k + 1) ? `Page ${k + 1} (${label})` : `Page ${k + 1}`;
+      const page = engine.FPDF_LoadPage(handle, k);
+      const label = pdf.text((at, length) => engine.FPDF_GetPageLabel(handle, k, at, length)).trim();
+      const name = label && label !== String(k + 1) ? `Page ${k + 1} (${label})` : `Page ${k + 1}`;
       if (!page) {
         broken++;
         pages.push({ name, box: [0, 0, 595, 842], unitMillimetres: MILLIMETRES });
         yield { index: k, count, page: pages[k] as Page, parts: [] };
         continue;
       }
-      pages.push({ name, box: [0, 0, round(engine.FPDF_GetPageWidthF(page)), round(engine.FPDF_GetPageHeightF(page))], unitMillimetres: MILLIMETRES });
+      pages.push({
+        name,
+        box: [0, 0, round(engine.FPDF_GetPageWidthF(page)), round(engine.FPDF_GetPageHeightF(page))],
+        unitMillimetres: MILLIMETRES,
+      });
       const before = this.parts.length;
       this.page(page, k);
       engine.FPDF_ClosePage(page);
       yield { index: k, count, page: pages[k] as Page, parts: this.parts.slice(before) };
     }
-    const scripts = engine.FPDFDoc_GetJavaScriptActionCount(handle), attached = engine.FPDFDoc_GetAttachmentCount(handle);
-    if (broken) notes.push(`${plural(broken, 'page')} cannot be read; ${broken === 1 ? 'it is' : 'they are'} shown empty.`);
-    const text = this.size <= WRITTEN_OUT ? new TextDecoder('latin1').decode(pdf.saved() ?? new Uint8Array()) : '', actions = actionsIn(text, scripts);
+    const scripts = engine.FPDFDoc_GetJavaScriptActionCount(handle);
+    const attached = engine.FPDFDoc_GetAttachmentCount(handle);
+    if (broken)
+      notes.push(`${plural(broken, 'page')} cannot be read; ${broken === 1 ? 'it is' : 'they are'} shown empty.`);
+    const text = this.size <= WRITTEN_OUT ? new TextDecoder('latin1').decode(pdf.saved() ?? new Uint8Array()) : '';
+    const actions = actionsIn(text, scripts);
     if (actions) notes.push(actions);
-    if (attached > 0) notes.push(`${plural(attached, 'file')} attached within the document ${attached === 1 ? 'is' : 'are'} kept in it, and not looked into.`);
-    const layered = this.parts.some((p) => p.category) ? layersOf(text) : undefined, layers = layered?.layers ?? [], off = new Set(layers.flatMap((l) => (l.props['off'] === 'yes' ? [l.name] : [])));
-    const parts = layered ? this.parts.map((p): Part => {
-      const category = p.category && layered.named(p.category);
-      return { ...p, category, ...(off.has(category) ? { props: { ...p.props, hidden: 'yes' } } : {}) };
-    }) : this.parts;
-    const program = pdf.text((at, length) => engine.FPDF_GetMetaText(handle, 'Creator', at, length)).trim() || pdf.text((at, length) => engine.FPDF_GetMetaText(handle, 'Producer', at, length)).trim();
+    if (attached > 0)
+      notes.push(
+        `${plural(attached, 'file')} attached within the document ${attached === 1 ? 'is' : 'are'} kept in it, and not looked into.`,
+      );
+    const layered = this.parts.some((p) => p.category) ? layersOf(text) : undefined;
+    const layers = layered?.layers ?? [];
+    const off = new Set(layers.flatMap((l) => (l.props['off'] === 'yes' ? [l.name] : [])));
+    const parts = layered
+      ? this.parts.map((p): Part => {
+          const category = p.category && layered.named(p.category);
+          return { ...p, category, ...(off.has(category) ? { props: { ...p.props, hidden: 'yes' } } : {}) };
+        })
+      : this.parts;
+    const program =
+      pdf.text((at, length) => engine.FPDF_GetMetaText(handle, 'Creator', at, length)).trim() ||
+      pdf.text((at, length) => engine.FPDF_GetMetaText(handle, 'Producer', at, length)).trim();
     const version = pdf.withBytes(4, (at, cells) => (engine.FPDF_GetFileVersion(handle, at) ? cells.int(0) : 0));
     return {
-      format: 'pdf', origin: { units: 'pt', ...(program ? { program: program.slice(0, 120) } : {}), ...(version ? { formatVersion: `${Math.floor(version / 10)}.${version % 10}` } : {}) },
-      pages, parts, ...(layers.length ? { layers } : {}), definitions: [], geometry: this.geometry.finish(), notes, sequential: false,
+      format: 'pdf',
+      origin: {
+        units: 'pt',
+        ...(program ? { program: program.slice(0, 120) } : {}),
+        ...(version ? { formatVersion: `${Math.floor(version / 10)}.${version % 10}` } : {}),
+      },
+      pages,
+      parts,
+      ...(layers.length ? { layers } : {}),
+      definitions: [],
+      geometry: this.geometry.finish(),
+      notes,
+      sequential: false,
     };
   }
 
   private page(page: number, index: number): void {
-    const { engine } = this.pdf, text = engine.FPDFText_LoadPage(page), box = this.boxOf(page), matrix = pageMatrix(box, engine.FPDFPage_GetRotation(page));
+    const { engine } = this.pdf;
+    const text = engine.FPDFText_LoadPage(page);
+    const box = this.boxOf(page);
+    const matrix = pageMatrix(box, engine.FPDFPage_GetRotation(page));
     const count = engine.FPDFPage_CountObjects(page);
     for (let k = 0; k < count; k++) this.object(engine.FPDFPage_GetObject(page, k), text, matrix, index, 0);
     this.flush();
@@ -136,14 +186,23 @@ class Reader {
   private boxOf(page: number): Box {
     const { engine } = this.pdf;
     return this.pdf.withBytes(16, (at, cells): Box => {
-      const got = engine.FPDFPage_GetCropBox(page, at, at + 4, at + 8, at + 12) || engine.FPDFPage_GetMediaBox(page, at, at + 4, at + 8, at + 12), [l = 0, b = 0, r = 0, t = 0] = [0, 4, 8, 12].map((o) => cells.float(o));
+      const got =
+        engine.FPDFPage_GetCropBox(page, at, at + 4, at + 8, at + 12) ||
+        engine.FPDFPage_GetMediaBox(page, at, at + 4, at + 8, at + 12);
+      const [l = 0, b = 0, r = 0, t = 0] = [0, 4, 8, 12].map((o) => cells.float(o));
       return got && r > l && t > b ? [l, b, r, t] : [0, 0, 595, 842];
     });
   }
 
   private object(object: number, text: number, outer: Matrix, page: number, depth: number): void {
-    if (++this.objects > this.limits.elements) throw new ReadError(`The document has more than ${this.limits.elements.toLocaleString('en')} objects, which is more than Ovrel reads part by part.`);
-    const { engine } = this.pdf, type = engine.FPDFPageObj_GetType(object), outside = this.layer, own = this.layerOf(object) || outside;
+    if (++this.objects > this.limits.elements)
+      throw new ReadError(
+        `The document has more than ${this.limits.elements.toLocaleString('en')} objects, which is more than Ovrel reads part by part.`,
+      );
+    const { engine } = this.pdf;
+    const type = engine.FPDFPageObj_GetType(object);
+    const outside = this.layer;
+    const own = this.layerOf(object) || outside;
     // Words that were begun are on the layer before.
     if (own !== outside) this.flush();
     this.layer = own;
@@ -153,8 +212,10 @@ class Reader {
       if (type === PATH) this.path(object, outer, page);
       else if (type === IMAGE) this.image(object, outer, page);
       else if (type === FORM && depth < DEEPEST) {
-        const inner = multiply(outer, this.matrixOf(object)), count = engine.FPDFFormObj_CountObjects(object);
-        for (let k = 0; k < count; k++) this.object(engine.FPDFFormObj_GetObject(object, k), text, inner, page, depth + 1);
+        const inner = multiply(outer, this.matrixOf(object));
+        const count = engine.FPDFFormObj_CountObjects(object);
+        for (let k = 0; k < count; k++)
+          this.object(engine.FPDFFormObj_GetObject(object, k), text, inner, page, depth + 1);
         this.flush();
       }
     }
@@ -164,11 +225,19 @@ class Reader {
 
   /** Name of the layer that an object says it is on (ISO 32000-2, 8.11.3.2); empty for none. */
   private layerOf(object: number): string {
-    const { pdf } = this, { engine } = pdf, count = engine.FPDFPageObj_CountMarks(object);
+    const { pdf } = this;
+    const { engine } = pdf;
+    const count = engine.FPDFPageObj_CountMarks(object);
     for (let k = 0; k < count; k++) {
-      const mark = engine.FPDFPageObj_GetMark(object, k), text = (call: (at: number, length: number, needed: number) => boolean): string => pdf.withBytes(4, (needed, cells) => pdf.text((at, length) => (call(at, length, needed) ? cells.unsigned(0) : 0)));
+      const mark = engine.FPDFPageObj_GetMark(object, k);
+      const text = (call: (at: number, length: number, needed: number) => boolean): string =>
+        pdf.withBytes(4, (needed, cells) =>
+          pdf.text((at, length) => (call(at, length, needed) ? cells.unsigned(0) : 0)),
+        );
       if (text((at, length, needed) => engine.FPDFPageObjMark_GetName(mark, at, length, needed)) !== 'OC') continue;
-      const name = text((at, length, needed) => engine.FPDFPageObjMark_GetParamStringValue(mark, 'Name', at, length, needed));
+      const name = text((at, length, needed) =>
+        engine.FPDFPageObjMark_GetParamStringValue(mark, 'Name', at, length, needed),
+      );
       if (name) return name;
     }
     return '';
@@ -178,7 +247,7 @@ class Reader {
     return this.pdf.withBytes(24, (at, cells): Matrix => {
       if (!this.pdf.engine.FPDFPageObj_GetMatrix(object, at)) return identity;
       const m = [0, 4, 8, 12, 16, 20].map((o) => cells.float(o));
-      return m.every(Number.isFinite) ? m as unknown as Matrix : identity;
+      return m.every(Number.isFinite) ? (m as unknown as Matrix) : identity;
     });
   }
 
@@ -190,18 +259,43 @@ class Reader {
     });
   }
 
-  private colourOf(object: number, of: 'FPDFPageObj_GetFillColor' | 'FPDFPageObj_GetStrokeColor'): { colour: string; opacity: number } {
+  private colourOf(
+    object: number,
+    of: 'FPDFPageObj_GetFillColor' | 'FPDFPageObj_GetStrokeColor',
+  ): { colour: string; opacity: number } {
     return this.pdf.withBytes(16, (at, cells) => {
-      const got = this.pdf.engine[of](object, at, at + 4, at + 8, at + 12), [r = 0, g = 0, b = 0, a = 255] = [0, 4, 8, 12].map((o) => cells.unsigned(o));
-      return got ? { colour: `#${[r, g, b].map((v) => (v & 255).toString(16).padStart(2, '0')).join('')}`, opacity: (a & 255) / 255 } : { colour: '#000000', opacity: 1 };
+      const got = this.pdf.engine[of](object, at, at + 4, at + 8, at + 12);
+      const [r = 0, g = 0, b = 0, a = 255] = [0, 4, 8, 12].map((o) => cells.unsigned(o));
+      return got
+        ? {
+            colour: `#${[r, g, b].map((v) => (v & 255).toString(16).padStart(2, '0')).join('')}`,
+            opacity: (a & 255) / 255,
+          }
+        : { colour: '#000000', opacity: 1 };
     });
   }
 
   private text(object: number, textPage: number, outer: Matrix, page: number): void {
-    const { pdf } = this, { engine } = pdf, words = pdf.text((at, length) => engine.FPDFTextObj_GetText(object, textPage, at, length)).replace(/[\0-\x1f\ufffe\uffff]/g, ' '), box = this.boundsOf(object, outer);
+    const { pdf } = this;
+    const { engine } = pdf;
+    const words = pdf
+      .text((at, length) => engine.FPDFTextObj_GetText(object, textPage, at, length))
+      .replace(/[\0-\x1f\ufffe\uffff]/g, ' ');
+    const box = this.boundsOf(object, outer);
     if (!words.trim() || !box) return;
-    const size = pdf.withBytes(4, (at, cells) => (engine.FPDFTextObj_GetFontSize(object, at) ? cells.float(0) : 12)), font = this.fontOf(engine.FPDFTextObj_GetFont(object)), own = multiply(outer, this.matrixOf(object)), transform: Matrix = [own[0], own[1], -own[2], -own[3], own[4], own[5]];
-    const next: Run = { text: words, size, ...font, fill: this.colourOf(object, 'FPDFPageObj_GetFillColor').colour, transform, box, end: 0 };
+    const size = pdf.withBytes(4, (at, cells) => (engine.FPDFTextObj_GetFontSize(object, at) ? cells.float(0) : 12));
+    const font = this.fontOf(engine.FPDFTextObj_GetFont(object));
+    const own = multiply(outer, this.matrixOf(object));
+    const transform: Matrix = [own[0], own[1], -own[2], -own[3], own[4], own[5]];
+    const next: Run = {
+      text: words,
+      size,
+      ...font,
+      fill: this.colourOf(object, 'FPDFPageObj_GetFillColor').colour,
+      transform,
+      box,
+      end: 0,
+    };
     next.end = alongOf(next, box)[1];
     const before = this.run?.page === page ? this.run.run : undefined;
     if (before && continues(before, next)) return;
@@ -210,10 +304,17 @@ class Reader {
   }
 
   private fontOf(font: number): { family: string; weight: string } {
-    const known = this.fonts.get(font), { pdf } = this, { engine } = pdf;
+    const known = this.fonts.get(font);
+    const { pdf } = this;
+    const { engine } = pdf;
     if (known) return known;
-    const name = font ? pdf.text((at, length) => engine.FPDFFont_GetBaseFontName(font, at, length), 'utf-8').replace(/^[A-Z]{6}\+/, '') : '';
-    const made = { family: name.replace(/[,-](Bold|Italic|Oblique|Regular|BoldItalic|BoldOblique|Roman|MT)+$/i, '') || 'sans-serif', weight: /bold|black|heavy/i.test(name) || (font && engine.FPDFFont_GetWeight(font) >= 600) ? '700' : '400' };
+    const name = font
+      ? pdf.text((at, length) => engine.FPDFFont_GetBaseFontName(font, at, length), 'utf-8').replace(/^[A-Z]{6}\+/, '')
+      : '';
+    const made = {
+      family: name.replace(/[,-](Bold|Italic|Oblique|Regular|BoldItalic|BoldOblique|Roman|MT)+$/i, '') || 'sans-serif',
+      weight: /bold|black|heavy/i.test(name) || (font && engine.FPDFFont_GetWeight(font) >= 600) ? '700' : '400',
+    };
     this.fonts.set(font, made);
     return made;
   }
@@ -223,46 +324,92 @@ class Reader {
     const held = this.run;
     this.run = undefined;
     if (!held) return;
-    const { run: r, page } = held, words = r.text.replace(/\s+/g, ' ').trim(), size = round(r.size * scaleOf(r.transform));
-    this.add({ kind: 'text', name: `“${words.length > 48 ? `${words.slice(0, 47)}…` : words}”`, page, box: r.box, transform: r.transform, props: { fill: r.fill, 'font-size': size, 'font-family': r.family, 'font-weight': r.weight }, lettering: { runs: [{ text: words, x: 0, y: 0 }], size: r.size, family: r.family, weight: r.weight, anchor: 'start' } });
+    const { run: r, page } = held;
+    const words = r.text.replace(/\s+/g, ' ').trim();
+    const size = round(r.size * scaleOf(r.transform));
+    this.add({
+      kind: 'text',
+      name: `“${words.length > 48 ? `${words.slice(0, 47)}…` : words}”`,
+      page,
+      box: r.box,
+      transform: r.transform,
+      props: { fill: r.fill, 'font-size': size, 'font-family': r.family, 'font-weight': r.weight },
+      lettering: {
+        runs: [{ text: words, x: 0, y: 0 }],
+        size: r.size,
+        family: r.family,
+        weight: r.weight,
+        anchor: 'start',
+      },
+    });
   }
 
   private path(object: number, outer: Matrix, page: number): void {
-    const { pdf, geometry } = this, { engine } = pdf, first = geometry.subpathCount, m = multiply(outer, this.matrixOf(object)), count = engine.FPDFPath_CountSegments(object);
+    const { pdf, geometry } = this;
+    const { engine } = pdf;
+    const first = geometry.subpathCount;
+    const m = multiply(outer, this.matrixOf(object));
+    const count = engine.FPDFPath_CountSegments(object);
     geometry.setMatrix(m);
     pdf.withBytes(8, (at, cells) => {
       const curve: number[] = [];
       for (let k = 0; k < count; k++) {
-        const segment = engine.FPDFPath_GetPathSegment(object, k), type = engine.FPDFPathSegment_GetType(segment);
+        const segment = engine.FPDFPath_GetPathSegment(object, k);
+        const type = engine.FPDFPathSegment_GetType(segment);
         engine.FPDFPathSegment_GetPoint(segment, at, at + 4);
-        const x = cells.float(0), y = cells.float(4);
+        const x = cells.float(0);
+        const y = cells.float(4);
         if (type === LINE) geometry.lineTo(x, y);
         else if (type !== CURVE) geometry.moveTo(x, y);
-        else if (curve.push(x, y) === 6) geometry.curveTo(...(curve.splice(0) as [number, number, number, number, number, number]));
+        else if (curve.push(x, y) === 6)
+          geometry.curveTo(...(curve.splice(0) as [number, number, number, number, number, number]));
         if (engine.FPDFPathSegment_GetClose(segment)) geometry.close();
       }
     });
-    const [mode, stroked] = pdf.withBytes(8, (at, cells): [number, boolean] => (engine.FPDFPath_GetDrawMode(object, at, at + 4) ? [cells.int(0), cells.int(4) !== 0] : [0, true]));
-    const fill = mode ? this.colourOf(object, 'FPDFPageObj_GetFillColor') : undefined, stroke = stroked ? this.colourOf(object, 'FPDFPageObj_GetStrokeColor') : undefined, width = pdf.withBytes(4, (at, cells) => (engine.FPDFPageObj_GetStrokeWidth(object, at) ? cells.float(0) : 1));
+    const [mode, stroked] = pdf.withBytes(8, (at, cells): [number, boolean] =>
+      engine.FPDFPath_GetDrawMode(object, at, at + 4) ? [cells.int(0), cells.int(4) !== 0] : [0, true],
+    );
+    const fill = mode ? this.colourOf(object, 'FPDFPageObj_GetFillColor') : undefined;
+    const stroke = stroked ? this.colourOf(object, 'FPDFPageObj_GetStrokeColor') : undefined;
+    const width = pdf.withBytes(4, (at, cells) => (engine.FPDFPageObj_GetStrokeWidth(object, at) ? cells.float(0) : 1));
     if (geometry.subpathCount === first) return;
     // Shapes without any paint only cut others off.
     if (!fill && !stroke) {
       geometry.cutBack(first);
       return;
     }
-    this.add({ kind: 'path', name: 'path', page, first, box: undefined, transform: m, props: { fill: fill?.colour ?? 'none', stroke: stroke?.colour ?? 'none', ...(stroke ? { 'stroke-width': round(width * scaleOf(m)) } : {}), ...((fill ?? stroke)?.opacity === 1 ? {} : { opacity: round((fill ?? stroke)?.opacity ?? 1) }) } });
+    this.add({
+      kind: 'path',
+      name: 'path',
+      page,
+      first,
+      box: undefined,
+      transform: m,
+      props: {
+        fill: fill?.colour ?? 'none',
+        stroke: stroke?.colour ?? 'none',
+        ...(stroke ? { 'stroke-width': round(width * scaleOf(m)) } : {}),
+        ...((fill ?? stroke)?.opacity === 1 ? {} : { opacity: round((fill ?? stroke)?.opacity ?? 1) }),
+      },
+    });
   }
 
   private image(object: number, outer: Matrix, page: number): void {
-    const { pdf, geometry } = this, { engine } = pdf, first = geometry.subpathCount, m = multiply(outer, this.matrixOf(object));
+    const { pdf, geometry } = this;
+    const { engine } = pdf;
+    const first = geometry.subpathCount;
+    const m = multiply(outer, this.matrixOf(object));
     geometry.setMatrix(m);
     geometry.moveTo(0, 0);
     geometry.lineTo(1, 0);
     geometry.lineTo(1, 1);
     geometry.lineTo(0, 1);
     geometry.close();
-    const pixels = pdf.withBytes(8, (at, cells) => (engine.FPDFImageObj_GetImagePixelSize(object, at, at + 4) ? `${cells.unsigned(0)} × ${cells.unsigned(4)} px` : ''));
-    const length = engine.FPDFImageObj_GetImageDataRaw(object, 0, 0), hash = new Hash();
+    const pixels = pdf.withBytes(8, (at, cells) =>
+      engine.FPDFImageObj_GetImagePixelSize(object, at, at + 4) ? `${cells.unsigned(0)} × ${cells.unsigned(4)} px` : '',
+    );
+    const length = engine.FPDFImageObj_GetImageDataRaw(object, 0, 0);
+    const hash = new Hash();
     if (length > 0 && length < 200_000_000) {
       pdf.withBytes(length, (at) => {
         engine.FPDFImageObj_GetImageDataRaw(object, at, length);
@@ -270,42 +417,125 @@ class Reader {
         for (let k = 0; k < length; k += Math.max(1, Math.floor(length / 200_000))) hash.int(HEAPU8[at + k] as number);
       });
     }
-    this.add({ kind: 'image', name: 'image', page, first, box: undefined, transform: m, props: { source: `${pixels}, ${hash.int(length).digest().slice(0, 8)}` } });
+    this.add({
+      kind: 'image',
+      name: 'image',
+      page,
+      first,
+      box: undefined,
+      transform: m,
+      props: { source: `${pixels}, ${hash.int(length).digest().slice(0, 8)}` },
+    });
   }
 
   /** Notes, links and form fields: what they say, and where. */
   private annotations(page: number, matrix: Matrix, index: number): void {
-    const { pdf } = this, { engine } = pdf, count = engine.FPDFPage_GetAnnotCount(page);
+    const { pdf } = this;
+    const { engine } = pdf;
+    const count = engine.FPDFPage_GetAnnotCount(page);
     for (let k = 0; k < count; k++) {
       const annotation = engine.FPDFPage_GetAnnot(page, k);
       if (!annotation) continue;
-      const kind = annotationKinds[engine.FPDFAnnot_GetSubtype(annotation)] ?? 'annotation', value = (key: string): string => pdf.text((at, length) => engine.FPDFAnnot_GetStringValue(annotation, key, at, length)).trim();
-      const box = pdf.withBytes(16, (at, cells) => (engine.FPDFAnnot_GetRect(annotation, at) ? boxAround([cells.float(0), cells.float(12), cells.float(8), cells.float(4)], matrix) : undefined));
-      const words = value('Contents'), field = value('T'), filled = value('V');
-      if (kind !== 'link') this.add({ kind, name: (kind === 'form field' && field) || (words ? `“${words.slice(0, 48)}”` : kind), page: index, box, transform: [1, 0, 0, 1, box?.[0] ?? 0, box?.[1] ?? 0], props: { ...(words ? { words } : {}), ...(filled ? { value: filled.slice(0, 400) } : {}) } });
+      const kind = annotationKinds[engine.FPDFAnnot_GetSubtype(annotation)] ?? 'annotation';
+      const value = (key: string): string =>
+        pdf.text((at, length) => engine.FPDFAnnot_GetStringValue(annotation, key, at, length)).trim();
+      const box = pdf.withBytes(16, (at, cells) =>
+        engine.FPDFAnnot_GetRect(annotation, at)
+          ? boxAround([cells.float(0), cells.float(12), cells.float(8), cells.float(4)], matrix)
+          : undefined,
+      );
+      const words = value('Contents');
+      const field = value('T');
+      const filled = value('V');
+      if (kind !== 'link')
+        this.add({
+          kind,
+          name: (kind === 'form field' && field) || (words ? `“${words.slice(0, 48)}”` : kind),
+          page: index,
+          box,
+          transform: [1, 0, 0, 1, box?.[0] ?? 0, box?.[1] ?? 0],
+          props: { ...(words ? { words } : {}), ...(filled ? { value: filled.slice(0, 400) } : {}) },
+        });
       engine.FPDFPage_CloseAnnot(annotation);
     }
   }
 
-  private add(has: Pick<Part, 'kind' | 'name' | 'page' | 'transform' | 'box'> & { readonly first?: number; readonly props: Record<string, Scalar>; readonly lettering?: NonNullable<Part['lettering']> }): void {
-    const { first, lettering, ...rest } = has, firstSubpath = first ?? this.geometry.subpathCount, subpaths = this.geometry.subpathCount - firstSubpath;
-    this.parts.push({ key: undefined, parents: [], category: this.layer, categoryIsKey: false, firstSubpath, subpaths, ...rest, box: unite(subpaths ? this.geometry.boxFrom(firstSubpath) : undefined, has.box), ...(lettering ? { lettering } : {}), span: [0, 0] });
+  private add(
+    has: Pick<Part, 'kind' | 'name' | 'page' | 'transform' | 'box'> & {
+      readonly first?: number;
+      readonly props: Record<string, Scalar>;
+      readonly lettering?: NonNullable<Part['lettering']>;
+    },
+  ): void {
+    const { first, lettering, ...rest } = has;
+    const firstSubpath = first ?? this.geometry.subpathCount;
+    const subpaths = this.geometry.subpathCount - firstSubpath;
+    this.parts.push({
+      key: undefined,
+      parents: [],
+      category: this.layer,
+      categoryIsKey: false,
+      firstSubpath,
+      subpaths,
+      ...rest,
+      box: unite(subpaths ? this.geometry.boxFrom(firstSubpath) : undefined, has.box),
+      ...(lettering ? { lettering } : {}),
+      span: [0, 0],
+    });
   }
 }
 
-const annotationKinds: Readonly<Record<number, string>> = { 1: 'note', 2: 'link', 3: 'free text', 4: 'line', 5: 'square', 6: 'circle', 7: 'polygon', 8: 'polyline', 9: 'highlight', 10: 'underline', 11: 'squiggle', 12: 'strike-out', 13: 'stamp', 15: 'ink', 17: 'attached file', 20: 'form field' };
+const annotationKinds: Readonly<Record<number, string>> = {
+  1: 'note',
+  2: 'link',
+  3: 'free text',
+  4: 'line',
+  5: 'square',
+  6: 'circle',
+  7: 'polygon',
+  8: 'polyline',
+  9: 'highlight',
+  10: 'underline',
+  11: 'squiggle',
+  12: 'strike-out',
+  13: 'stamp',
+  15: 'ink',
+  17: 'attached file',
+  20: 'form field',
+};
 
 /** Places of a box along a run's line and across it, in the run's own direction. */
 function alongOf({ transform: m }: Pick<Run, 'transform'>, box: Box): readonly [number, number, number] {
-  const l = Math.hypot(m[0], m[1]) || 1, ux = m[0] / l, uy = m[1] / l, corners = [[box[0], box[1]], [box[2], box[1]], [box[0], box[3]], [box[2], box[3]]] as const, t = corners.map(([x, y]) => ux * x + uy * y);
+  const l = Math.hypot(m[0], m[1]) || 1;
+  const ux = m[0] / l;
+  const uy = m[1] / l;
+  const corners = [
+    [box[0], box[1]],
+    [box[2], box[1]],
+    [box[0], box[3]],
+    [box[2], box[3]],
+  ] as const;
+  const t = corners.map(([x, y]) => ux * x + uy * y);
   return [Math.min(...t), Math.max(...t), -uy * m[4] + ux * m[5]];
 }
 
 /** Joins words that go on where others on the same line end; true where they did. */
 function continues(before: Run, next: Run): boolean {
-  const size = before.size * scaleOf(before.transform), same = before.family === next.family && before.weight === next.weight && before.fill === next.fill && Math.abs(size - next.size * scaleOf(next.transform)) < 0.02 * size;
-  const [from, to] = alongOf(before, next.box), [, , own] = alongOf(before, before.box), turned = Math.abs(Math.atan2(before.transform[1], before.transform[0]) - Math.atan2(next.transform[1], next.transform[0])) > 0.01;
-  const here = -Math.sin(Math.atan2(before.transform[1], before.transform[0])) * next.transform[4] + Math.cos(Math.atan2(before.transform[1], before.transform[0])) * next.transform[5], gap = from - before.end;
+  const size = before.size * scaleOf(before.transform);
+  const same =
+    before.family === next.family &&
+    before.weight === next.weight &&
+    before.fill === next.fill &&
+    Math.abs(size - next.size * scaleOf(next.transform)) < 0.02 * size;
+  const [from, to] = alongOf(before, next.box);
+  const [, , own] = alongOf(before, before.box);
+  const turned =
+    Math.abs(Math.atan2(before.transform[1], before.transform[0]) - Math.atan2(next.transform[1], next.transform[0])) >
+    0.01;
+  const here =
+    -Math.sin(Math.atan2(before.transform[1], before.transform[0])) * next.transform[4] +
+    Math.cos(Math.atan2(before.transform[1], before.transform[0])) * next.transform[5];
+  const gap = from - before.end;
   if (!same || turned || Math.abs(here - own) > 0.15 * size || gap < -0.4 * size || gap > 1.1 * size) return false;
   before.text += (gap > 0.18 * size && !before.text.endsWith(' ') && !next.text.startsWith(' ') ? ' ' : '') + next.text;
   before.box = unite(before.box, next.box) ?? before.box;

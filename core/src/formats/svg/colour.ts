@@ -1,7 +1,10 @@
 /** CSS colours in one spelling, so that "red", "#F00" and "rgb(255,0,0)" are the same (CSS Color 4 §4–6). */
 import names from 'color-name';
 
-const hex = (n: number): string => Math.max(0, Math.min(255, Math.round(n))).toString(16).padStart(2, '0');
+const hex = (n: number): string =>
+  Math.max(0, Math.min(255, Math.round(n)))
+    .toString(16)
+    .padStart(2, '0');
 
 /** Lower-case #rrggbb or #rrggbbaa; anything that is not a plain colour comes back trimmed and in lower case. */
 export function normaliseColour(text: string): string {
@@ -19,10 +22,13 @@ export function normaliseColour(text: string): string {
   return `#${rgb.map(hex).join('')}${alpha < 1 ? hex(alpha * 255) : ''}`;
 }
 
-const part = (text: string, full: number): number => (text.endsWith('%') ? (parseFloat(text) / 100) * full : parseFloat(text));
+const part = (text: string, full: number): number =>
+  text.endsWith('%') ? (parseFloat(text) / 100) * full : parseFloat(text);
 
 function fromHsl(v: readonly string[]): number[] {
-  const h = parseFloat(v[0] ?? ''), s = part(v[1] ?? '', 1), l = part(v[2] ?? '', 1);
+  const h = parseFloat(v[0] ?? '');
+  const s = part(v[1] ?? '', 1);
+  const l = part(v[2] ?? '', 1);
   const channel = (n: number): number => {
     const k = (n + h / 30) % 12;
     return 255 * (l - s * Math.min(l, 1 - l) * Math.max(-1, Math.min(k - 3, 9 - k, 1)));

@@ -26,7 +26,11 @@ export function parseDeclarations(text: string): Declarations {
   // Data URIs hold semicolons, so split outside brackets and quotes only.
   for (const piece of text.match(/(?:[^;("']|\([^)]*\)|"[^"]*"|'[^']*')+/g) ?? []) {
     const colon = piece.indexOf(':');
-    if (colon > 0) out[piece.slice(0, colon).trim().toLowerCase()] = piece.slice(colon + 1).replace(/!\s*important\s*$/i, '').trim();
+    if (colon > 0)
+      out[piece.slice(0, colon).trim().toLowerCase()] = piece
+        .slice(colon + 1)
+        .replace(/!\s*important\s*$/i, '')
+        .trim();
   }
   return out;
 }
@@ -62,14 +66,22 @@ export class StyleSheet {
         });
       },
     });
-    if (skipped) onNote(`${skipped} style ${skipped === 1 ? 'rule uses a selector' : 'rules use selectors'} that Ovrel does not follow.`);
+    if (skipped)
+      onNote(
+        `${skipped} style ${skipped === 1 ? 'rule uses a selector' : 'rules use selectors'} that Ovrel does not follow.`,
+      );
   }
 
   /** Declarations for an element, the strongest last. */
   matching(element: XmlElement): Declarations[] {
     if (this.empty) return [];
     const { id, class: classNames } = element.attributes;
-    const keys = ['*', element.name, ...(id ? [`#${id}`] : []), ...(classNames?.split(/\s+/).map((c) => `.${c}`) ?? [])];
+    const keys = [
+      '*',
+      element.name,
+      ...(id ? [`#${id}`] : []),
+      ...(classNames?.split(/\s+/).map((c) => `.${c}`) ?? []),
+    ];
     const hits = keys.flatMap((key) => this.byKey.get(key) ?? []).filter((rule) => matches(rule.selector, element));
     return hits.sort((a, b) => a.specificity - b.specificity || a.order - b.order).map((rule) => rule.declarations);
   }
@@ -79,14 +91,22 @@ export class StyleSheet {
     if (!last) return;
     const key = last.id ? `#${last.id}` : last.classes[0] ? `.${last.classes[0]}` : (last.tag ?? '*');
     const specificity = selector.reduce(
-      (sum, c) => sum + (c.id ? 10_000 : 0) + (c.classes.length + c.attributes.length) * 100 + (c.tag ? 1 : 0), 0);
+      (sum, c) => sum + (c.id ? 10_000 : 0) + (c.classes.length + c.attributes.length) * 100 + (c.tag ? 1 : 0),
+      0,
+    );
     const rules = this.byKey.get(key) ?? [];
     rules.push({ selector, specificity, order: this.count++, declarations });
     this.byKey.set(key, rules);
   }
 }
 
-type MutableCompound = { tag?: string; id?: string; classes: string[]; attributes: { name: string; value: string | undefined }[]; combinator: ' ' | '>' };
+type MutableCompound = {
+  tag?: string;
+  id?: string;
+  classes: string[];
+  attributes: { name: string; value: string | undefined }[];
+  combinator: ' ' | '>';
+};
 
 /** undefined where the selector uses anything but tags, classes, ids, attributes, descendants and children. */
 function readSelector(selector: csstree.Selector): Compound[] | undefined {
@@ -132,5 +152,7 @@ function matchesCompound(compound: Compound, element: XmlElement): boolean {
     const own = attributes['class']?.split(/\s+/) ?? [];
     if (!compound.classes.every((c) => own.includes(c))) return false;
   }
-  return compound.attributes.every((a) => attributes[a.name] !== undefined && (a.value === undefined || attributes[a.name] === a.value));
+  return compound.attributes.every(
+    (a) => attributes[a.name] !== undefined && (a.value === undefined || attributes[a.name] === a.value),
+  );
 }

@@ -44,7 +44,9 @@ export class DefinitionTable {
 
   private feed(hash: Hash, e: XmlElement, depth: number, top: boolean): void {
     hash.text(e.name);
-    const names = Object.keys(e.attributes).filter((n) => n !== 'id' && !n.startsWith('xmlns') && !n.includes(':') || n === 'xlink:href').sort();
+    const names = Object.keys(e.attributes)
+      .filter((n) => (n !== 'id' && !n.startsWith('xmlns') && !n.includes(':')) || n === 'xlink:href')
+      .sort();
     for (const name of names) {
       // The place of the definition itself (a top-level transform aside) is part of its content.
       const value = e.attributes[name] as string;

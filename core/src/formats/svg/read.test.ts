@@ -9,7 +9,12 @@ import { readSvg } from './read.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 const read = (inner: string, attributes = 'viewBox="0 0 100 100"'): Design =>
-  readSvg(bytes(`<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${attributes}>${inner}</svg>`), defaultLimits);
+  readSvg(
+    bytes(
+      `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${attributes}>${inner}</svg>`,
+    ),
+    defaultLimits,
+  );
 const only = (inner: string): Part => {
   const { parts } = read(inner);
   expect(parts).toHaveLength(1);
@@ -52,12 +57,16 @@ describe('shapes', () => {
 });
 
 test('nested transforms are applied from the inside out', () => {
-  const part = only('<g transform="translate(10 0)"><g transform="scale(2)"><rect transform="rotate(90)" x="0" y="0" width="4" height="2"/></g></g>');
+  const part = only(
+    '<g transform="translate(10 0)"><g transform="scale(2)"><rect transform="rotate(90)" x="0" y="0" width="4" height="2"/></g></g>',
+  );
   expect(box(part)).toEqual([6, 0, 10, 8]);
 });
 
 test('a placement of a symbol is one part, drawn with all that the symbol draws', () => {
-  const design = read('<symbol id="s" viewBox="0 0 10 10"><rect width="10" height="10"/><circle cx="5" cy="5" r="2"/></symbol><use href="#s" x="20" y="30" width="20" height="20"/><use xlink:href="#s" x="60" y="0" width="10" height="10"/>');
+  const design = read(
+    '<symbol id="s" viewBox="0 0 10 10"><rect width="10" height="10"/><circle cx="5" cy="5" r="2"/></symbol><use href="#s" x="20" y="30" width="20" height="20"/><use xlink:href="#s" x="60" y="0" width="10" height="10"/>',
+  );
   expect(design.parts.map((p) => p.kind)).toEqual(['placement', 'placement']);
   expect(box(design.parts[0])).toEqual([20, 30, 40, 50]);
   expect(design.parts[0]!.subpaths).toBe(2);
@@ -71,31 +80,45 @@ test('a definition that places itself is cut, and said', () => {
 
 describe('style', () => {
   test('attributes, rules by specificity, and inline style, in that order', () => {
-    const design = read('<style>rect{fill:red;stroke:#00f} .w{fill:rgb(0,128,0)} g > #x.w{stroke-width:3}</style><g><rect id="x" class="w" fill="black" width="5" height="5"/><rect class="w" style="fill:#abc" width="5" height="5"/></g>');
+    const design = read(
+      '<style>rect{fill:red;stroke:#00f} .w{fill:rgb(0,128,0)} g > #x.w{stroke-width:3}</style><g><rect id="x" class="w" fill="black" width="5" height="5"/><rect class="w" style="fill:#abc" width="5" height="5"/></g>',
+    );
     expect(design.parts[0]!.props).toMatchObject({ fill: '#008000', stroke: '#0000ff', 'stroke-width': 3 });
     expect(design.parts[1]!.props).toMatchObject({ fill: '#aabbcc', stroke: '#0000ff', 'stroke-width': 1 });
   });
 
   test('is inherited, opacities multiply, and widths grow with the scale', () => {
-    const part = only('<g fill="none" stroke="currentColor" color="#123456" opacity=".5"><g transform="scale(3)" opacity=".5"><path d="M0 0h1" stroke-width="2"/></g></g>');
+    const part = only(
+      '<g fill="none" stroke="currentColor" color="#123456" opacity=".5"><g transform="scale(3)" opacity=".5"><path d="M0 0h1" stroke-width="2"/></g></g>',
+    );
     expect(part.props).toMatchObject({ fill: 'none', stroke: '#123456', 'stroke-width': 6, opacity: 0.25 });
   });
 
   test('a gradient is known by content, not by id', () => {
-    const fill = (id: string, stop: string): unknown => only(`<defs><linearGradient id="${id}"><stop stop-color="${stop}"/></linearGradient></defs><rect width="5" height="5" fill="url(#${id})"/>`).props['fill'];
+    const fill = (id: string, stop: string): unknown =>
+      only(
+        `<defs><linearGradient id="${id}"><stop stop-color="${stop}"/></linearGradient></defs><rect width="5" height="5" fill="url(#${id})"/>`,
+      ).props['fill'];
     expect(fill('g1', 'red')).toBe(fill('g999', 'red'));
     expect(fill('g1', 'red')).not.toBe(fill('g1', 'blue'));
   });
 });
 
 test('layers come from layer groups, then labels, then ids that a person wrote', () => {
-  const design = read('<g xmlns:e="urn:e"><g e:groupmode="layer" e:label="Walls"><g id="g12"><rect id="r" width="1" height="1"/></g></g><g id="doors"><rect width="1" height="1"/></g><g id="g99"><rect width="1" height="1"/></g></g>');
+  const design = read(
+    '<g xmlns:e="urn:e"><g e:groupmode="layer" e:label="Walls"><g id="g12"><rect id="r" width="1" height="1"/></g></g><g id="doors"><rect width="1" height="1"/></g><g id="g99"><rect width="1" height="1"/></g></g>',
+  );
   expect(design.parts.map((p) => p.category)).toEqual(['Walls', 'doors', '']);
 });
 
 test('text keeps its words, place and lines', () => {
-  const part = only('<text x="10" y="20" font-size="5">Pier <tspan font-weight="bold">one</tspan><tspan x="10" dy="1.2em">north</tspan></text>');
-  expect(part.lettering!.runs).toEqual([{ text: 'Pier one', x: 10, y: 20 }, { text: 'north', x: 10, y: 26 }]);
+  const part = only(
+    '<text x="10" y="20" font-size="5">Pier <tspan font-weight="bold">one</tspan><tspan x="10" dy="1.2em">north</tspan></text>',
+  );
+  expect(part.lettering!.runs).toEqual([
+    { text: 'Pier one', x: 10, y: 20 },
+    { text: 'north', x: 10, y: 26 },
+  ]);
   expect(part.name).toBe('“Pier one north”');
 });
 
@@ -106,20 +129,31 @@ test('the page is the viewBox, with the size of its unit', () => {
 });
 
 test('every part knows its bytes in the file', () => {
-  const source = '<svg xmlns="http://www.w3.org/2000/svg"><text y="9">é</text><rect id="r" width="1" height="1"/></svg>';
+  const source =
+    '<svg xmlns="http://www.w3.org/2000/svg"><text y="9">é</text><rect id="r" width="1" height="1"/></svg>';
   const part = readSvg(bytes(source), defaultLimits).parts[1]!;
   expect(new TextDecoder().decode(bytes(source).slice(...part.span))).toBe('<rect id="r" width="1" height="1"/>');
 });
 
 test('other encodings: ISO-8859-1 as declared, and UTF-16', () => {
-  const latin = Uint8Array.from(Buffer.from('<?xml version="1.0" encoding="ISO-8859-1"?><svg xmlns="http://www.w3.org/2000/svg"><text>Käfer</text></svg>', 'latin1'));
+  const latin = Uint8Array.from(
+    Buffer.from(
+      '<?xml version="1.0" encoding="ISO-8859-1"?><svg xmlns="http://www.w3.org/2000/svg"><text>Käfer</text></svg>',
+      'latin1',
+    ),
+  );
   expect(readSvg(latin, defaultLimits).parts[0]!.name).toBe('“Käfer”');
-  const utf16 = Uint8Array.from(Buffer.from('\ufeff<svg xmlns="http://www.w3.org/2000/svg"><text>Käfer</text></svg>', 'utf16le'));
+  const utf16 = Uint8Array.from(
+    Buffer.from('\ufeff<svg xmlns="http://www.w3.org/2000/svg"><text>Käfer</text></svg>', 'utf16le'),
+  );
   expect(readSvg(utf16, defaultLimits).parts[0]!.name).toBe('“Käfer”');
 });
 
 test('prefixed names and a missing namespace are understood', () => {
-  expect(readSvg(bytes('<s:svg xmlns:s="http://www.w3.org/2000/svg"><s:rect width="1" height="1"/></s:svg>'), defaultLimits).parts).toHaveLength(1);
+  expect(
+    readSvg(bytes('<s:svg xmlns:s="http://www.w3.org/2000/svg"><s:rect width="1" height="1"/></s:svg>'), defaultLimits)
+      .parts,
+  ).toHaveLength(1);
   expect(readSvg(bytes('<svg><rect width="1" height="1"/></svg>'), defaultLimits).parts).toHaveLength(1);
 });
 
@@ -146,44 +180,87 @@ describe('bad input, each with a sentence', () => {
   });
 
   test('one entity used a million times is refused too, and simple ones are expanded', () => {
-    expect(failure(`<!DOCTYPE svg [<!ENTITY a "${'x'.repeat(10_000)}">]><svg>${'<text>&a;</text>'.repeat(2000)}</svg>`).message).toMatch(/expand to more than/);
-    expect(readSvg(bytes('<!DOCTYPE svg [<!ENTITY ns "http://www.w3.org/2000/svg"><!ENTITY q SYSTEM "file:///etc/passwd">]><svg xmlns="&ns;"><text>a&amp;b&q;</text></svg>'), defaultLimits).parts[0]!.name).toBe('“a&b”');
+    expect(
+      failure(`<!DOCTYPE svg [<!ENTITY a "${'x'.repeat(10_000)}">]><svg>${'<text>&a;</text>'.repeat(2000)}</svg>`)
+        .message,
+    ).toMatch(/expand to more than/);
+    expect(
+      readSvg(
+        bytes(
+          '<!DOCTYPE svg [<!ENTITY ns "http://www.w3.org/2000/svg"><!ENTITY q SYSTEM "file:///etc/passwd">]><svg xmlns="&ns;"><text>a&amp;b&q;</text></svg>',
+        ),
+        defaultLimits,
+      ).parts[0]!.name,
+    ).toBe('“a&b”');
   });
 
   test('scripts, handlers, outside references and foreign objects are told, not followed', () => {
-    const notes = read('<script>alert(1)</script><rect onclick="x()" width="1" height="1"/><image href="http://example.org/a.png" width="1" height="1"/><foreignObject width="5" height="5"><p xmlns="http://www.w3.org/1999/xhtml">x</p></foreignObject>').notes.join('\n');
-    for (const word of [/1 script/, /1 event handler/, /1 reference points outside/, /foreignObject/]) expect(notes).toMatch(word);
+    const notes = read(
+      '<script>alert(1)</script><rect onclick="x()" width="1" height="1"/><image href="http://example.org/a.png" width="1" height="1"/><foreignObject width="5" height="5"><p xmlns="http://www.w3.org/1999/xhtml">x</p></foreignObject>',
+    ).notes.join('\n');
+    for (const word of [/1 script/, /1 event handler/, /1 reference points outside/, /foreignObject/])
+      expect(notes).toMatch(word);
   });
 
   test('nesting and number of elements are bounded', () => {
     expect(failure(`<svg>${'<g>'.repeat(600)}${'</g>'.repeat(600)}</svg>`).message).toMatch(/nested more than/);
-    expect(() => readSvg(bytes(`<svg>${'<g/>'.repeat(11)}</svg>`), { ...defaultLimits, elements: 10 })).toThrow(/more than 10 elements/);
+    expect(() => readSvg(bytes(`<svg>${'<g/>'.repeat(11)}</svg>`), { ...defaultLimits, elements: 10 })).toThrow(
+      /more than 10 elements/,
+    );
   });
 
   test('what is not readable is opened at the best level that works', () => {
-    expect(open(bytes('plain words'), 'a.svg')).toMatchObject({ level: 'text', problem: { sentence: expect.stringMatching(/The name says SVG drawing/) as string } });
-    expect(open(Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0]), 'a.svg')).toMatchObject({ level: 'bytes', problem: { sentence: expect.stringMatching(/PNG picture/) as string } });
-    expect(open(new Uint8Array(), 'a.svg')).toMatchObject({ level: 'bytes', problem: { sentence: expect.stringMatching(/empty/) as string } });
+    expect(open(bytes('plain words'), 'a.svg')).toMatchObject({
+      level: 'text',
+      problem: { sentence: expect.stringMatching(/The name says SVG drawing/) as string },
+    });
+    expect(open(Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0]), 'a.svg')).toMatchObject({
+      level: 'bytes',
+      problem: { sentence: expect.stringMatching(/PNG picture/) as string },
+    });
+    expect(open(new Uint8Array(), 'a.svg')).toMatchObject({
+      level: 'bytes',
+      problem: { sentence: expect.stringMatching(/empty/) as string },
+    });
   });
 });
 
 describe('real drawings', () => {
-  const real = ['lighthouse.svg', 'drawbridge.svg', 'sailboat-labels.svg'].map((name) => readFileSync(join(__dirname, '../../../../demo/real', name)));
+  const real = ['lighthouse.svg', 'drawbridge.svg', 'sailboat-labels.svg'].map((name) =>
+    readFileSync(join(__dirname, '../../../../demo/real', name)),
+  );
 
   test.each(real)('has the elements that a strict parser finds (%#)', (content) => {
     let shapes = 0;
     const oracle = new SaxesParser({ xmlns: false });
     const inDefinition: string[] = [];
     oracle.on('opentag', (tag) => {
-      if (['defs', 'symbol', 'clipPath', 'pattern', 'foreignObject', 'metadata'].includes(tag.name) && !tag.isSelfClosing) inDefinition.push(tag.name);
-      if (!inDefinition.length && ['path', 'rect', 'circle', 'ellipse', 'line', 'polyline', 'polygon'].includes(tag.name)) shapes++;
+      if (
+        ['defs', 'symbol', 'clipPath', 'pattern', 'foreignObject', 'metadata'].includes(tag.name) &&
+        !tag.isSelfClosing
+      )
+        inDefinition.push(tag.name);
+      if (
+        !inDefinition.length &&
+        ['path', 'rect', 'circle', 'ellipse', 'line', 'polyline', 'polygon'].includes(tag.name)
+      )
+        shapes++;
     });
     oracle.on('closetag', (tag) => {
       if (inDefinition.at(-1) === tag.name && !tag.isSelfClosing) inDefinition.pop();
     });
-    oracle.write(content.toString('latin1').replace(/<!DOCTYPE[^[>]*(\[[^\]]*\])?\s*>/, '').replace(/&ns_\w+;/g, 'x')).close();
+    oracle
+      .write(
+        content
+          .toString('latin1')
+          .replace(/<!DOCTYPE[^[>]*(\[[^\]]*\])?\s*>/, '')
+          .replace(/&ns_\w+;/g, 'x'),
+      )
+      .close();
     const { parts } = readSvg(content, defaultLimits);
-    expect(parts.filter((p) => ['path', 'rectangle', 'circle', 'ellipse', 'line', 'polyline', 'polygon'].includes(p.kind))).toHaveLength(shapes);
+    expect(
+      parts.filter((p) => ['path', 'rectangle', 'circle', 'ellipse', 'line', 'polyline', 'polygon'].includes(p.kind)),
+    ).toHaveLength(shapes);
   });
 
   test('damage anywhere never does worse than a sentence', () => {

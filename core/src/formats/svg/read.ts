@@ -22,8 +22,27 @@ export const SVG_NAMESPACE = 'http://www.w3.org/2000/svg';
 
 /** Elements that draw nothing where they stand. */
 const silent: ReadonlySet<string> = new Set([
-  'defs', 'symbol', 'clipPath', 'mask', 'pattern', 'marker', 'linearGradient', 'radialGradient', 'filter', 'style',
-  'script', 'metadata', 'title', 'desc', 'view', 'cursor', 'font', 'animate', 'animateTransform', 'animateMotion', 'set',
+  'defs',
+  'symbol',
+  'clipPath',
+  'mask',
+  'pattern',
+  'marker',
+  'linearGradient',
+  'radialGradient',
+  'filter',
+  'style',
+  'script',
+  'metadata',
+  'title',
+  'desc',
+  'view',
+  'cursor',
+  'font',
+  'animate',
+  'animateTransform',
+  'animateMotion',
+  'set',
 ]);
 const containers: ReadonlySet<string> = new Set(['g', 'a', 'switch']);
 /** Definitions that hold shapes. */
@@ -40,10 +59,13 @@ interface Place {
 export function readSvg(bytes: Uint8Array, limits: Limits): Design {
   if (bytes.length === 0) throw new ReadError('The file is empty.', 0);
   if (bytes.length > limits.bytes) {
-    throw new ReadError(`The file is larger than ${Math.round(limits.bytes / 1024 / 1024)} MB, which is more than Ovrel reads part by part.`);
+    throw new ReadError(
+      `The file is larger than ${Math.round(limits.bytes / 1024 / 1024)} MB, which is more than Ovrel reads part by part.`,
+    );
   }
   const { root, notes } = parseXml(bytes, limits, SVG_NAMESPACE);
-  if (root.name !== 'svg') throw new ReadError(`The file is XML, but its root element is <${root.name.slice(0, 40)}>, not <svg>.`, root.start);
+  if (root.name !== 'svg')
+    throw new ReadError(`The file is XML, but its root element is <${root.name.slice(0, 40)}>, not <svg>.`, root.start);
   return new Reader(root, limits, notes).read(bytes);
 }
 
@@ -79,7 +101,12 @@ class Reader {
     this.survey(this.root);
     const { page, view, unitMillimetres, units } = rootView(this.root);
     this.outerView = view;
-    const outer: Place = { matrix: identity, style: this.styler.styleOf(this.root, initialStyle), view, grouping: ungrouped };
+    const outer: Place = {
+      matrix: identity,
+      style: this.styler.styleOf(this.root, initialStyle),
+      view,
+      grouping: ungrouped,
+    };
     this.walkChildren(this.root, outer);
     for (const target of this.table.described) if (!this.definitionIndex.has(target)) this.define(target);
     const origin = originOf(bytes.subarray(0, 4096), this.root.attributes);
@@ -87,7 +114,13 @@ class Reader {
     return {
       format: 'svg',
       origin: units ? { ...origin, units } : origin,
-      pages: [{ name: labelOf(this.root) ?? 'Drawing', box: page ?? this.content ?? [0, 0, 100, 100], ...(unitMillimetres ? { unitMillimetres } : {}) }],
+      pages: [
+        {
+          name: labelOf(this.root) ?? 'Drawing',
+          box: page ?? this.content ?? [0, 0, 100, 100],
+          ...(unitMillimetres ? { unitMillimetres } : {}),
+        },
+      ],
       parts: this.parts,
       definitions: this.definitions,
       geometry: this.geometry.finish(),
@@ -103,11 +136,13 @@ class Reader {
       const { attributes } = e;
       const id = attributes['id'];
       if (id && !this.byId.has(id)) this.byId.set(id, e);
-      if (e.name === 'style') this.sheet.add(e.children.filter((c) => typeof c === 'string').join(''), (s) => this.notes.push(s));
+      if (e.name === 'style')
+        this.sheet.add(e.children.filter((c) => typeof c === 'string').join(''), (s) => this.notes.push(s));
       if (e.name === 'script') this.count('script');
       for (const name in attributes) {
         if (/^on[a-z]/.test(name)) this.count('handler');
-        else if ((name === 'href' || name === 'xlink:href') && e.name !== 'a' && isOutside(attributes[name] as string)) this.count('outside');
+        else if ((name === 'href' || name === 'xlink:href') && e.name !== 'a' && isOutside(attributes[name] as string))
+          this.count('outside');
       }
       for (let i = e.children.length - 1; i >= 0; i--) {
         const child = e.children[i];
@@ -122,13 +157,17 @@ class Reader {
 
   private walk(e: XmlElement, outer: Place): void {
     if (silent.has(e.name)) return;
-    const drawable = shapeKinds[e.name] !== undefined || containers.has(e.name) || ['svg', 'use', 'text', 'image', 'foreignObject'].includes(e.name);
+    const drawable =
+      shapeKinds[e.name] !== undefined ||
+      containers.has(e.name) ||
+      ['svg', 'use', 'text', 'image', 'foreignObject'].includes(e.name);
     if (!drawable) {
       // Elements of other vocabularies (editors' own settings) draw nothing.
       if (!e.name.includes(':')) this.count('unknown');
       return;
     }
-    const style = this.styler.styleOf(e, outer.style), matrix = this.moved(outer.matrix, style, outer.view);
+    const style = this.styler.styleOf(e, outer.style);
+    const matrix = this.moved(outer.matrix, style, outer.view);
     const place: Place = { ...outer, matrix, style };
     if (e.name === 'switch') {
       const chosen = chosenBranch(e);
@@ -136,7 +175,12 @@ class Reader {
     } else if (containers.has(e.name)) this.walkChildren(e, { ...place, grouping: enter(e, outer.grouping) });
     else if (e.name === 'svg') {
       const inner = nestedView(e, outer.view);
-      this.walkChildren(e, { ...place, matrix: multiply(matrix, inner.matrix), view: inner.view, grouping: enter(e, outer.grouping) });
+      this.walkChildren(e, {
+        ...place,
+        matrix: multiply(matrix, inner.matrix),
+        view: inner.view,
+        grouping: enter(e, outer.grouping),
+      });
     } else if (e.name === 'use') this.placement(e, place);
     else if (e.name === 'text') this.text(e, place);
     else if (e.name === 'image' || e.name === 'foreignObject') this.framed(e, place);
@@ -149,9 +193,19 @@ class Reader {
     if (!transform || transform === 'none') return outer;
     const own = parseTransform(transform, () => this.count('transform'));
     if (!origin) return multiply(outer, own);
-    const [x = '0', y = '50%'] = origin.trim().split(/\s+/), words: Readonly<Record<string, string>> = { left: '0%', top: '0%', center: '50%', right: '100%', bottom: '100%' };
-    const turned = x === 'top' || x === 'bottom' || y === 'left' || y === 'right', px = turned ? y : x, py = turned ? x : y;
-    const ox = lengthOf(words[px] ?? px, view.width), oy = lengthOf(words[py] ?? py, view.height);
+    const [x = '0', y = '50%'] = origin.trim().split(/\s+/);
+    const words: Readonly<Record<string, string>> = {
+      left: '0%',
+      top: '0%',
+      center: '50%',
+      right: '100%',
+      bottom: '100%',
+    };
+    const turned = x === 'top' || x === 'bottom' || y === 'left' || y === 'right';
+    const px = turned ? y : x;
+    const py = turned ? x : y;
+    const ox = lengthOf(words[px] ?? px, view.width);
+    const oy = lengthOf(words[py] ?? py, view.height);
     return multiply(outer, multiply([1, 0, 0, 1, ox, oy], multiply(own, [1, 0, 0, 1, -ox, -oy])));
   }
 
@@ -168,25 +222,43 @@ class Reader {
 
   private text(e: XmlElement, place: Place): void {
     const lettering = readLettering(e, place.style, place.view.width, place.view.height);
-    const path = pathOf(e), line = path && this.byId.get(referenceId(hrefOf(path) ?? '') ?? '');
+    const path = pathOf(e);
+    const line = path && this.byId.get(referenceId(hrefOf(path) ?? '') ?? '');
     const box = (path && line && this.boxAlong(path, line, lettering, place)) ?? letteringBox(lettering, place.matrix);
-    this.add(e, place, 'text', { lettering, box, props: { 'font-size': rounded(fontSizeOf(place.style) * scaleOf(place.matrix)), ...(path ? { along: this.table.describe(hrefOf(path) ?? '') } : {}) } });
+    this.add(e, place, 'text', {
+      lettering,
+      box,
+      props: {
+        'font-size': rounded(fontSizeOf(place.style) * scaleOf(place.matrix)),
+        ...(path ? { along: this.table.describe(hrefOf(path) ?? '') } : {}),
+      },
+    });
   }
 
   /** Estimated bounds of words that follow a path. */
   private boxAlong(path: XmlElement, line: XmlElement, lettering: Lettering, place: Place): Box | undefined {
     if (!shapeKinds[line.name]) return undefined;
     const builder = new GeometryBuilder(this.limits.points);
-    builder.setMatrix(multiply(place.matrix, this.moved(identity, this.styler.styleOf(line, initialStyle), place.view)));
+    builder.setMatrix(
+      multiply(place.matrix, this.moved(identity, this.styler.styleOf(line, initialStyle), place.view)),
+    );
     drawShape(line, builder, place.view);
-    const { points } = builder.finish(), scale = scaleOf(place.matrix);
-    return boxAlong(points, lettering, scale, (whole) => lengthOf(path.attributes['startOffset'], whole / scale) * scale);
+    const { points } = builder.finish();
+    const scale = scaleOf(place.matrix);
+    return boxAlong(
+      points,
+      lettering,
+      scale,
+      (whole) => lengthOf(path.attributes['startOffset'], whole / scale) * scale,
+    );
   }
 
   private framed(e: XmlElement, place: Place): void {
     const { view } = place;
-    const x = lengthOf(e.attributes['x'], view.width), y = lengthOf(e.attributes['y'], view.height);
-    const w = lengthOf(e.attributes['width'], view.width), h = lengthOf(e.attributes['height'], view.height);
+    const x = lengthOf(e.attributes['x'], view.width);
+    const y = lengthOf(e.attributes['y'], view.height);
+    const w = lengthOf(e.attributes['width'], view.width);
+    const h = lengthOf(e.attributes['height'], view.height);
     const first = this.geometry.subpathCount;
     this.geometry.setMatrix(place.matrix);
     this.geometry.moveTo(x, y);
@@ -197,7 +269,10 @@ class Reader {
     if (e.name === 'image') this.add(e, place, 'image', { first, props: { source: imageSource(hrefOf(e) ?? '') } });
     else {
       this.count('foreign');
-      this.add(e, place, 'foreign object', { first, props: { content: `content ${this.table.fingerprint(e).slice(0, 8)}` } });
+      this.add(e, place, 'foreign object', {
+        first,
+        props: { content: `content ${this.table.fingerprint(e).slice(0, 8)}` },
+      });
     }
   }
 
@@ -206,13 +281,27 @@ class Reader {
     const href = hrefOf(e) ?? '';
     const target = href.startsWith('#') ? this.byId.get(referenceId(href) ?? '') : undefined;
     // What it holds comes before what this draws.
-    const definition = target && this.define(target), first = this.geometry.subpathCount;
+    const definition = target && this.define(target);
+    const first = this.geometry.subpathCount;
     if (!target || definition === undefined) {
       if (href.startsWith('#')) this.count('broken');
-      this.add(e, place, 'placement', { first, props: { of: href.startsWith('#') ? 'missing definition' : `outside: ${href.slice(0, 200)}` } });
+      this.add(e, place, 'placement', {
+        first,
+        props: { of: href.startsWith('#') ? 'missing definition' : `outside: ${href.slice(0, 200)}` },
+      });
       return;
     }
-    const at: Place = { ...place, matrix: multiply(place.matrix, [1, 0, 0, 1, lengthOf(e.attributes['x'], place.view.width), lengthOf(e.attributes['y'], place.view.height)]) };
+    const at: Place = {
+      ...place,
+      matrix: multiply(place.matrix, [
+        1,
+        0,
+        0,
+        1,
+        lengthOf(e.attributes['x'], place.view.width),
+        lengthOf(e.attributes['y'], place.view.height),
+      ]),
+    };
     if (this.parts !== this.onPage) {
       // Within a definition it is enough to know what is placed where.
       const [, , , , dx, dy] = at.matrix;
@@ -226,10 +315,13 @@ class Reader {
   /** Draws a definition's shapes into the current part; gives the box of its words, which have no geometry. */
   private drawTarget(target: XmlElement, at: Place, use: XmlElement, trail: readonly XmlElement[]): Box | undefined {
     if (use.name === 'use' && target !== use && ++this.placements > this.limits.placements) {
-      throw new ReadError(`The drawing places definitions more than ${this.limits.placements.toLocaleString('en')} times, which is more than Ovrel reads part by part.`);
+      throw new ReadError(
+        `The drawing places definitions more than ${this.limits.placements.toLocaleString('en')} times, which is more than Ovrel reads part by part.`,
+      );
     }
     const style = this.styler.styleOf(target, at.style);
-    let matrix = this.moved(at.matrix, style, at.view), view = at.view;
+    let matrix = this.moved(at.matrix, style, at.view);
+    let view = at.view;
     if (target.name === 'symbol' || target.name === 'svg') {
       const inner = nestedView(target, view, { width: use.attributes['width'], height: use.attributes['height'] });
       matrix = multiply(matrix, inner.matrix);
@@ -240,7 +332,8 @@ class Reader {
       this.drawInto(target, place);
       return undefined;
     }
-    if (target.name === 'text') return letteringBox(readLettering(target, place.style, view.width, view.height), matrix);
+    if (target.name === 'text')
+      return letteringBox(readLettering(target, place.style, view.width, view.height), matrix);
     if (target.name === 'use') {
       const next = this.byId.get(referenceId(hrefOf(target) ?? '') ?? '');
       if (!next) return undefined;
@@ -248,13 +341,21 @@ class Reader {
         this.count('cycle');
         return undefined;
       }
-      const shifted = multiply(matrix, [1, 0, 0, 1, lengthOf(target.attributes['x'], view.width), lengthOf(target.attributes['y'], view.height)]);
+      const shifted = multiply(matrix, [
+        1,
+        0,
+        0,
+        1,
+        lengthOf(target.attributes['x'], view.width),
+        lengthOf(target.attributes['y'], view.height),
+      ]);
       return this.drawTarget(next, { ...place, matrix: shifted }, target, [...trail, next]);
     }
     if (target.name !== 'symbol' && target.name !== 'svg' && !containers.has(target.name)) return undefined;
     let box: Box | undefined;
     for (const child of target.children) {
-      if (typeof child !== 'string' && !silent.has(child.name)) box = unite(box, this.drawTarget(child, place, child, trail));
+      if (typeof child !== 'string' && !silent.has(child.name))
+        box = unite(box, this.drawTarget(child, place, child, trail));
     }
     return box;
   }
@@ -262,8 +363,15 @@ class Reader {
   private define(target: XmlElement): number {
     const known = this.definitionIndex.get(target);
     if (known !== undefined) return known;
-    const id = target.attributes['id'] ?? '', index = this.definitions.length;
-    const definition: Definition = { key: id, kind: target.name === 'g' ? 'group' : target.name, name: labelOf(target) ?? id, fingerprint: this.table.fingerprint(target), parts: countShapes(target) };
+    const id = target.attributes['id'] ?? '';
+    const index = this.definitions.length;
+    const definition: Definition = {
+      key: id,
+      kind: target.name === 'g' ? 'group' : target.name,
+      name: labelOf(target) ?? id,
+      fingerprint: this.table.fingerprint(target),
+      parts: countShapes(target),
+    };
     this.definitions.push(definition);
     this.definitionIndex.set(target, index);
     const inside = holders.has(target.name) || shapeKinds[target.name] ? this.inside(target) : [];
@@ -273,9 +381,16 @@ class Reader {
 
   /** The shapes of a definition as parts, in its own coordinates. */
   private inside(target: XmlElement): readonly Part[] {
-    const { parts, content } = this, counts = new Map(this.tally), own: Part[] = [];
+    const { parts, content } = this;
+    const counts = new Map(this.tally);
+    const own: Part[] = [];
     this.parts = own;
-    const place: Place = { matrix: identity, style: this.styler.styleOf(target, initialStyle), view: this.outerView, grouping: ungrouped };
+    const place: Place = {
+      matrix: identity,
+      style: this.styler.styleOf(target, initialStyle),
+      view: this.outerView,
+      grouping: ungrouped,
+    };
     if (shapeKinds[target.name]) this.walk(target, { ...place, style: initialStyle });
     else this.walkChildren(target, place);
     this.parts = parts;
@@ -286,26 +401,49 @@ class Reader {
     return own;
   }
 
-  private add(e: XmlElement, place: Place, kind: string, has: {
-    first?: number; box?: Box | undefined; lettering?: Lettering; definition?: number; props?: Record<string, Scalar>;
-  }): void {
+  private add(
+    e: XmlElement,
+    place: Place,
+    kind: string,
+    has: {
+      first?: number;
+      box?: Box | undefined;
+      lettering?: Lettering;
+      definition?: number;
+      props?: Record<string, Scalar>;
+    },
+  ): void {
     const firstSubpath = has.first ?? this.geometry.subpathCount;
     const subpaths = this.geometry.subpathCount - firstSubpath;
     const box = unite(subpaths ? this.geometry.boxFrom(firstSubpath) : undefined, has.box);
     this.content = unite(this.content, box);
-    const id = e.attributes['id'], label = labelOf(e);
-    const props: Record<string, Scalar> = kind === 'image' || kind === 'foreign object'
-      ? framedProps(visibleProps(place.style, 1, false, (r) => this.table.describe(r)))
-      : visibleProps(place.style, scaleOf(place.matrix), kind === 'text', (r) => this.table.describe(r));
+    const id = e.attributes['id'];
+    const label = labelOf(e);
+    const props: Record<string, Scalar> =
+      kind === 'image' || kind === 'foreign object'
+        ? framedProps(visibleProps(place.style, 1, false, (r) => this.table.describe(r)))
+        : visibleProps(place.style, scaleOf(place.matrix), kind === 'text', (r) => this.table.describe(r));
     Object.assign(props, has.props);
     if (label) props['label'] = label;
     const words = has.lettering?.runs.map((r) => r.text).join(' ');
     const definitionName = has.definition === undefined ? undefined : this.definitions[has.definition]?.name;
     this.parts.push({
-      key: id, kind,
-      name: label ?? (words ? `“${words.length > 48 ? `${words.slice(0, 47)}…` : words}”` : undefined) ?? definitionName ?? (id && !looksGenerated(id) ? id : kind),
-      parents: place.grouping.parents, category: place.grouping.category, categoryIsKey: place.grouping.categoryIsKey, page: 0,
-      firstSubpath, subpaths, box, transform: place.matrix, props,
+      key: id,
+      kind,
+      name:
+        label ??
+        (words ? `“${words.length > 48 ? `${words.slice(0, 47)}…` : words}”` : undefined) ??
+        definitionName ??
+        (id && !looksGenerated(id) ? id : kind),
+      parents: place.grouping.parents,
+      category: place.grouping.category,
+      categoryIsKey: place.grouping.categoryIsKey,
+      page: 0,
+      firstSubpath,
+      subpaths,
+      box,
+      transform: place.matrix,
+      props,
       ...(has.lettering ? { lettering: has.lettering } : {}),
       ...(has.definition === undefined ? {} : { definition: has.definition }),
       span: [e.start, e.end],
@@ -318,15 +456,22 @@ class Reader {
 
   private tallyNotes(): string[] {
     const sentences: Record<string, (n: number) => string> = {
-      script: (n) => `The drawing carries ${n} ${n === 1 ? 'script' : 'scripts'}. Ovrel keeps them in the file and never runs them.`,
+      script: (n) =>
+        `The drawing carries ${n} ${n === 1 ? 'script' : 'scripts'}. Ovrel keeps them in the file and never runs them.`,
       handler: (n) => `The drawing carries ${n} event ${n === 1 ? 'handler' : 'handlers'}. Ovrel never runs them.`,
-      outside: (n) => `${n} ${n === 1 ? 'reference points' : 'references point'} outside the file. Ovrel does not fetch ${n === 1 ? 'it' : 'them'}.`,
-      foreign: (n) => `${n} embedded ${n === 1 ? 'object is' : 'objects are'} of a foreign kind (foreignObject); only place and size are compared, and whether the content is the same.`,
-      broken: (n) => `${n} ${n === 1 ? 'placement refers' : 'placements refer'} to a definition that is not in the file.`,
-      cycle: (n) => `${n} ${n === 1 ? 'definition places itself' : 'definitions place themselves'}; the circle was cut.`,
-      path: (n) => `${n} ${n === 1 ? 'shape has' : 'shapes have'} broken coordinates and ${n === 1 ? 'is' : 'are'} drawn as far as they make sense.`,
+      outside: (n) =>
+        `${n} ${n === 1 ? 'reference points' : 'references point'} outside the file. Ovrel does not fetch ${n === 1 ? 'it' : 'them'}.`,
+      foreign: (n) =>
+        `${n} embedded ${n === 1 ? 'object is' : 'objects are'} of a foreign kind (foreignObject); only place and size are compared, and whether the content is the same.`,
+      broken: (n) =>
+        `${n} ${n === 1 ? 'placement refers' : 'placements refer'} to a definition that is not in the file.`,
+      cycle: (n) =>
+        `${n} ${n === 1 ? 'definition places itself' : 'definitions place themselves'}; the circle was cut.`,
+      path: (n) =>
+        `${n} ${n === 1 ? 'shape has' : 'shapes have'} broken coordinates and ${n === 1 ? 'is' : 'are'} drawn as far as they make sense.`,
       transform: (n) => `${n} ${n === 1 ? 'transform was' : 'transforms were'} not understood and left out.`,
-      unknown: (n) => `${n} ${n === 1 ? 'element is' : 'elements are'} of a kind that is not part of SVG and ${n === 1 ? 'is' : 'are'} not compared.`,
+      unknown: (n) =>
+        `${n} ${n === 1 ? 'element is' : 'elements are'} of a kind that is not part of SVG and ${n === 1 ? 'is' : 'are'} not compared.`,
     };
     return [...this.tally].flatMap(([what, n]) => sentences[what]?.(n) ?? []);
   }
@@ -336,7 +481,12 @@ const isOutside = (href: string): boolean => href !== '' && !href.startsWith('#'
 
 /** The child of a `<switch>` that is drawn: the first that asks for no extension (SVG 2 §5.9). */
 const chosenBranch = (e: XmlElement): XmlElement | undefined =>
-  e.children.find((c): c is XmlElement => typeof c !== 'string' && !c.attributes['requiredExtensions'] && !c.attributes['requiredFeatures']?.includes('Extensibility'));
+  e.children.find(
+    (c): c is XmlElement =>
+      typeof c !== 'string' &&
+      !c.attributes['requiredExtensions'] &&
+      !c.attributes['requiredFeatures']?.includes('Extensibility'),
+  );
 
 function imageSource(href: string): string {
   const data = /^data:([^;,]*)/.exec(href);
@@ -346,11 +496,12 @@ function imageSource(href: string): string {
 
 /** Fill and stroke mean nothing on images and foreign objects. */
 function framedProps(props: Record<string, Scalar>): Record<string, Scalar> {
-  return Object.fromEntries(Object.entries(props).filter(([name]) => !name.startsWith('fill') && !name.startsWith('stroke')));
+  return Object.fromEntries(
+    Object.entries(props).filter(([name]) => !name.startsWith('fill') && !name.startsWith('stroke')),
+  );
 }
 
 function countShapes(e: XmlElement): number {
   const own = shapeKinds[e.name] || e.name === 'text' || e.name === 'image' || e.name === 'use' ? 1 : 0;
   return e.children.reduce((sum, c) => sum + (typeof c === 'string' ? 0 : countShapes(c)), own);
 }
-

@@ -6,7 +6,13 @@ import { lengthOf } from './length.ts';
 
 /** Kind words by element name. */
 export const shapeKinds: Readonly<Record<string, string>> = {
-  path: 'path', rect: 'rectangle', circle: 'circle', ellipse: 'ellipse', line: 'line', polyline: 'polyline', polygon: 'polygon',
+  path: 'path',
+  rect: 'rectangle',
+  circle: 'circle',
+  ellipse: 'ellipse',
+  line: 'line',
+  polyline: 'polyline',
+  polygon: 'polygon',
 };
 
 export interface Viewport {
@@ -26,10 +32,12 @@ export function drawShape(e: XmlElement, into: GeometryBuilder, view: Viewport):
     case 'path':
       return drawPath(a['d'] ?? '', into);
     case 'rect': {
-      const w = x('width'), h = y('height');
+      const w = x('width');
+      const h = y('height');
       const rx = a['rx'] === undefined || a['rx'] === 'auto' ? y('ry') : x('rx');
       const ry = a['ry'] === undefined || a['ry'] === 'auto' ? rx : y('ry');
-      if (w > 0 && h > 0) drawRectangle(into, x('x'), y('y'), w, h, Math.min(Math.max(rx, 0), w / 2), Math.min(Math.max(ry, 0), h / 2));
+      if (w > 0 && h > 0)
+        drawRectangle(into, x('x'), y('y'), w, h, Math.min(Math.max(rx, 0), w / 2), Math.min(Math.max(ry, 0), h / 2));
       return undefined;
     }
     case 'circle':
@@ -58,7 +66,10 @@ function drawRectangle(g: GeometryBuilder, x: number, y: number, w: number, h: n
     g.close();
     return;
   }
-  const kx = rx * (1 - QUARTER), ky = ry * (1 - QUARTER), r = x + w, b = y + h;
+  const kx = rx * (1 - QUARTER);
+  const ky = ry * (1 - QUARTER);
+  const r = x + w;
+  const b = y + h;
   g.moveTo(x + rx, y);
   g.lineTo(r - rx, y);
   g.curveTo(r - kx, y, r, y + ky, r, y + ry);
@@ -72,7 +83,8 @@ function drawRectangle(g: GeometryBuilder, x: number, y: number, w: number, h: n
 }
 
 function drawEllipse(g: GeometryBuilder, cx: number, cy: number, rx: number, ry: number): void {
-  const kx = rx * QUARTER, ky = ry * QUARTER;
+  const kx = rx * QUARTER;
+  const ky = ry * QUARTER;
   g.moveTo(cx + rx, cy);
   g.curveTo(cx + rx, cy + ky, cx + kx, cy + ry, cx, cy + ry);
   g.curveTo(cx - kx, cy + ry, cx - rx, cy + ky, cx - rx, cy);
@@ -108,12 +120,27 @@ function drawPath(d: string, g: GeometryBuilder): string | undefined {
         g.moveTo(v[1], v[2]);
         open = true;
         break;
-      case 'L': g.lineTo(v[1], v[2]); break;
-      case 'H': g.lineTo(v[1], y); break;
-      case 'V': g.lineTo(x, v[1]); break;
-      case 'C': g.curveTo(v[1], v[2], v[3], v[4], v[5], v[6]); break;
+      case 'L':
+        g.lineTo(v[1], v[2]);
+        break;
+      case 'H':
+        g.lineTo(v[1], y);
+        break;
+      case 'V':
+        g.lineTo(x, v[1]);
+        break;
+      case 'C':
+        g.curveTo(v[1], v[2], v[3], v[4], v[5], v[6]);
+        break;
       case 'Q': // raised to a cubic
-        g.curveTo(x + (2 / 3) * (v[1] - x), y + (2 / 3) * (v[2] - y), v[3] + (2 / 3) * (v[1] - v[3]), v[4] + (2 / 3) * (v[2] - v[4]), v[3], v[4]);
+        g.curveTo(
+          x + (2 / 3) * (v[1] - x),
+          y + (2 / 3) * (v[2] - y),
+          v[3] + (2 / 3) * (v[1] - v[3]),
+          v[4] + (2 / 3) * (v[2] - v[4]),
+          v[3],
+          v[4],
+        );
         break;
       case 'Z':
         g.close();

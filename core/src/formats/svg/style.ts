@@ -4,14 +4,44 @@ import { normaliseColour } from './colour.ts';
 import { parseDeclarations, type Declarations, type StyleSheet } from './css.ts';
 
 const inherited = [
-  'fill', 'stroke', 'stroke-width', 'stroke-dasharray', 'stroke-linecap', 'stroke-linejoin', 'stroke-miterlimit',
-  'fill-opacity', 'stroke-opacity', 'fill-rule', 'color', 'visibility', 'font-family', 'font-size', 'font-style',
-  'font-weight', 'text-anchor', 'letter-spacing', 'word-spacing', 'marker', 'marker-start', 'marker-mid', 'marker-end',
-  'paint-order', 'vector-effect',
+  'fill',
+  'stroke',
+  'stroke-width',
+  'stroke-dasharray',
+  'stroke-linecap',
+  'stroke-linejoin',
+  'stroke-miterlimit',
+  'fill-opacity',
+  'stroke-opacity',
+  'fill-rule',
+  'color',
+  'visibility',
+  'font-family',
+  'font-size',
+  'font-style',
+  'font-weight',
+  'text-anchor',
+  'letter-spacing',
+  'word-spacing',
+  'marker',
+  'marker-start',
+  'marker-mid',
+  'marker-end',
+  'paint-order',
+  'vector-effect',
 ] as const;
 /** Properties of a container that act on everything inside it. */
 const accumulated = ['clip-path', 'mask', 'filter', 'mix-blend-mode'] as const;
-const own = ['transform', 'transform-origin', 'opacity', 'display', 'text-decoration', 'dominant-baseline', 'baseline-shift', ...accumulated] as const;
+const own = [
+  'transform',
+  'transform-origin',
+  'opacity',
+  'display',
+  'text-decoration',
+  'dominant-baseline',
+  'baseline-shift',
+  ...accumulated,
+] as const;
 const known: ReadonlySet<string> = new Set([...inherited, ...own]);
 const inheritedSet: ReadonlySet<string> = new Set(inherited);
 
@@ -74,7 +104,12 @@ export const rounded = (n: number): number => Number(n.toPrecision(4));
  * The properties that a person would see on a part. Lengths are in design units (after `scale`);
  * what cannot be seen (a dash pattern without a stroke) is left out. `paint` resolves `url(#…)`.
  */
-export function visibleProps(style: Style, scale: number, lettering: boolean, paint: (reference: string) => string): Record<string, string | number> {
+export function visibleProps(
+  style: Style,
+  scale: number,
+  lettering: boolean,
+  paint: (reference: string) => string,
+): Record<string, string | number> {
   const props: Record<string, string | number> = {};
   const colour = (value: string): string => {
     if (value === 'currentcolor' || value === 'currentColor') return normaliseColour(style['color'] ?? 'black');
@@ -103,16 +138,25 @@ export function visibleProps(style: Style, scale: number, lettering: boolean, pa
     if (value && value !== 'none' && value !== 'normal') props[name] = value.replace(/url\([^)]*\)/g, paint);
   }
   if (style['opacity']) props['opacity'] = rounded(number(style['opacity'], 1));
-  if (style['display'] === 'none' || style['visibility'] === 'hidden' || style['visibility'] === 'collapse') props['hidden'] = 'yes';
+  if (style['display'] === 'none' || style['visibility'] === 'hidden' || style['visibility'] === 'collapse')
+    props['hidden'] = 'yes';
   if (lettering) Object.assign(props, letteringProps(style));
   return props;
 }
 
 function letteringProps(style: Style): Record<string, string> {
-  const props: Record<string, string> = { 'font-family': (style['font-family'] ?? 'serif').replace(/["']/g, '').replace(/\s*,\s*/g, ', ') };
+  const props: Record<string, string> = {
+    'font-family': (style['font-family'] ?? 'serif').replace(/["']/g, '').replace(/\s*,\s*/g, ', '),
+  };
   const weight = style['font-weight']?.replace('normal', '400').replace(/^bold$/, '700');
   if (weight && weight !== '400') props['font-weight'] = weight;
-  for (const [name, plain] of [['font-style', 'normal'], ['text-anchor', 'start'], ['text-decoration', 'none'], ['letter-spacing', 'normal'], ['word-spacing', 'normal']] as const) {
+  for (const [name, plain] of [
+    ['font-style', 'normal'],
+    ['text-anchor', 'start'],
+    ['text-decoration', 'none'],
+    ['letter-spacing', 'normal'],
+    ['word-spacing', 'normal'],
+  ] as const) {
     const value = style[name];
     if (value && value !== plain && value !== '0') props[name] = value;
   }

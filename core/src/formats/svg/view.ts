@@ -11,7 +11,8 @@ const LONGER_SIDE = 1024;
 export function viewTag(bytes: Uint8Array, page: Box): { start: number; end: number; tag: string } | undefined {
   const { root, decoded } = parseXml(bytes, defaultLimits, SVG_NAMESPACE);
   if (decoded.transcoded) return undefined;
-  const w = page[2] - page[0], h = page[3] - page[1];
+  const w = page[2] - page[0];
+  const h = page[3] - page[1];
   const scale = LONGER_SIDE / Math.max(w, h);
   const raw = decoded.text(root.start, root.openEnd);
   const kept = raw.replace(/\s(?:width|height|viewBox|preserveAspectRatio)\s*=\s*(?:"[^"]*"|'[^']*')/g, '');

@@ -7,10 +7,14 @@ import type { Viewport } from './shapes.ts';
 
 /** x, y, width, height; undefined where missing or not usable. */
 export function viewBoxOf(e: XmlElement): [number, number, number, number] | undefined {
-  const v = (e.attributes['viewBox'] ?? '').trim().split(/[\s,]+/).map(Number);
+  const v = (e.attributes['viewBox'] ?? '')
+    .trim()
+    .split(/[\s,]+/)
+    .map(Number);
   const [x, y, w, h] = v;
   return v.length === 4 && v.every(Number.isFinite) && (w as number) > 0 && (h as number) > 0
-    ? [x as number, y as number, w as number, h as number] : undefined;
+    ? [x as number, y as number, w as number, h as number]
+    : undefined;
 }
 
 export interface RootView {
@@ -23,21 +27,32 @@ export interface RootView {
 
 export function rootView(root: XmlElement): RootView {
   const box = viewBoxOf(root);
-  const w = splitLength(root.attributes['width']), h = splitLength(root.attributes['height']);
+  const w = splitLength(root.attributes['width']);
+  const h = splitLength(root.attributes['height']);
   const sized = w && h && w.unit !== '%' && h.unit !== '%' && w.value > 0 && h.value > 0;
   const width = sized ? lengthOf(root.attributes['width'], 100, 100) : 100;
   const height = sized ? lengthOf(root.attributes['height'], 100, 100) : 100;
-  const page: Box | undefined = box ? [box[0], box[1], box[0] + box[2], box[1] + box[3]] : sized ? [0, 0, width, height] : undefined;
+  const page: Box | undefined = box
+    ? [box[0], box[1], box[0] + box[2], box[1] + box[3]]
+    : sized
+      ? [0, 0, width, height]
+      : undefined;
   const millimetres = w ? millimetresPer[w.unit] : undefined;
   const unitMillimetres = millimetres && w ? (w.value * millimetres) / (box?.[2] ?? width) : undefined;
   return {
-    page, units: w && w.unit !== '%' ? w.unit || 'px' : undefined, unitMillimetres,
+    page,
+    units: w && w.unit !== '%' ? w.unit || 'px' : undefined,
+    unitMillimetres,
     view: { width: box?.[2] ?? width, height: box?.[3] ?? height },
   };
 }
 
 /** The map from the inside of a nested `<svg>` or a placed `<symbol>` to the outside. */
-export function nestedView(e: XmlElement, view: Viewport, placed?: { width?: string | undefined; height?: string | undefined }): { matrix: Matrix; view: Viewport } {
+export function nestedView(
+  e: XmlElement,
+  view: Viewport,
+  placed?: { width?: string | undefined; height?: string | undefined },
+): { matrix: Matrix; view: Viewport } {
   const x = e.name === 'svg' ? lengthOf(e.attributes['x'], view.width) : 0;
   const y = e.name === 'svg' ? lengthOf(e.attributes['y'], view.height) : 0;
   const width = lengthOf(placed?.width ?? e.attributes['width'] ?? '100%', view.width, view.width);
@@ -45,10 +60,14 @@ export function nestedView(e: XmlElement, view: Viewport, placed?: { width?: str
   const box = viewBoxOf(e);
   if (!box) return { matrix: [1, 0, 0, 1, x, y], view: { width, height } };
   const [align = 'xMidYMid', fit] = (e.attributes['preserveAspectRatio'] ?? '').trim().split(/\s+/).filter(Boolean);
-  let sx = width / box[2], sy = height / box[3];
+  let sx = width / box[2];
+  let sy = height / box[3];
   if (align !== 'none') sx = sy = fit === 'slice' ? Math.max(sx, sy) : Math.min(sx, sy);
   const shift = (word: string, room: number): number => (word === 'Min' ? 0 : word === 'Max' ? room : room / 2);
   const dx = align === 'none' ? 0 : shift(align.slice(1, 4), width - box[2] * sx);
   const dy = align === 'none' ? 0 : shift(align.slice(5, 8), height - box[3] * sy);
-  return { matrix: [sx, 0, 0, sy, x + dx - box[0] * sx, y + dy - box[1] * sy], view: { width: box[2], height: box[3] } };
+  return {
+    matrix: [sx, 0, 0, sy, x + dx - box[0] * sx, y + dy - box[1] * sy],
+    view: { width: box[2], height: box[3] },
+  };
 }

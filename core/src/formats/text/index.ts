@@ -32,16 +32,39 @@ export function looksLikeText(head: Uint8Array): boolean {
 }
 
 function readText(bytes: Uint8Array, limits: Limits): Design {
-  if (bytes.length > limits.bytes) throw new ReadError(`The file is larger than ${Math.round(limits.bytes / 1024 / 1024)} MB, which is more than Ovrel reads line by line.`);
+  if (bytes.length > limits.bytes)
+    throw new ReadError(
+      `The file is larger than ${Math.round(limits.bytes / 1024 / 1024)} MB, which is more than Ovrel reads line by line.`,
+    );
   const lines = new TextDecoder(textEncoding(bytes)).decode(bytes).split(/\r\n|\n|\r/);
   if (lines.at(-1) === '') lines.pop();
-  if (lines.length > limits.elements) throw new ReadError(`The file has more than ${limits.elements.toLocaleString('en')} lines, which is more than Ovrel reads line by line.`);
+  if (lines.length > limits.elements)
+    throw new ReadError(
+      `The file has more than ${limits.elements.toLocaleString('en')} lines, which is more than Ovrel reads line by line.`,
+    );
   const parts: Part[] = lines.map((line, i) => ({
-    key: `line ${i + 1}`, kind: 'line', name: line.trim().slice(0, 160), parents: [], category: '', categoryIsKey: false, page: 0,
-    firstSubpath: 0, subpaths: 0, box: undefined, transform: identity, props: { text: line }, span: [0, 0],
+    key: `line ${i + 1}`,
+    kind: 'line',
+    name: line.trim().slice(0, 160),
+    parents: [],
+    category: '',
+    categoryIsKey: false,
+    page: 0,
+    firstSubpath: 0,
+    subpaths: 0,
+    box: undefined,
+    transform: identity,
+    props: { text: line },
+    span: [0, 0],
   }));
   return {
-    format: 'text', origin: {}, pages: [{ name: 'Text', box: [0, 0, 0, lines.length] }], parts, definitions: [],
-    geometry: emptyGeometry, notes: [], sequential: true,
+    format: 'text',
+    origin: {},
+    pages: [{ name: 'Text', box: [0, 0, 0, lines.length] }],
+    parts,
+    definitions: [],
+    geometry: emptyGeometry,
+    notes: [],
+    sequential: true,
   };
 }

@@ -12,7 +12,8 @@ export interface Decoded {
 }
 
 export function decodeXml(input: Uint8Array): Decoded {
-  let bytes = input, transcoded = false;
+  let bytes = input;
+  let transcoded = false;
   const utf16 = utf16Label(input);
   if (utf16) {
     bytes = new TextEncoder().encode(new TextDecoder(utf16).decode(input));
@@ -24,10 +25,12 @@ export function decodeXml(input: Uint8Array): Decoded {
   const decoder = makeDecoder(label);
   const ascii = isAscii(bytes);
   return {
-    bytes, scan, transcoded,
+    bytes,
+    scan,
+    transcoded,
     text: (start, end) => {
       const raw = scan.slice(start, end);
-       
+
       return ascii || /^[\x00-\x7f]*$/.test(raw) ? raw : decoder.decode(bytes.subarray(start, end));
     },
   };
@@ -50,7 +53,10 @@ function makeDecoder(label: string): TextDecoder {
   try {
     return new TextDecoder(label);
   } catch {
-    throw new ReadError(`The file says that it is written in the character encoding “${label}”, which Ovrel does not know.`, 0);
+    throw new ReadError(
+      `The file says that it is written in the character encoding “${label}”, which Ovrel does not know.`,
+      0,
+    );
   }
 }
 

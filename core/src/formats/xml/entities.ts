@@ -43,7 +43,9 @@ export class Entities {
       if (value === undefined) return this.external.includes(name) ? '' : whole;
       this.spent += value.length;
       if (this.spent > BUDGET) {
-        throw new ReadError(`The entities of the file expand to more than ${BUDGET / 1024 / 1024} MB of text. Ovrel stopped reading it.`);
+        throw new ReadError(
+          `The entities of the file expand to more than ${BUDGET / 1024 / 1024} MB of text. Ovrel stopped reading it.`,
+        );
       }
       return value.replace(/&(lt|gt|amp|quot|apos);/g, (_, n: string) => builtin[n] ?? '');
     });

@@ -38,14 +38,20 @@ describe('elements', () => {
   });
 
   test('spread over lines, with white space where XML allows it', () => {
-    const { root } = parse('<?xml version="1.0"?>\n<!-- a <comment> -->\n<a\n  x = "1"\n  y\t=\n"2"\n>\n</a >\n<!-- after -->\n');
+    const { root } = parse(
+      '<?xml version="1.0"?>\n<!-- a <comment> -->\n<a\n  x = "1"\n  y\t=\n"2"\n>\n</a >\n<!-- after -->\n',
+    );
     expect({ ...root.attributes }).toEqual({ x: '1', y: '2' });
   });
 });
 
 describe('text', () => {
   test('keeps CDATA as it is and drops comments and instructions', () => {
-    expect(parse('<a>one<!-- two --><![CDATA[<three> & ]]><?four?>five</a>').root.children).toEqual(['one', '<three> & ', 'five']);
+    expect(parse('<a>one<!-- two --><![CDATA[<three> & ]]><?four?>five</a>').root.children).toEqual([
+      'one',
+      '<three> & ',
+      'five',
+    ]);
   });
 
   test('knows character references, in both notations, and leaves nonsense as written', () => {
@@ -65,10 +71,14 @@ describe('encodings', () => {
     ['UTF-16, big end first', Buffer.from('\ufeff<a>é</a>', 'utf16le').swap16()],
     ['UTF-16 without a mark', Buffer.from('<a>é</a>', 'utf16le')],
     ['Latin 1 as declared', Buffer.from('<?xml version="1.0" encoding="iso-8859-1"?><a>é</a>', 'latin1')],
-  ])('%s', (_, content) => expect(parseXml(Uint8Array.from(content), defaultLimits, MAIN).root.children).toEqual(['é']));
+  ])('%s', (_, content) =>
+    expect(parseXml(Uint8Array.from(content), defaultLimits, MAIN).root.children).toEqual(['é']),
+  );
 
   test('an unknown one is named in a sentence', () => {
-    expect(() => parse('<?xml version="1.0" encoding="klingon-8"?><a/>')).toThrow(/“klingon-8”, which Ovrel does not know/);
+    expect(() => parse('<?xml version="1.0" encoding="klingon-8"?><a/>')).toThrow(
+      /“klingon-8”, which Ovrel does not know/,
+    );
   });
 
   test('a byte is one character of the scan, whatever it means', () => {

@@ -71,7 +71,9 @@ class Parser {
     }
     if (!this.root) throw new ReadError('The file has no XML element in it.', 0);
     if (this.entities.external.length) {
-      this.notes.push(`The file refers to text outside itself (${this.entities.external.slice(0, 3).join(', ')}); it was not fetched.`);
+      this.notes.push(
+        `The file refers to text outside itself (${this.entities.external.slice(0, 3).join(', ')}); it was not fetched.`,
+      );
     }
     return { root: this.root, decoded: this.decoded, elements: this.elements, notes: this.notes };
   }
@@ -93,13 +95,18 @@ class Parser {
 
   private after(mark: string, from: number, what: string): number {
     const found = this.scan.indexOf(mark, from);
-    if (found < 0) throw new ReadError(`The file stops inside ${what} that begins at byte ${this.at.toLocaleString('en')}.`, this.at);
+    if (found < 0)
+      throw new ReadError(
+        `The file stops inside ${what} that begins at byte ${this.at.toLocaleString('en')}.`,
+        this.at,
+      );
     return found + mark.length;
   }
 
   private doctype(): void {
     const start = this.at;
-    const close = this.scan.indexOf('>', start), subset = this.scan.indexOf('[', start);
+    const close = this.scan.indexOf('>', start);
+    const subset = this.scan.indexOf('[', start);
     if (subset >= 0 && subset < close) {
       const end = this.after(']', subset, 'the document type declaration');
       this.entities.declare(this.decoded.text(subset + 1, end - 1), subset + 1);
@@ -160,42 +167,71 @@ class Parser {
     while (i < scan.length && WHITE.test(scan[i] as string)) i++;
     if (i >= scan.length) throw this.unfinishedTag(tag, start);
     if (!name || scan[i] !== '=') {
-      throw new ReadError(`<${tag}> at byte ${start.toLocaleString('en')} has an attribute without a value (“${name.slice(0, 40) || scan[i]}”).`, nameStart);
+      throw new ReadError(
+        `<${tag}> at byte ${start.toLocaleString('en')} has an attribute without a value (“${name.slice(0, 40) || scan[i]}”).`,
+        nameStart,
+      );
     }
     i++;
     while (i < scan.length && WHITE.test(scan[i] as string)) i++;
     const quote = scan[i];
     if (quote !== '"' && quote !== "'") {
       if (quote === undefined) throw this.unfinishedTag(tag, start);
-      throw new ReadError(`The attribute ${name.slice(0, 40)} of <${tag}> at byte ${start.toLocaleString('en')} has no quotes.`, i);
+      throw new ReadError(
+        `The attribute ${name.slice(0, 40)} of <${tag}> at byte ${start.toLocaleString('en')} has no quotes.`,
+        i,
+      );
     }
     const end = scan.indexOf(quote, i + 1);
     if (end < 0) throw this.unfinishedTag(tag, start);
-    if (name in into) throw new ReadError(`<${tag}> at byte ${start.toLocaleString('en')} has the attribute ${name.slice(0, 40)} twice.`, nameStart);
+    if (name in into)
+      throw new ReadError(
+        `<${tag}> at byte ${start.toLocaleString('en')} has the attribute ${name.slice(0, 40)} twice.`,
+        nameStart,
+      );
     into[name] = this.entities.expand(this.decoded.text(i + 1, end));
     return end + 1;
   }
 
   private unfinishedTag(name: string, start: number): ReadError {
-    return new ReadError(`The file stops in the middle of <${name.slice(0, 40)}>, which begins at byte ${start.toLocaleString('en')}. It was probably cut off while being saved or sent.`, start);
+    return new ReadError(
+      `The file stops in the middle of <${name.slice(0, 40)}>, which begins at byte ${start.toLocaleString('en')}. It was probably cut off while being saved or sent.`,
+      start,
+    );
   }
 
   private place(raw: string, attributes: Record<string, string>, start: number, selfClosing: boolean): void {
     if (++this.elements > this.limits.elements) {
-      throw new ReadError(`The file has more than ${this.limits.elements.toLocaleString('en')} elements, which is more than Ovrel reads part by part.`, start);
+      throw new ReadError(
+        `The file has more than ${this.limits.elements.toLocaleString('en')} elements, which is more than Ovrel reads part by part.`,
+        start,
+      );
     }
     if (this.stack.length >= this.limits.depth) {
-      throw new ReadError(`The elements of the file are nested more than ${this.limits.depth} deep (byte ${start.toLocaleString('en')}).`, start);
+      throw new ReadError(
+        `The elements of the file are nested more than ${this.limits.depth} deep (byte ${start.toLocaleString('en')}).`,
+        start,
+      );
     }
     for (const name in attributes) {
       if (name.startsWith('xmlns:') && attributes[name] === this.mainNamespace) this.mainPrefixes.add(name.slice(6));
     }
     const parent = this.stack.at(-1);
     const element: XmlElement = {
-      name: this.localName(raw), attributes, children: [], parent, start, openEnd: this.at, end: this.at,
+      name: this.localName(raw),
+      attributes,
+      children: [],
+      parent,
+      start,
+      openEnd: this.at,
+      end: this.at,
     };
     if (parent) parent.children.push(element);
-    else if (this.root) throw new ReadError(`A second root element, <${raw.slice(0, 40)}>, begins at byte ${start.toLocaleString('en')}.`, start);
+    else if (this.root)
+      throw new ReadError(
+        `A second root element, <${raw.slice(0, 40)}>, begins at byte ${start.toLocaleString('en')}.`,
+        start,
+      );
     else this.root = element;
     if (!selfClosing) this.stack.push(element);
   }
@@ -205,7 +241,8 @@ class Parser {
     let i = start;
     while (i < end && WHITE.test(this.scan[i] as string)) i++;
     if (i === end || !parent) {
-      if (i < end && this.root) throw new ReadError(`There is text after the end of the drawing, at byte ${i.toLocaleString('en')}.`, i);
+      if (i < end && this.root)
+        throw new ReadError(`There is text after the end of the drawing, at byte ${i.toLocaleString('en')}.`, i);
       if (i < end && this.decoded.text(i, end).replace(/[\ufeff\s]/g, '')) {
         throw new ReadError('The file does not begin with XML.', i);
       }

@@ -11,7 +11,13 @@ export interface Engine {
 
 const PIECE = 1 << 16;
 const { constants } = pako;
-const strategies = [constants.Z_DEFAULT_STRATEGY, constants.Z_FILTERED, constants.Z_HUFFMAN_ONLY, constants.Z_RLE, constants.Z_FIXED] as const;
+const strategies = [
+  constants.Z_DEFAULT_STRATEGY,
+  constants.Z_FILTERED,
+  constants.Z_HUFFMAN_ONLY,
+  constants.Z_RLE,
+  constants.Z_FIXED,
+] as const;
 
 class Differs extends Error {}
 
@@ -19,7 +25,14 @@ class Differs extends Error {}
 export const zlibEngine: Engine = {
   id: 'zlib/pako2',
   deflate(bytes, { level, memory, strategy }, expected) {
-    const deflator = new pako.Deflate({ level: level as 6, memLevel: memory, strategy: strategies[strategy] ?? pako.constants.Z_DEFAULT_STRATEGY, windowBits: 15, raw: true, chunkSize: PIECE });
+    const deflator = new pako.Deflate({
+      level: level as 6,
+      memLevel: memory,
+      strategy: strategies[strategy] ?? pako.constants.Z_DEFAULT_STRATEGY,
+      windowBits: 15,
+      raw: true,
+      chunkSize: PIECE,
+    });
     const out: Uint8Array[] = [];
     let size = 0;
     deflator.onData = (piece) => {
@@ -31,7 +44,8 @@ export const zlibEngine: Engine = {
     deflator.onEnd = () => undefined;
     try {
       // In pieces, so that a wrong guess ends early.
-      for (let at = 0; at < bytes.length || at === 0; at += PIECE) deflator.push(bytes.subarray(at, at + PIECE), at + PIECE >= bytes.length);
+      for (let at = 0; at < bytes.length || at === 0; at += PIECE)
+        deflator.push(bytes.subarray(at, at + PIECE), at + PIECE >= bytes.length);
     } catch (error) {
       if (error instanceof Differs) return undefined;
       throw error;
@@ -60,7 +74,12 @@ export function concat(parts: readonly Uint8Array[], size = parts.reduce((n, p) 
 class TooMuch extends Error {}
 
 /** What a raw deflate stream at `start` holds and where it ends; undefined where it is none, or holds more than `most` bytes. */
-export function inflateAt(bytes: Uint8Array, start: number, end: number, most: number): { data: Uint8Array; end: number } | undefined {
+export function inflateAt(
+  bytes: Uint8Array,
+  start: number,
+  end: number,
+  most: number,
+): { data: Uint8Array; end: number } | undefined {
   const inflator = new pako.Inflate({ raw: true, chunkSize: PIECE });
   const out: Uint8Array[] = [];
   let size = 0;
@@ -82,7 +101,10 @@ export function inflateAt(bytes: Uint8Array, start: number, end: number, most: n
   }
   // Without an end that is in order, the stream is cut off or none.
   if (ended !== 0) return undefined;
-  return { data: concat(out, size), end: start + (inflator as unknown as { strm: { total_in: number } }).strm.total_in };
+  return {
+    data: concat(out, size),
+    end: start + (inflator as unknown as { strm: { total_in: number } }).strm.total_in,
+  };
 }
 
 /** Likely settings first: those that worked for the same program, then what the level hint of the header allows. */
@@ -107,7 +129,12 @@ export class SettingsSearch {
   }
 
   /** `flevel` is the two-bit level hint of zlib's header or ZIP's flags (0 fastest … 3 best), where there is one. */
-  find(data: Uint8Array, deflated: Uint8Array, flevel: number | undefined, filtered: boolean): DeflateSettings | undefined {
+  find(
+    data: Uint8Array,
+    deflated: Uint8Array,
+    flevel: number | undefined,
+    filtered: boolean,
+  ): DeflateSettings | undefined {
     for (const settings of this.candidates(flevel, filtered)) {
       if (this.budget <= 0) return undefined;
       const engine = this.engines.find((e) => e.id === settings.engine);
@@ -128,7 +155,16 @@ export class SettingsSearch {
     const given = new Set<string>();
     const fresh = (s: DeflateSettings): boolean => !given.has(keyOf(s)) && Boolean(given.add(keyOf(s)));
     for (const s of [...this.recent]) if (fresh(s)) yield s;
-    const levels = flevel === 0 ? [1] : flevel === 1 ? [5, 4, 3, 2] : flevel === 2 ? [6] : flevel === 3 ? [9, 8, 7] : [6, 9, 5, 1, 8, 7, 4, 3, 2];
+    const levels =
+      flevel === 0
+        ? [1]
+        : flevel === 1
+          ? [5, 4, 3, 2]
+          : flevel === 2
+            ? [6]
+            : flevel === 3
+              ? [9, 8, 7]
+              : [6, 9, 5, 1, 8, 7, 4, 3, 2];
     for (const engine of this.engines) {
       for (const strategy of filtered ? [1, 0, 3, 2] : [0, 1]) {
         for (const memory of [8, 9]) {
@@ -143,7 +179,8 @@ export class SettingsSearch {
   }
 
   private remember(settings: DeflateSettings): void {
-    const key = keyOf(settings), at = this.recent.findIndex((s) => keyOf(s) === key);
+    const key = keyOf(settings);
+    const at = this.recent.findIndex((s) => keyOf(s) === key);
     if (at >= 0) this.recent.splice(at, 1);
     this.recent.unshift(settings);
   }
@@ -153,7 +190,8 @@ const keyOf = (s: DeflateSettings): string => `${s.engine} ${s.level} ${s.memory
 
 /** Adler-32 (RFC 1950). */
 export function adler32(bytes: Uint8Array): number {
-  let a = 1, b = 0;
+  let a = 1;
+  let b = 0;
   for (let i = 0; i < bytes.length;) {
     const stop = Math.min(i + 3800, bytes.length);
     for (; i < stop; i++) {
@@ -174,6 +212,7 @@ const table = Uint32Array.from({ length: 256 }, (_, n) => {
 /** CRC-32 as in PNG and ZIP. */
 export function crc32(...parts: readonly Uint8Array[]): number {
   let c = 0xffffffff;
-  for (const bytes of parts) for (let i = 0; i < bytes.length; i++) c = (table[(c ^ (bytes[i] as number)) & 255] as number) ^ (c >>> 8);
+  for (const bytes of parts)
+    for (let i = 0; i < bytes.length; i++) c = (table[(c ^ (bytes[i] as number)) & 255] as number) ^ (c >>> 8);
   return (c ^ 0xffffffff) >>> 0;
 }

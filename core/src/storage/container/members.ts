@@ -15,7 +15,13 @@ export type Place =
 const MOST_PLACES = 20_000;
 
 export function placesIn(bytes: Uint8Array): Place[] {
-  const found = isZip(bytes) ? zipMembers(bytes) : isPng(bytes) ? pngData(bytes) : isPdf(bytes) ? pdfStreams(bytes) : [];
+  const found = isZip(bytes)
+    ? zipMembers(bytes)
+    : isPng(bytes)
+      ? pngData(bytes)
+      : isPdf(bytes)
+        ? pdfStreams(bytes)
+        : [];
   found.sort((a, b) => a.start - b.start || b.end - a.end);
   const out: Place[] = [];
   for (const place of found) {
@@ -28,11 +34,14 @@ export function placesIn(bytes: Uint8Array): Place[] {
 
 const u16 = (b: Uint8Array, i: number): number => (b[i] as number) | ((b[i + 1] as number) << 8);
 const u32 = (b: Uint8Array, i: number): number => (u16(b, i) | (u16(b, i + 2) << 16)) >>> 0;
-const u32be = (b: Uint8Array, i: number): number => (((b[i] as number) << 24) | ((b[i + 1] as number) << 16) | ((b[i + 2] as number) << 8) | (b[i + 3] as number)) >>> 0;
+const u32be = (b: Uint8Array, i: number): number =>
+  (((b[i] as number) << 24) | ((b[i + 1] as number) << 16) | ((b[i + 2] as number) << 8) | (b[i + 3] as number)) >>> 0;
 
 export const isZip = (b: Uint8Array): boolean => b.length > 22 && u32(b, 0) === 0x04034b50;
-export const isPng = (b: Uint8Array): boolean => b.length > 45 && u32be(b, 0) === 0x89504e47 && u32be(b, 4) === 0x0d0a1a0a;
-export const isPdf = (b: Uint8Array): boolean => b.length > 8 && b[0] === 0x25 && b[1] === 0x50 && b[2] === 0x44 && b[3] === 0x46 && b[4] === 0x2d;
+export const isPng = (b: Uint8Array): boolean =>
+  b.length > 45 && u32be(b, 0) === 0x89504e47 && u32be(b, 4) === 0x0d0a1a0a;
+export const isPdf = (b: Uint8Array): boolean =>
+  b.length > 8 && b[0] === 0x25 && b[1] === 0x50 && b[2] === 0x44 && b[3] === 0x46 && b[4] === 0x2d;
 
 /** Members by the central directory (APPNOTE 4.3.12), with their place from the local headers. */
 function zipMembers(b: Uint8Array): Place[] {
@@ -42,8 +51,15 @@ function zipMembers(b: Uint8Array): Place[] {
   if (end < lowest) return [];
   const out: Place[] = [];
   let at = u32(b, end + 16);
-  for (let k = u16(b, end + 10); k > 0 && at + 46 <= b.length && u32(b, at) === 0x02014b50 && out.length < MOST_PLACES; k--) {
-    const flags = u16(b, at + 8), method = u16(b, at + 10), size = u32(b, at + 20), local = u32(b, at + 42);
+  for (
+    let k = u16(b, end + 10);
+    k > 0 && at + 46 <= b.length && u32(b, at) === 0x02014b50 && out.length < MOST_PLACES;
+    k--
+  ) {
+    const flags = u16(b, at + 8);
+    const method = u16(b, at + 10);
+    const size = u32(b, at + 20);
+    const local = u32(b, at + 42);
     at += 46 + u16(b, at + 28) + u16(b, at + 30) + u16(b, at + 32);
     // Encrypted members and sizes beyond 4 GB stay closed.
     if (flags & 1 || size === 0xffffffff || local + 30 > b.length || u32(b, local) !== 0x04034b50) continue;
@@ -51,7 +67,12 @@ function zipMembers(b: Uint8Array): Place[] {
     if (method === 8) {
       const speed = (flags >> 1) & 3;
       // Bits 1 and 2: normal, maximum, fast, super fast; normal is also what is left when nobody sets them.
-      out.push({ kind: 'deflate', start, end: start + size, flevel: speed === 1 ? 3 : speed === 2 ? 1 : speed === 3 ? 0 : undefined });
+      out.push({
+        kind: 'deflate',
+        start,
+        end: start + size,
+        flevel: speed === 1 ? 3 : speed === 2 ? 1 : speed === 3 ? 0 : undefined,
+      });
     } else if (method === 0) out.push({ kind: 'stored', start, end: start + size });
   }
   return out;
@@ -63,7 +84,8 @@ function pngData(b: Uint8Array): Place[] {
   const cuts: number[] = [];
   let start = 0;
   while (at + 12 <= b.length) {
-    const size = u32be(b, at), isData = u32be(b, at + 4) === 0x49444154;
+    const size = u32be(b, at);
+    const isData = u32be(b, at + 4) === 0x49444154;
     if (at + 12 + size > b.length) break;
     if (isData && !cuts.length) start = at;
     if (isData) cuts.push(size);
@@ -78,11 +100,21 @@ function pdfStreams(b: Uint8Array): Place[] {
   const out: Place[] = [];
   for (let i = 0; i + 9 < b.length && out.length < MOST_PLACES; i++) {
     // s t r e a m, and a line end; "endstream" is passed over because of the byte before.
-    if (b[i] !== 0x73 || b[i + 1] !== 0x74 || b[i + 2] !== 0x72 || b[i + 3] !== 0x65 || b[i + 4] !== 0x61 || b[i + 5] !== 0x6d || b[i - 1] === 0x64) continue;
+    if (
+      b[i] !== 0x73 ||
+      b[i + 1] !== 0x74 ||
+      b[i + 2] !== 0x72 ||
+      b[i + 3] !== 0x65 ||
+      b[i + 4] !== 0x61 ||
+      b[i + 5] !== 0x6d ||
+      b[i - 1] === 0x64
+    )
+      continue;
     let start = i + 6;
     if (b[start] === 0x0d) start++;
     if (b[start] === 0x0a) start++;
-    const cmf = b[start] ?? 0, flg = b[start + 1] ?? 0;
+    const cmf = b[start] ?? 0;
+    const flg = b[start + 1] ?? 0;
     if ((cmf & 15) === 8 && cmf >> 4 <= 7 && ((cmf << 8) | flg) % 31 === 0 && !(flg & 32)) {
       out.push({ kind: 'zlib', start, end: endOfStream(b, start) });
       i = out.at(-1)?.end ?? i;
@@ -94,7 +126,16 @@ function pdfStreams(b: Uint8Array): Place[] {
 /** Offset of the next "endstream". */
 function endOfStream(b: Uint8Array, from: number): number {
   for (let i = from; i + 9 <= b.length; i++) {
-    if (b[i] === 0x65 && b[i + 1] === 0x6e && b[i + 2] === 0x64 && b[i + 3] === 0x73 && b[i + 4] === 0x74 && b[i + 5] === 0x72 && b[i + 8] === 0x6d) return i;
+    if (
+      b[i] === 0x65 &&
+      b[i + 1] === 0x6e &&
+      b[i + 2] === 0x64 &&
+      b[i + 3] === 0x73 &&
+      b[i + 4] === 0x74 &&
+      b[i + 5] === 0x72 &&
+      b[i + 8] === 0x6d
+    )
+      return i;
   }
   return b.length;
 }

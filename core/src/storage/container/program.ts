@@ -13,6 +13,7 @@ export function writerOf(bytes: Uint8Array): string {
   if (isPdf(bytes)) return `pdf ${clip(/\/Producer\s*\(([^)]*)/.exec(ends)?.[1])}`;
   if (isPng(bytes)) return `png ${clip(/tEXtSoftware\0([ -~]*)/.exec(ends)?.[1])}`;
   // The first member and the "version made by" of the directory tell office programs from one another.
-  if (isZip(bytes)) return `zip ${(bytes[4] ?? 0)}.${bytes[6] ?? 0} ${clip(ends.slice(30, 30 + (bytes[26] ?? 0)))} ${clip(/PK\x01\x02(..)/s.exec(ends)?.[1]?.replace(/./gs, (c) => String(c.charCodeAt(0))))}`;
+  if (isZip(bytes))
+    return `zip ${bytes[4] ?? 0}.${bytes[6] ?? 0} ${clip(ends.slice(30, 30 + (bytes[26] ?? 0)))} ${clip(/PK\x01\x02(..)/s.exec(ends)?.[1]?.replace(/./gs, (c) => String(c.charCodeAt(0))))}`;
   return '';
 }

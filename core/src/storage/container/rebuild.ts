@@ -9,7 +9,11 @@ export type Deflate = (bytes: Uint8Array, settings: DeflateSettings) => Promise<
 const PIECE = 1 << 20;
 const IDAT = Uint8Array.of(0x49, 0x44, 0x41, 0x54);
 
-export async function* rebuild(segments: readonly Segment[], take: Take, deflate: Deflate): AsyncGenerator<Uint8Array, void> {
+export async function* rebuild(
+  segments: readonly Segment[],
+  take: Take,
+  deflate: Deflate,
+): AsyncGenerator<Uint8Array, void> {
   for (const segment of segments) {
     if (segment.kind === 'raw') {
       for (let left = segment.length; left > 0;) {
@@ -22,7 +26,8 @@ export async function* rebuild(segments: readonly Segment[], take: Take, deflate
     }
     const parts: Uint8Array[] = [];
     for await (const piece of rebuild(segment.inner, take, deflate)) parts.push(piece);
-    const data = concat(parts), sum = new Uint8Array(4);
+    const data = concat(parts);
+    const sum = new Uint8Array(4);
     new DataView(sum.buffer).setUint32(0, segment.kind === 'zlib' ? adler32(data) : 0);
     // The data may be given away to a thread here.
     const deflated = await deflate(data, segment.settings);
@@ -44,7 +49,8 @@ export async function* rebuild(segments: readonly Segment[], take: Take, deflate
 }
 
 function idat(data: Uint8Array): Uint8Array {
-  const out = new Uint8Array(12 + data.length), view = new DataView(out.buffer);
+  const out = new Uint8Array(12 + data.length);
+  const view = new DataView(out.buffer);
   view.setUint32(0, data.length);
   out.set(IDAT, 4);
   out.set(data, 8);

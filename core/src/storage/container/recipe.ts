@@ -15,9 +15,21 @@ export type Segment =
   /** Bytes as they are. */
   | { readonly kind: 'raw'; readonly length: number }
   /** A raw deflate stream of `size` bytes; `inner` describes what it holds. */
-  | { readonly kind: 'deflate'; readonly settings: DeflateSettings; readonly size: number; readonly inner: readonly Segment[] }
+  | {
+      readonly kind: 'deflate';
+      readonly settings: DeflateSettings;
+      readonly size: number;
+      readonly inner: readonly Segment[];
+    }
   /** A zlib stream (RFC 1950) with its two head bytes; where `cuts` is given, spread over PNG's IDAT chunks of these sizes. */
-  | { readonly kind: 'zlib'; readonly head: number; readonly settings: DeflateSettings; readonly size: number; readonly inner: readonly Segment[]; readonly cuts?: readonly number[] };
+  | {
+      readonly kind: 'zlib';
+      readonly head: number;
+      readonly settings: DeflateSettings;
+      readonly size: number;
+      readonly inner: readonly Segment[];
+      readonly cuts?: readonly number[];
+    };
 
 type Packed = number | readonly [0 | 1, number, number, readonly Packed[], number?, (readonly number[])?];
 
@@ -35,7 +47,9 @@ export function packRecipe(segments: readonly Segment[]): string {
     if (s.kind === 'raw') return s.length;
     const inner = s.inner.map(pack);
     if (s.kind === 'deflate') return [0, indexOf(s.settings), s.size, inner];
-    return s.cuts ? [1, indexOf(s.settings), s.size, inner, s.head, runs(s.cuts)] : [1, indexOf(s.settings), s.size, inner, s.head];
+    return s.cuts
+      ? [1, indexOf(s.settings), s.size, inner, s.head, runs(s.cuts)]
+      : [1, indexOf(s.settings), s.size, inner, s.head];
   };
   const packed = segments.map(pack);
   return JSON.stringify([settings.map((s) => [s.engine, s.level, s.memory, s.strategy]), packed]);
@@ -43,14 +57,27 @@ export function packRecipe(segments: readonly Segment[]): string {
 
 export function unpackRecipe(text: string): Segment[] {
   const [settings, packed] = JSON.parse(text) as [[string, number, number, number][], Packed[]];
-  const named = settings.map(([engine, level, memory, strategy]): DeflateSettings => ({ engine, level, memory, strategy }));
+  const named = settings.map(([engine, level, memory, strategy]): DeflateSettings => ({
+    engine,
+    level,
+    memory,
+    strategy,
+  }));
   const unpack = (p: Packed): Segment => {
     if (typeof p === 'number') return { kind: 'raw', length: p };
-    const [kind, index, size, inner, head, cuts] = p, chosen = named[index];
+    const [kind, index, size, inner, head, cuts] = p;
+    const chosen = named[index];
     if (!chosen) throw new RangeError('A recipe names settings that it does not have.');
     const segments = inner.map(unpack);
     if (kind === 0) return { kind: 'deflate', settings: chosen, size, inner: segments };
-    return { kind: 'zlib', head: head ?? 0x789c, settings: chosen, size, inner: segments, ...(cuts ? { cuts: unrun(cuts) } : {}) };
+    return {
+      kind: 'zlib',
+      head: head ?? 0x789c,
+      settings: chosen,
+      size,
+      inner: segments,
+      ...(cuts ? { cuts: unrun(cuts) } : {}),
+    };
   };
   return packed.map(unpack);
 }
@@ -67,7 +94,8 @@ function runs(values: readonly number[]): number[] {
 
 function unrun(packed: readonly number[]): number[] {
   const out: number[] = [];
-  for (let i = 0; i + 1 < packed.length; i += 2) for (let k = packed[i + 1] as number; k > 0; k--) out.push(packed[i] as number);
+  for (let i = 0; i + 1 < packed.length; i += 2)
+    for (let k = packed[i + 1] as number; k > 0; k--) out.push(packed[i] as number);
   return out;
 }
 
@@ -76,4 +104,5 @@ export const sizeOf = (s: Segment): number =>
   s.kind === 'raw' ? s.length : s.kind === 'deflate' ? s.size : s.size + (s.cuts ? s.cuts.length * 12 : 0);
 
 /** Bytes of the opened stream that a segment takes. */
-export const innerSize = (s: Segment): number => (s.kind === 'raw' ? s.length : s.inner.reduce((n, i) => n + innerSize(i), 0));
+export const innerSize = (s: Segment): number =>
+  s.kind === 'raw' ? s.length : s.inner.reduce((n, i) => n + innerSize(i), 0);

@@ -30,11 +30,22 @@ export const isContainer = (bytes: Uint8Array): boolean => isZip(bytes) || isPng
 const DEEPEST = 3;
 
 /** Undefined where nothing could be opened. Never throws on what the bytes are. */
-export function unpack(bytes: Uint8Array, engines: readonly Engine[], hints: readonly DeflateSettings[] = [], limits: UnpackLimits = unpackLimits): Unpacked | undefined {
+export function unpack(
+  bytes: Uint8Array,
+  engines: readonly Engine[],
+  hints: readonly DeflateSettings[] = [],
+  limits: UnpackLimits = unpackLimits,
+): Unpacked | undefined {
   const opener = new Opener(engines, hints, limits);
   const segments = opener.open(bytes, 0);
   if (!opener.opened) return undefined;
-  return { segments, stream: concat(opener.parts), opened: opener.opened, closed: opener.closed, settings: opener.search.worked };
+  return {
+    segments,
+    stream: concat(opener.parts),
+    opened: opener.opened,
+    closed: opener.closed,
+    settings: opener.search.worked,
+  };
 }
 
 class Opener {
@@ -88,28 +99,52 @@ class Opener {
   }
 
   /** Inflates a member and finds the settings that give it back. */
-  private read(bytes: Uint8Array, place: Exclude<Place, { kind: 'stored' }>): { data: Uint8Array; span: number; segment: (inner: Segment[]) => Segment } | undefined {
+  private read(
+    bytes: Uint8Array,
+    place: Exclude<Place, { kind: 'stored' }>,
+  ): { data: Uint8Array; span: number; segment: (inner: Segment[]) => Segment } | undefined {
     const most = Math.min(this.limits.member, this.limits.total - this.inflated);
     if (place.kind === 'deflate') {
       const member = inflateAt(bytes, place.start, place.end, most);
-      const settings = member && this.search.find(member.data, bytes.subarray(place.start, member.end), place.flevel, false);
-      return settings && { data: member.data, span: member.end - place.start, segment: (inner) => ({ kind: 'deflate', settings, size: member.end - place.start, inner }) };
+      const settings =
+        member && this.search.find(member.data, bytes.subarray(place.start, member.end), place.flevel, false);
+      return (
+        settings && {
+          data: member.data,
+          span: member.end - place.start,
+          segment: (inner) => ({ kind: 'deflate', settings, size: member.end - place.start, inner }),
+        }
+      );
     }
     const joined = place.kind === 'idat' ? joinData(bytes, place) : bytes.subarray(place.start, place.end);
     const head = ((joined?.[0] ?? 0) << 8) | (joined?.[1] ?? 0);
-    if (!joined || (head >> 8 & 15) !== 8 || head % 31 !== 0 || head & 32) return undefined;
+    if (!joined || ((head >> 8) & 15) !== 8 || head % 31 !== 0 || head & 32) return undefined;
     const member = inflateAt(joined, 2, joined.length, most);
     if (!member || member.end + 4 > joined.length) return undefined;
     const size = member.end + 4;
     // PNG data end exactly with the last chunk, or the picture stays closed.
     if (place.kind === 'idat' && size !== joined.length) return undefined;
-    const sum = adler32(member.data), view = new DataView(joined.buffer, joined.byteOffset + member.end, 4);
+    const sum = adler32(member.data);
+    const view = new DataView(joined.buffer, joined.byteOffset + member.end, 4);
     if (view.getUint32(0) !== sum) return undefined;
-    const settings = this.search.find(member.data, joined.subarray(2, member.end), head >> 6 & 3, place.kind === 'idat');
+    const settings = this.search.find(
+      member.data,
+      joined.subarray(2, member.end),
+      (head >> 6) & 3,
+      place.kind === 'idat',
+    );
     if (!settings) return undefined;
     return {
-      data: member.data, span: place.kind === 'idat' ? place.end - place.start : size,
-      segment: (inner) => ({ kind: 'zlib', head, settings, size, inner, ...(place.kind === 'idat' ? { cuts: place.cuts } : {}) }),
+      data: member.data,
+      span: place.kind === 'idat' ? place.end - place.start : size,
+      segment: (inner) => ({
+        kind: 'zlib',
+        head,
+        settings,
+        size,
+        inner,
+        ...(place.kind === 'idat' ? { cuts: place.cuts } : {}),
+      }),
     };
   }
 }
@@ -119,7 +154,8 @@ function joinData(bytes: Uint8Array, place: Extract<Place, { kind: 'idat' }>): U
   const out: Uint8Array[] = [];
   let at = place.start;
   for (const size of place.cuts) {
-    const body = bytes.subarray(at + 4, at + 8 + size), sum = new DataView(bytes.buffer, bytes.byteOffset + at + 8 + size, 4).getUint32(0);
+    const body = bytes.subarray(at + 4, at + 8 + size);
+    const sum = new DataView(bytes.buffer, bytes.byteOffset + at + 8 + size, 4).getUint32(0);
     if (crc32(body) !== sum) return undefined;
     out.push(body.subarray(4));
     at += 12 + size;

@@ -12,20 +12,30 @@ export class Refused extends Error {
   }
 }
 
-const unreachable = (): Refused => new Refused(0, 'unreachable', 'Ovrel cannot be reached just now. Check the connection and try again; nothing was changed.');
+const unreachable = (): Refused =>
+  new Refused(
+    0,
+    'unreachable',
+    'Ovrel cannot be reached just now. Check the connection and try again; nothing was changed.',
+  );
 
 function refusal(status: number, text: string): Refused {
   try {
     const { type, detail, ...extra } = JSON.parse(text) as { type: string; detail: string };
     return new Refused(status, type.replace('/problems/', ''), detail, extra);
   } catch {
-    return new Refused(status, 'failed', 'Ovrel gave no usable answer. Try again; if it goes on, tell an administrator.');
+    return new Refused(
+      status,
+      'failed',
+      'Ovrel gave no usable answer. Try again; if it goes on, tell an administrator.',
+    );
   }
 }
 
 export async function call<T>(path: string, method = 'GET', body?: unknown): Promise<T> {
   const response = await fetch(`/api/v1${path}`, {
-    method, ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    method,
+    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
   }).catch(() => {
     throw unreachable();
   });
@@ -56,7 +66,12 @@ export interface Upload<T> {
 }
 
 /** Sends a form with files; `onProgress` gets the share that has been sent, 0 to 1. */
-export function upload<T>(path: string, fields: Readonly<Record<string, string>>, files: File | readonly File[], onProgress: (share: number) => void): Upload<T> {
+export function upload<T>(
+  path: string,
+  fields: Readonly<Record<string, string>>,
+  files: File | readonly File[],
+  onProgress: (share: number) => void,
+): Upload<T> {
   const form = new FormData();
   for (const [name, value] of Object.entries(fields)) form.append(name, value);
   for (const file of files instanceof File ? [files] : files) form.append('file', file, file.name);
@@ -64,7 +79,10 @@ export function upload<T>(path: string, fields: Readonly<Record<string, string>>
   const done = new Promise<T>((resolve, reject) => {
     request.open('POST', `/api/v1${path}`);
     request.upload.onprogress = (e) => onProgress(e.lengthComputable ? e.loaded / e.total : 0);
-    request.onload = () => (request.status < 300 ? resolve(JSON.parse(request.responseText) as T) : reject(refusal(request.status, request.responseText)));
+    request.onload = () =>
+      request.status < 300
+        ? resolve(JSON.parse(request.responseText) as T)
+        : reject(refusal(request.status, request.responseText));
     request.onerror = () => reject(unreachable());
     request.onabort = () => reject(new Refused(0, 'cancelled', 'The upload was cancelled. Nothing was stored.'));
     request.send(form);

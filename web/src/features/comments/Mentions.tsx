@@ -13,7 +13,20 @@ export function Mentions(): React.ReactNode {
   return (
     <section aria-label="You are mentioned" className="ov-mentions">
       <h2>You are mentioned</h2>
-      <ul>{data.map((m) => <li key={m.id}><Link href={`/files/${m.fileId}?v=${m.version}&comment=${m.id}`}>{m.fileName} v{m.version}</Link> <span className="ov-quiet">{m.by.name}, {sayMoment(m.at)}</span><br />{m.body}</li>)}</ul>
+      <ul>
+        {data.map((m) => (
+          <li key={m.id}>
+            <Link href={`/files/${m.fileId}?v=${m.version}&comment=${m.id}`}>
+              {m.fileName} v{m.version}
+            </Link>{' '}
+            <span className="ov-quiet">
+              {m.by.name}, {sayMoment(m.at)}
+            </span>
+            <br />
+            {m.body}
+          </li>
+        ))}
+      </ul>
     </section>
   );
 }

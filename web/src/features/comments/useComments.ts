@@ -15,10 +15,13 @@ const none: readonly Comment[] = [];
 
 /** Comments of a file, with their places in one version. */
 export function useComments(fileId: string, versionId: string): CommentsHere {
-  const { data, mutate } = useSWR<Comment[]>(`/files/${fileId}/comments?version=${versionId}`, (p: string) => call(p), { revalidateOnFocus: false });
+  const { data, mutate } = useSWR<Comment[]>(`/files/${fileId}/comments?version=${versionId}`, (p: string) => call(p), {
+    revalidateOnFocus: false,
+  });
   const refresh = useCallback((): Promise<unknown> => mutate(), [mutate]);
   return {
-    comments: data ?? none, refresh,
+    comments: data ?? none,
+    refresh,
     add: async (comment) => {
       const made = await call<Comment>(`/files/${fileId}/comments`, 'POST', comment);
       await mutate();

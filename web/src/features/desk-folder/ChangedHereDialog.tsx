@@ -39,14 +39,37 @@ export function ChangedHereDialog({ row, target, folder, onClose, onPutBack }: P
   }, [folder, row, target.id]);
   return (
     <Modal show onHide={onClose} size="lg" aria-labelledby="changed-title">
-      <Modal.Header closeButton><Modal.Title as="h2" id="changed-title">{row.path}: v{target.number} against what is here</Modal.Title></Modal.Header>
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="changed-title">
+          {row.path}: v{target.number} against what is here
+        </Modal.Title>
+      </Modal.Header>
       <Modal.Body>
         {problem && <Said problem>{problem}</Said>}
         {!compared && !problem && <p role="status">Comparing …</p>}
-        {compared && <><p><strong>{compared.summary}</strong></p><ul className="ov-here">{compared.changes.map((c, i) => <li key={i}>{c}</li>)}</ul></>}
-        <p className="ov-quiet mb-0">Putting v{target.number} here replaces the file in your folder. What is here and was not checked in is gone then.</p>
+        {compared && (
+          <>
+            <p>
+              <strong>{compared.summary}</strong>
+            </p>
+            <ul className="ov-here">
+              {compared.changes.map((c, i) => (
+                <li key={i}>{c}</li>
+              ))}
+            </ul>
+          </>
+        )}
+        <p className="ov-quiet mb-0">
+          Putting v{target.number} here replaces the file in your folder. What is here and was not checked in is gone
+          then.
+        </p>
       </Modal.Body>
-      <Modal.Footer><Button variant="outline-secondary" onClick={onPutBack}>Put v{target.number} here instead</Button><Button onClick={onClose}>Keep what is here</Button></Modal.Footer>
+      <Modal.Footer>
+        <Button variant="outline-secondary" onClick={onPutBack}>
+          Put v{target.number} here instead
+        </Button>
+        <Button onClick={onClose}>Keep what is here</Button>
+      </Modal.Footer>
     </Modal>
   );
 }

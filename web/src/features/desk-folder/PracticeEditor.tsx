@@ -9,7 +9,15 @@ import { Said } from '../frame/Said.tsx';
 import { readFile, writeFile } from './folder.ts';
 import { crashed, tricksFor } from './practice.ts';
 
-export function PracticeEditor({ path, folder, onClose }: { path: string; folder: FileSystemDirectoryHandle; onClose: () => void }): React.ReactNode {
+export function PracticeEditor({
+  path,
+  folder,
+  onClose,
+}: {
+  path: string;
+  folder: FileSystemDirectoryHandle;
+  onClose: () => void;
+}): React.ReactNode {
   const [text, setText] = useState<string>();
   const [saved, setSaved] = useState<string>();
   const [said, setSaid] = useState<{ problem: boolean; text: string }>();
@@ -33,24 +41,69 @@ export function PracticeEditor({ path, folder, onClose }: { path: string; folder
   };
   const often = async (): Promise<void> => {
     // As programs do that save as one goes along.
-    for (let i = 1; i <= 5; i++) await write(new Blob([`${text}${/\.svg$/i.test(path) ? `<!-- saved ${i} -->` : `${i}\n`}`]), `Saved ${i} times.`);
+    for (let i = 1; i <= 5; i++)
+      await write(new Blob([`${text}${/\.svg$/i.test(path) ? `<!-- saved ${i} -->` : `${i}\n`}`]), `Saved ${i} times.`);
   };
   return (
     <Modal show onHide={onClose} aria-labelledby="practice-title" size="lg">
-      <Modal.Header closeButton><Modal.Title as="h2" id="practice-title">Practice editor: {path}</Modal.Title></Modal.Header>
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="practice-title">
+          Practice editor: {path}
+        </Modal.Title>
+      </Modal.Header>
       <Modal.Body>
-        <p>This stands in for the program that you would use. It works on the file in the practice folder, and on nothing else.</p>
+        <p>
+          This stands in for the program that you would use. It works on the file in the practice folder, and on nothing
+          else.
+        </p>
         {said && <Said problem={said.problem}>{said.text}</Said>}
         <div className="d-flex gap-2 flex-wrap mb-3">
-          {tricks.map((t) => { const next = t.apply(text); return <Button key={t.id} size="sm" variant="outline-secondary" disabled={next === undefined} onClick={() => next !== undefined && setText(next)}>{t.says}</Button>; })}
+          {tricks.map((t) => {
+            const next = t.apply(text);
+            return (
+              <Button
+                key={t.id}
+                size="sm"
+                variant="outline-secondary"
+                disabled={next === undefined}
+                onClick={() => next !== undefined && setText(next)}
+              >
+                {t.says}
+              </Button>
+            );
+          })}
         </div>
-        {/\.svg$/i.test(path) ? <img className="ov-practice" alt={`${path} as it is in the editor`} src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`} /> : <pre className="ov-practice">{text.slice(0, 4000)}</pre>}
-        <p className="ov-quiet mb-0">{text === saved ? 'Everything is saved.' : 'There are changes that are not saved.'}</p>
+        {/\.svg$/i.test(path) ? (
+          <img
+            className="ov-practice"
+            alt={`${path} as it is in the editor`}
+            src={`data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`}
+          />
+        ) : (
+          <pre className="ov-practice">{text.slice(0, 4000)}</pre>
+        )}
+        <p className="ov-quiet mb-0">
+          {text === saved ? 'Everything is saved.' : 'There are changes that are not saved.'}
+        </p>
       </Modal.Body>
       <Modal.Footer>
-        <Button variant="outline-secondary" onClick={() => void write(new Blob([crashed(new TextEncoder().encode(text)) as Uint8Array<ArrayBuffer>]), 'The program crashed while saving: only a part of the file is there.')}>Crash while saving</Button>
-        <Button variant="outline-secondary" onClick={() => void often()}>Save over and over</Button>
-        <Button variant="outline-secondary" onClick={onClose}>Close{text === saved ? '' : ' without saving'}</Button>
+        <Button
+          variant="outline-secondary"
+          onClick={() =>
+            void write(
+              new Blob([crashed(new TextEncoder().encode(text)) as Uint8Array<ArrayBuffer>]),
+              'The program crashed while saving: only a part of the file is there.',
+            )
+          }
+        >
+          Crash while saving
+        </Button>
+        <Button variant="outline-secondary" onClick={() => void often()}>
+          Save over and over
+        </Button>
+        <Button variant="outline-secondary" onClick={onClose}>
+          Close{text === saved ? '' : ' without saving'}
+        </Button>
         <Button onClick={() => void write(new Blob([text]), 'Saved.')}>Save</Button>
       </Modal.Footer>
     </Modal>

@@ -16,11 +16,16 @@ export class InUse extends Error {}
 export const canOpenFolders = (): boolean => typeof window !== 'undefined' && 'showDirectoryPicker' in window;
 
 export const openFolder = (): Promise<FileSystemDirectoryHandle> =>
-  (window as unknown as { showDirectoryPicker: (options: object) => Promise<FileSystemDirectoryHandle> }).showDirectoryPicker({ mode: 'readwrite', id: 'ovrel-desk' });
+  (
+    window as unknown as { showDirectoryPicker: (options: object) => Promise<FileSystemDirectoryHandle> }
+  ).showDirectoryPicker({ mode: 'readwrite', id: 'ovrel-desk' });
 
 /** A folder that was dropped on the page; undefined for anything else. The right to write is asked for with the first writing. */
-export async function droppedFolder(event: { dataTransfer: DataTransfer }): Promise<FileSystemDirectoryHandle | undefined> {
-  const item = event.dataTransfer.items[0] as (DataTransferItem & { getAsFileSystemHandle?: () => Promise<FileSystemHandle | null> }) | undefined;
+export async function droppedFolder(event: {
+  dataTransfer: DataTransfer;
+}): Promise<FileSystemDirectoryHandle | undefined> {
+  const item = event.dataTransfer.items[0] as
+    (DataTransferItem & { getAsFileSystemHandle?: () => Promise<FileSystemHandle | null> }) | undefined;
   const handle = await item?.getAsFileSystemHandle?.();
   return handle?.kind === 'directory' ? (handle as FileSystemDirectoryHandle) : undefined;
 }
@@ -40,8 +45,13 @@ export async function allowed(handle: FileSystemDirectoryHandle): Promise<boolea
 const hidden = (name: string): boolean => name.startsWith('.') || name.startsWith('~$') || name.endsWith('.crswap');
 
 /** Every file of the folder, in no order; hidden ones are passed over. */
-export async function* filesIn(folder: FileSystemDirectoryHandle, below = ''): AsyncGenerator<{ path: string; handle: FileSystemFileHandle }> {
-  for await (const [name, handle] of (folder as unknown as { entries: () => AsyncIterable<[string, FileSystemHandle]> }).entries()) {
+export async function* filesIn(
+  folder: FileSystemDirectoryHandle,
+  below = '',
+): AsyncGenerator<{ path: string; handle: FileSystemFileHandle }> {
+  for await (const [name, handle] of (
+    folder as unknown as { entries: () => AsyncIterable<[string, FileSystemHandle]> }
+  ).entries()) {
     if (hidden(name)) continue;
     const path = below ? `${below}/${name}` : name;
     if (handle.kind === 'directory') yield* filesIn(handle as FileSystemDirectoryHandle, path);
@@ -49,8 +59,13 @@ export async function* filesIn(folder: FileSystemDirectoryHandle, below = ''): A
   }
 }
 
-async function folderOf(folder: FileSystemDirectoryHandle, path: string, create: boolean): Promise<{ parent: FileSystemDirectoryHandle; name: string }> {
-  const steps = path.split('/'), name = steps.pop() ?? '';
+async function folderOf(
+  folder: FileSystemDirectoryHandle,
+  path: string,
+  create: boolean,
+): Promise<{ parent: FileSystemDirectoryHandle; name: string }> {
+  const steps = path.split('/');
+  const name = steps.pop() ?? '';
   let parent = folder;
   for (const step of steps) parent = await parent.getDirectoryHandle(step, { create });
   return { parent, name };
@@ -80,8 +95,12 @@ export async function writeFile(folder: FileSystemDirectoryHandle, path: string,
     }
   } catch (error) {
     const kind = (error as DOMException).name;
-    if (kind === 'NotAllowedError') throw new InUse(`“${path}” was not written: the browser was not allowed to change the folder. Try again, and allow it.`);
-    if (kind === 'NoModificationAllowedError' || kind === 'InvalidStateError') throw new InUse(`“${path}” can't be written: another program has it open. Close it there and try again.`);
+    if (kind === 'NotAllowedError')
+      throw new InUse(
+        `“${path}” was not written: the browser was not allowed to change the folder. Try again, and allow it.`,
+      );
+    if (kind === 'NoModificationAllowedError' || kind === 'InvalidStateError')
+      throw new InUse(`“${path}” can't be written: another program has it open. Close it there and try again.`);
     throw error;
   }
 }

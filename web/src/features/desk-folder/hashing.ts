@@ -13,7 +13,8 @@ const hex = (bytes: Uint8Array): string => [...bytes].map((b) => b.toString(16).
 
 export async function hashOf(file: Blob): Promise<string> {
   if (file.size <= WHOLE) return hex(new Uint8Array(await crypto.subtle.digest('SHA-256', await file.arrayBuffer())));
-  const hash = sha256.create(), reader = file.stream().getReader();
+  const hash = sha256.create();
+  const reader = file.stream().getReader();
   for (let next = await reader.read(); !next.done; next = await reader.read()) hash.update(next.value);
   return hex(hash.digest());
 }
@@ -37,9 +38,15 @@ interface Readable {
 }
 
 /** Hashes every file, unless size and time of change are those of the last look. A file that changes meanwhile is looked at again, up to three times. */
-export async function lookAtFiles(files: readonly Readable[], known: Readonly<Record<string, Hashed>>, tell: (done: number, total: number, path: string) => void, now: () => number = Date.now): Promise<Looked> {
+export async function lookAtFiles(
+  files: readonly Readable[],
+  known: Readonly<Record<string, Hashed>>,
+  tell: (done: number, total: number, path: string) => void,
+  now: () => number = Date.now,
+): Promise<Looked> {
   const found: (Hashed | undefined)[] = [];
-  let next = 0, done = 0;
+  let next = 0;
+  let done = 0;
   const work = async (): Promise<void> => {
     for (let i = next++; i < files.length; i = next++) {
       const { path, file } = files[i] as Readable;
@@ -49,7 +56,9 @@ export async function lookAtFiles(files: readonly Readable[], known: Readonly<Re
   };
   tell(0, files.length, '');
   await Promise.all(Array.from({ length: AT_ONCE }, work));
-  const seen: Seen[] = [], unread: string[] = [], hashes: Record<string, Hashed> = {};
+  const seen: Seen[] = [];
+  const unread: string[] = [];
+  const hashes: Record<string, Hashed> = {};
   files.forEach(({ path }, i) => {
     const hash = found[i];
     if (!hash) unread.push(path);
@@ -64,8 +73,10 @@ async function steadyHash(open: () => Promise<File>, known: Hashed | undefined):
     try {
       const file = await open();
       if (known?.size === file.size && known.modified === file.lastModified) return known;
-      const hash = await hashOf(file), after = await open();
-      if (after.size === file.size && after.lastModified === file.lastModified) return { size: file.size, modified: file.lastModified, sha256: hash };
+      const hash = await hashOf(file);
+      const after = await open();
+      if (after.size === file.size && after.lastModified === file.lastModified)
+        return { size: file.size, modified: file.lastModified, sha256: hash };
     } catch {
       // It is being written, or went away: look again.
     }

@@ -24,9 +24,12 @@ export type Where = 'folder' | 'practice';
 const empty: Memory = { bases: {}, hashes: {} };
 const key = (projectId: string, where: Where, what: string): string => `ovrel desk ${projectId} ${where} ${what}`;
 
-export const recall = async (projectId: string, where: Where): Promise<Memory> => (await get<Memory>(key(projectId, where, 'memory'))) ?? empty;
-export const remember = (projectId: string, where: Where, memory: Memory): Promise<void> => set(key(projectId, where, 'memory'), memory);
-export const recallFolder = (projectId: string): Promise<FileSystemDirectoryHandle | undefined> => get<FileSystemDirectoryHandle>(key(projectId, 'folder', 'handle'));
+export const recall = async (projectId: string, where: Where): Promise<Memory> =>
+  (await get<Memory>(key(projectId, where, 'memory'))) ?? empty;
+export const remember = (projectId: string, where: Where, memory: Memory): Promise<void> =>
+  set(key(projectId, where, 'memory'), memory);
+export const recallFolder = (projectId: string): Promise<FileSystemDirectoryHandle | undefined> =>
+  get<FileSystemDirectoryHandle>(key(projectId, 'folder', 'handle'));
 /** Another folder has another memory. */
 export async function rememberFolder(projectId: string, handle: FileSystemDirectoryHandle): Promise<void> {
   const before = await recallFolder(projectId);

@@ -11,7 +11,10 @@ export interface Progress {
 const makeWorker = (): Worker => new Worker(new URL('../../workers/desk.ts', import.meta.url), { type: 'module' });
 
 /** One order to a worker of its own; cancelled by ending it. */
-export function order(message: Order, onProgress?: (progress: Progress) => void): { done: Promise<Report>; cancel: () => void } {
+export function order(
+  message: Order,
+  onProgress?: (progress: Progress) => void,
+): { done: Promise<Report>; cancel: () => void } {
   const worker = makeWorker();
   const done = new Promise<Report>((resolve, reject) => {
     worker.onmessage = ({ data }: MessageEvent<Report>) => {
@@ -29,13 +32,21 @@ export function order(message: Order, onProgress?: (progress: Progress) => void)
 export async function compareHere(name: string, versionId: string, here: File): Promise<Compared> {
   const before = await fetch(`/api/v1/versions/${versionId}/content`);
   if (!before.ok) throw new Error('The version could not be read just now.');
-  const report = await order({ kind: 'compare', name, before: await before.arrayBuffer(), here: await here.arrayBuffer() }).done;
+  const report = await order({
+    kind: 'compare',
+    name,
+    before: await before.arrayBuffer(),
+    here: await here.arrayBuffer(),
+  }).done;
   if (report.kind !== 'compared') throw new Error('The comparison gave no answer.');
   return report.compared;
 }
 
 /** Samples of local files, by which the server can tell which of its files they are like. */
-export async function sketchesHere(folder: FileSystemDirectoryHandle, paths: readonly string[]): Promise<readonly { path: string; sketch: readonly number[] }[]> {
+export async function sketchesHere(
+  folder: FileSystemDirectoryHandle,
+  paths: readonly string[],
+): Promise<readonly { path: string; sketch: readonly number[] }[]> {
   const report = await order({ kind: 'sketch', folder, paths }).done;
   return report.kind === 'sketched' ? report.files : [];
 }

@@ -22,19 +22,43 @@ const once = (text: string, pattern: RegExp, change: (found: string) => string):
 
 const moved = (tag: string): string => {
   const old = /\stransform="([^"]*)"/.exec(tag);
-  return old ? tag.replace(old[0], ` transform="translate(12 8) ${old[1] ?? ''}"`) : tag.replace(/\s*\/>$/, ' transform="translate(12 8)"/>');
+  return old
+    ? tag.replace(old[0], ` transform="translate(12 8) ${old[1] ?? ''}"`)
+    : tag.replace(/\s*\/>$/, ' transform="translate(12 8)"/>');
 };
 
 export const drawingTricks: readonly Trick[] = [
   { id: 'move', says: 'Move a shape', apply: (text) => once(text, simple, moved) },
   { id: 'delete', says: 'Delete a shape', apply: (text) => once(text, simple, () => '') },
-  { id: 'recolour', says: 'Recolour', apply: (text) => once(text, /(fill|stroke)="#[0-9a-fA-F]{3,8}"/g, (found) => found.replace(/#[0-9a-fA-F]{3,8}/, (c) => (c.toLowerCase() === '#b03a2e' ? '#2e6bb0' : '#b03a2e'))) },
-  { id: 'retype', says: 'Retype a text', apply: (text) => once(text, />[^<>\s][^<>]*<\/(?:text|tspan)>/g, (found) => found.replace(/>([^<>]*)</, (_, words: string) => `>${words} (checked)<`)) },
+  {
+    id: 'recolour',
+    says: 'Recolour',
+    apply: (text) =>
+      once(text, /(fill|stroke)="#[0-9a-fA-F]{3,8}"/g, (found) =>
+        found.replace(/#[0-9a-fA-F]{3,8}/, (c) => (c.toLowerCase() === '#b03a2e' ? '#2e6bb0' : '#b03a2e')),
+      ),
+  },
+  {
+    id: 'retype',
+    says: 'Retype a text',
+    apply: (text) =>
+      once(text, />[^<>\s][^<>]*<\/(?:text|tspan)>/g, (found) =>
+        found.replace(/>([^<>]*)</, (_, words: string) => `>${words} (checked)<`),
+      ),
+  },
 ];
 
 export const textTricks: readonly Trick[] = [
-  { id: 'retype', says: 'Retype a line', apply: (text) => once(text, /^[^\n]*\S[^\n]*$/gm, (line) => `${line} (checked)`) },
-  { id: 'delete', says: 'Delete the last line', apply: (text) => (text.trim() ? text.replace(/\n?[^\n]*\n?$/, '') : undefined) },
+  {
+    id: 'retype',
+    says: 'Retype a line',
+    apply: (text) => once(text, /^[^\n]*\S[^\n]*$/gm, (line) => `${line} (checked)`),
+  },
+  {
+    id: 'delete',
+    says: 'Delete the last line',
+    apply: (text) => (text.trim() ? text.replace(/\n?[^\n]*\n?$/, '') : undefined),
+  },
   { id: 'add', says: 'Add a line', apply: (text) => `${text.replace(/\n?$/, '\n')}One more line.\n` },
 ];
 
@@ -43,4 +67,3 @@ export const crashed = (bytes: Uint8Array): Uint8Array => bytes.slice(0, Math.fl
 
 export const tricksFor = (path: string): readonly Trick[] | undefined =>
   /\.svg$/i.test(path) ? drawingTricks : /\.(?:txt|md|csv|html?)$/i.test(path) ? textTricks : undefined;
-

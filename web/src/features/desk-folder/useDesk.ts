@@ -35,8 +35,17 @@ export interface Desk {
   readonly refresh: () => Promise<unknown>;
 }
 
-export function useDesk(projectId: string, where: Where, folder: FileSystemDirectoryHandle | undefined, initial: readonly DeskFile[]): Desk {
-  const { data: files = initial, mutate } = useSWR<readonly DeskFile[]>(`/projects/${projectId}/desk`, (p: string) => call<DeskFile[]>(p), { fallbackData: initial });
+export function useDesk(
+  projectId: string,
+  where: Where,
+  folder: FileSystemDirectoryHandle | undefined,
+  initial: readonly DeskFile[],
+): Desk {
+  const { data: files = initial, mutate } = useSWR<readonly DeskFile[]>(
+    `/projects/${projectId}/desk`,
+    (p: string) => call<DeskFile[]>(p),
+    { fallbackData: initial },
+  );
   const [memory, setMemory] = useState<Memory>();
   const [seen, setSeen] = useState<readonly Seen[]>();
   const [unread, setUnread] = useState<readonly string[]>([]);
@@ -53,11 +62,16 @@ export function useDesk(projectId: string, where: Where, folder: FileSystemDirec
     setProblem(undefined);
     setProgress({ done: 0, total: 0, path: '' });
     try {
-      const before = await recall(projectId, where), job = order({ kind: 'look', folder, known: before.hashes }, setProgress);
+      const before = await recall(projectId, where);
+      const job = order({ kind: 'look', folder, known: before.hashes }, setProgress);
       running.current = job;
       const report = await job.done;
       if (report.kind !== 'looked') return;
-      const known = await recall(projectId, where), now = { bases: { ...known.bases, ...takenFrom(newest.current, report.looked.files) }, hashes: report.looked.hashes };
+      const known = await recall(projectId, where);
+      const now = {
+        bases: { ...known.bases, ...takenFrom(newest.current, report.looked.files) },
+        hashes: report.looked.hashes,
+      };
       await remember(projectId, where, now);
       setMemory(now);
       setSeen(report.looked.files);
@@ -72,20 +86,36 @@ export function useDesk(projectId: string, where: Where, folder: FileSystemDirec
     void look();
     return () => running.current?.cancel();
   }, [look]);
-  const note = useCallback(async (bases: Readonly<Record<string, Base>>): Promise<void> => {
-    const before = await recall(projectId, where), now = { ...before, bases: { ...before.bases, ...bases } };
-    await remember(projectId, where, now);
-    setMemory(now);
-  }, [projectId, where]);
+  const note = useCallback(
+    async (bases: Readonly<Record<string, Base>>): Promise<void> => {
+      const before = await recall(projectId, where);
+      const now = { ...before, bases: { ...before.bases, ...bases } };
+      await remember(projectId, where, now);
+      setMemory(now);
+    },
+    [projectId, where],
+  );
   const known = useMemo(() => (seen && memory ? rowsOf(files, seen, memory) : undefined), [files, seen, memory]);
   const alike = useResembling(projectId, folder, known);
   useKnown(projectId, known, note);
-  const rows = useMemo(() => known?.map((r) => {
-    const found = r.status === 'not in Ovrel' && !r.perhaps ? alike.get(`${r.path} ${r.here?.sha256 ?? ''}`) : undefined, file = files.find((f) => f.fileId === found?.fileId);
-    return found && file ? { ...r, perhaps: file, likeness: found.likeness } : r;
-  }), [known, alike, files]);
+  const rows = useMemo(
+    () =>
+      known?.map((r) => {
+        const found =
+          r.status === 'not in Ovrel' && !r.perhaps ? alike.get(`${r.path} ${r.here?.sha256 ?? ''}`) : undefined;
+        const file = files.find((f) => f.fileId === found?.fileId);
+        return found && file ? { ...r, perhaps: file, likeness: found.likeness } : r;
+      }),
+    [known, alike, files],
+  );
   return {
-    rows, unread, progress, problem, look, note, refresh: () => mutate(),
+    rows,
+    unread,
+    progress,
+    problem,
+    look,
+    note,
+    refresh: () => mutate(),
     cancel: () => {
       running.current?.cancel();
       setProgress(undefined);
@@ -100,13 +130,28 @@ const MOST_ASKED = 2000;
 function useKnown(projectId: string, rows: readonly Row[] | undefined, note: Desk['note']): void {
   const asked = useRef(new Set<string>());
   useEffect(() => {
-    const open = rows?.flatMap((r) => (r.status === 'changed on both' && !r.base && r.file && r.here && !asked.current.has(`${r.path} ${r.here.sha256}`) ? [{ path: r.path, fileId: r.file.fileId, sha256: r.here.sha256 }] : [])).slice(0, MOST_ASKED) ?? [];
+    const open =
+      rows
+        ?.flatMap((r) =>
+          r.status === 'changed on both' &&
+          !r.base &&
+          r.file &&
+          r.here &&
+          !asked.current.has(`${r.path} ${r.here.sha256}`)
+            ? [{ path: r.path, fileId: r.file.fileId, sha256: r.here.sha256 }]
+            : [],
+        )
+        .slice(0, MOST_ASKED) ?? [];
     if (!open.length) return;
     for (const o of open) asked.current.add(`${o.path} ${o.sha256}`);
-    void call<Known[]>(`/projects/${projectId}/known`, 'POST', { files: open.map(({ fileId, sha256 }) => ({ fileId, sha256 })) }).then((found) => {
-      const paths = new Map(open.map((o) => [o.fileId, o.path]));
-      return found.length ? note(Object.fromEntries(found.map((k) => [paths.get(k.fileId) ?? '', k]))) : undefined;
-    }).catch(() => undefined);
+    void call<Known[]>(`/projects/${projectId}/known`, 'POST', {
+      files: open.map(({ fileId, sha256 }) => ({ fileId, sha256 })),
+    })
+      .then((found) => {
+        const paths = new Map(open.map((o) => [o.fileId, o.path]));
+        return found.length ? note(Object.fromEntries(found.map((k) => [paths.get(k.fileId) ?? '', k]))) : undefined;
+      })
+      .catch(() => undefined);
   }, [projectId, rows, note]);
 }
 
@@ -114,17 +159,33 @@ function useKnown(projectId: string, rows: readonly Row[] | undefined, note: Des
 const MOST_UNKNOWN = 200;
 
 /** For files that are known neither by path nor by hash nor by name: which file of the project each is like. Asked once for each content. */
-function useResembling(projectId: string, folder: FileSystemDirectoryHandle | undefined, rows: readonly Row[] | undefined): ReadonlyMap<string, Resembling> {
+function useResembling(
+  projectId: string,
+  folder: FileSystemDirectoryHandle | undefined,
+  rows: readonly Row[] | undefined,
+): ReadonlyMap<string, Resembling> {
   const [found, setFound] = useState<ReadonlyMap<string, Resembling>>(new Map());
   const asked = useRef(new Set<string>());
   useEffect(() => {
-    const open = rows?.filter((r) => r.status === 'not in Ovrel' && !r.perhaps && !asked.current.has(`${r.path} ${r.here?.sha256 ?? ''}`)).slice(0, MOST_UNKNOWN) ?? [];
+    const open =
+      rows
+        ?.filter(
+          (r) => r.status === 'not in Ovrel' && !r.perhaps && !asked.current.has(`${r.path} ${r.here?.sha256 ?? ''}`),
+        )
+        .slice(0, MOST_UNKNOWN) ?? [];
     if (!folder || !open.length) return;
     const keys = new Map(open.map((r) => [r.path, `${r.path} ${r.here?.sha256 ?? ''}`]));
     for (const key of keys.values()) asked.current.add(key);
-    void sketchesHere(folder, open.map((r) => r.path))
+    void sketchesHere(
+      folder,
+      open.map((r) => r.path),
+    )
       .then((files) => call<Resembling[]>(`/projects/${projectId}/resembling`, 'POST', { files }))
-      .then((list) => setFound((before) => new Map([...before, ...list.map((l): [string, Resembling] => [keys.get(l.path) ?? '', l])])))
+      .then((list) =>
+        setFound(
+          (before) => new Map([...before, ...list.map((l): [string, Resembling] => [keys.get(l.path) ?? '', l])]),
+        ),
+      )
       // What it is like stays unknown; it can be added all the same.
       .catch(() => undefined);
   }, [projectId, folder, rows]);
@@ -134,20 +195,39 @@ function useResembling(projectId: string, folder: FileSystemDirectoryHandle | un
 /** What is here as its newest version was taken from that, by whatever way it came here. */
 export function takenFrom(files: readonly DeskFile[], seen: readonly Seen[]): Record<string, Base> {
   const here = new Map(seen.map((s) => [s.path, s.sha256]));
-  return Object.fromEntries(files.flatMap(({ path, fileId, newest }): [string, Base][] => (here.get(path) === newest.sha256 ? [[path, { fileId, versionId: newest.id, number: newest.number, sha256: newest.sha256 }]] : [])));
+  return Object.fromEntries(
+    files.flatMap(({ path, fileId, newest }): [string, Base][] =>
+      here.get(path) === newest.sha256
+        ? [[path, { fileId, versionId: newest.id, number: newest.number, sha256: newest.sha256 }]]
+        : [],
+    ),
+  );
 }
 
 /** Where every file of the project and of the folder stands, by path. */
 export function rowsOf(files: readonly DeskFile[], seen: readonly Seen[], memory: Pick<Memory, 'bases'>): Row[] {
-  const byPath = new Map(files.map((f) => [f.path, f])), here = new Map(seen.map((s) => [s.path, s]));
+  const byPath = new Map(files.map((f) => [f.path, f]));
+  const here = new Map(seen.map((s) => [s.path, s]));
   const unknown = seen.filter((s) => !byPath.has(s.path)).map((s) => ({ path: s.path, hash: s.sha256 }));
-  const missing = files.filter((f) => !here.has(f.path)).map((f) => ({ fileId: f.fileId, path: f.path, hash: memory.bases[f.path]?.sha256 ?? f.newest.sha256 }));
+  const missing = files
+    .filter((f) => !here.has(f.path))
+    .map((f) => ({ fileId: f.fileId, path: f.path, hash: memory.bases[f.path]?.sha256 ?? f.newest.sha256 }));
   const guessed = new Map(guesses(unknown, missing).map((g) => [g.path, g.fileId]));
-  return [...new Set([...byPath.keys(), ...here.keys()])].sort((a, b) => a.localeCompare(b)).map((path) => {
-    const file = byPath.get(path), local = here.get(path), known = memory.bases[path], base = known?.fileId === file?.fileId ? known : undefined;
-    return {
-      path, file, here: local, base, likeness: undefined, perhaps: files.find((f) => f.fileId === guessed.get(path)),
-      status: deskStatus({ here: local?.sha256, base: base?.sha256, newest: file?.newest.sha256 }),
-    };
-  });
+  return [...new Set([...byPath.keys(), ...here.keys()])]
+    .sort((a, b) => a.localeCompare(b))
+    .map((path) => {
+      const file = byPath.get(path);
+      const local = here.get(path);
+      const known = memory.bases[path];
+      const base = known?.fileId === file?.fileId ? known : undefined;
+      return {
+        path,
+        file,
+        here: local,
+        base,
+        likeness: undefined,
+        perhaps: files.find((f) => f.fileId === guessed.get(path)),
+        status: deskStatus({ here: local?.sha256, base: base?.sha256, newest: file?.newest.sha256 }),
+      };
+    });
 }

@@ -16,20 +16,36 @@ export interface Branch {
 }
 
 /** Larger files are not looked into, and more than these neither: bytes, and files. */
-const LARGEST = 60 * 1024 * 1024, MOST = 50;
+const LARGEST = 60 * 1024 * 1024;
+const MOST = 50;
 
-export function useTree(folder: FileSystemDirectoryHandle, rows: readonly Row[], all: readonly Row[]): readonly Branch[] {
+export function useTree(
+  folder: FileSystemDirectoryHandle,
+  rows: readonly Row[],
+  all: readonly Row[],
+): readonly Branch[] {
   const [branches, setBranches] = useState<readonly Branch[]>([]);
   useEffect(() => {
     let stale = false;
     const work = async (): Promise<void> => {
       const found: Branch[] = [];
       for (const row of rows.slice(0, MOST)) {
-        const here = await readFile(folder, row.path), named = here && here.size <= LARGEST ? await referencesHere(row.path.slice(row.path.lastIndexOf('/') + 1), here) : [];
-        const known = row.file && (await call<References>(`/versions/${row.file.newest.id}/references`).catch(() => undefined));
+        const here = await readFile(folder, row.path);
+        const named =
+          here && here.size <= LARGEST ? await referencesHere(row.path.slice(row.path.lastIndexOf('/') + 1), here) : [];
+        const known =
+          row.file && (await call<References>(`/versions/${row.file.newest.id}/references`).catch(() => undefined));
         if (stale) return;
-        const needs = resolve(named, row.path, all.filter((r) => r.path !== row.path)).map(({ reference, found: how, file }) => ({ target: reference.target, found: how, row: file }));
-        found.push({ path: row.path, needs, neededBy: known?.neededBy.map((u) => ({ path: u.file.path, holder: u.file.holder })) ?? [] });
+        const needs = resolve(
+          named,
+          row.path,
+          all.filter((r) => r.path !== row.path),
+        ).map(({ reference, found: how, file }) => ({ target: reference.target, found: how, row: file }));
+        found.push({
+          path: row.path,
+          needs,
+          neededBy: known?.neededBy.map((u) => ({ path: u.file.path, holder: u.file.holder })) ?? [],
+        });
         setBranches([...found]);
       }
     };

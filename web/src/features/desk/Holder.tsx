@@ -27,7 +27,19 @@ export const useStanding = (fileId: string): { standing: Standing | undefined; r
   return { standing: data, refresh: mutate };
 };
 
-export function Holder({ file, standing, references, rights, refresh }: { file: FileEntry; standing: Standing | undefined; references: References | undefined; rights: Rights; refresh: () => Promise<unknown> }): React.ReactNode {
+export function Holder({
+  file,
+  standing,
+  references,
+  rights,
+  refresh,
+}: {
+  file: FileEntry;
+  standing: Standing | undefined;
+  references: References | undefined;
+  rights: Rights;
+  refresh: () => Promise<unknown>;
+}): React.ReactNode {
   const [problem, setProblem] = useState<string>();
   const [question, setQuestion] = useState<ReasonQuestion>();
   const [choosing, setChoosing] = useState(false);
@@ -35,36 +47,112 @@ export function Holder({ file, standing, references, rights, refresh }: { file: 
   const alone = references?.needs.length === 0 && references.neededBy.length === 0;
   const act = (work: () => Promise<unknown>) => (): void => {
     setProblem(undefined);
-    void work().catch((error: unknown) => setProblem(sentenceOf(error))).then(() => refresh());
+    void work()
+      .catch((error: unknown) => setProblem(sentenceOf(error)))
+      .then(() => refresh());
   };
   if (!standing) return null;
-  const { checkout, takenOver, present } = standing, mine = checkout?.by.id === me.id, others = present.filter((p) => p.id !== me.id);
-  const ask = (): void => setQuestion({
-    title: `Ask ${checkout?.by.name ?? ''} for ${file.name}`, text: 'The holder sees your request and the reason at once, here and on the desk page.', act: 'Ask for it',
-    save: async (reason) => { await call(`/files/${file.id}/ask`, 'POST', { reason }); await refresh(); },
-  });
-  const take = (): void => setQuestion({
-    title: `Take ${file.name} over from ${checkout?.by.name ?? ''}`, act: 'Take it over',
-    text: `You will hold the file. What ${checkout?.by.name ?? ''} has changed meanwhile is not lost: it can be checked in as a branch. The ledger keeps your reason.`,
-    save: async (reason) => { await call(`/files/${file.id}/take-over`, 'POST', { reason }); await refresh(); },
-  });
+  const { checkout, takenOver, present } = standing;
+  const mine = checkout?.by.id === me.id;
+  const others = present.filter((p) => p.id !== me.id);
+  const ask = (): void =>
+    setQuestion({
+      title: `Ask ${checkout?.by.name ?? ''} for ${file.name}`,
+      text: 'The holder sees your request and the reason at once, here and on the desk page.',
+      act: 'Ask for it',
+      save: async (reason) => {
+        await call(`/files/${file.id}/ask`, 'POST', { reason });
+        await refresh();
+      },
+    });
+  const take = (): void =>
+    setQuestion({
+      title: `Take ${file.name} over from ${checkout?.by.name ?? ''}`,
+      act: 'Take it over',
+      text: `You will hold the file. What ${checkout?.by.name ?? ''} has changed meanwhile is not lost: it can be checked in as a branch. The ledger keeps your reason.`,
+      save: async (reason) => {
+        await call(`/files/${file.id}/take-over`, 'POST', { reason });
+        await refresh();
+      },
+    });
   return (
     <section className="ov-holder" aria-label="Check-out">
       <h2>Check-out</h2>
       {problem && <Said problem>{problem}</Said>}
       {!checkout && <p>Nobody has this file checked out.</p>}
-      {checkout && <p><i className="bi bi-lock" aria-hidden="true" /> {mine ? 'You have it' : <><strong>{checkout.by.name}</strong> has it</>} checked out{checkout.desk ? ` on ${checkout.desk}` : ''} since {sayMoment(checkout.at)}{checkout.source === null ? '' : `, going on from v${checkout.source}`} <span className="ov-quiet" suppressHydrationWarning>{sayAgo(checkout.at)}</span></p>}
-      {takenOver && <div className="ov-older">{takenOver.by.name} took your check-out over: “{takenOver.reason}”. Check your work in; Ovrel will make it a branch from v{takenOver.number}, so that nothing is lost.</div>}
-      {checkout?.requests.map((r) => <div key={r.by.id} className="ov-older" role="note">{r.by.id === me.id ? 'You asked' : <><strong>{r.by.name}</strong> asks</>} for it, {sayMoment(r.at)}: “{r.reason}”</div>)}
+      {checkout && (
+        <p>
+          <i className="bi bi-lock" aria-hidden="true" />{' '}
+          {mine ? (
+            'You have it'
+          ) : (
+            <>
+              <strong>{checkout.by.name}</strong> has it
+            </>
+          )}{' '}
+          checked out{checkout.desk ? ` on ${checkout.desk}` : ''} since {sayMoment(checkout.at)}
+          {checkout.source === null ? '' : `, going on from v${checkout.source}`}{' '}
+          <span className="ov-quiet" suppressHydrationWarning>
+            {sayAgo(checkout.at)}
+          </span>
+        </p>
+      )}
+      {takenOver && (
+        <div className="ov-older">
+          {takenOver.by.name} took your check-out over: “{takenOver.reason}”. Check your work in; Ovrel will make it a
+          branch from v{takenOver.number}, so that nothing is lost.
+        </div>
+      )}
+      {checkout?.requests.map((r) => (
+        <div key={r.by.id} className="ov-older" role="note">
+          {r.by.id === me.id ? (
+            'You asked'
+          ) : (
+            <>
+              <strong>{r.by.name}</strong> asks
+            </>
+          )}{' '}
+          for it, {sayMoment(r.at)}: “{r.reason}”
+        </div>
+      ))}
       <div className="ov-acts">
-        {!checkout && mayCheckOut && !file.deletedIn && <Button variant="outline-secondary" disabled={!references} onClick={alone ? act(() => call('/checkouts', 'POST', { files: [file.id] })) : () => setChoosing(true)}>Check out{alone ? '' : ' …'}</Button>}
-        {mine && <Button variant="outline-secondary" onClick={act(() => call('/checkouts', 'DELETE', { files: [file.id] }))}>Give it up without a new version</Button>}
-        {checkout && !mine && mayCheckOut && <Button variant="outline-secondary" onClick={ask}>Ask for it</Button>}
-        {checkout && !mine && mayTakeOver && <Button variant="outline-secondary" onClick={take}>Take it over</Button>}
+        {!checkout && mayCheckOut && !file.deletedIn && (
+          <Button
+            variant="outline-secondary"
+            disabled={!references}
+            onClick={alone ? act(() => call('/checkouts', 'POST', { files: [file.id] })) : () => setChoosing(true)}
+          >
+            Check out{alone ? '' : ' …'}
+          </Button>
+        )}
+        {mine && (
+          <Button variant="outline-secondary" onClick={act(() => call('/checkouts', 'DELETE', { files: [file.id] }))}>
+            Give it up without a new version
+          </Button>
+        )}
+        {checkout && !mine && mayCheckOut && (
+          <Button variant="outline-secondary" onClick={ask}>
+            Ask for it
+          </Button>
+        )}
+        {checkout && !mine && mayTakeOver && (
+          <Button variant="outline-secondary" onClick={take}>
+            Take it over
+          </Button>
+        )}
       </div>
       {!mayCheckOut && <p className="ov-quiet">{sayLimits(here, 'You can look at this file, but not change it')}</p>}
       {others.length > 0 && <p className="ov-quiet">Also looking at it now: {others.map((p) => p.name).join(', ')}</p>}
-      {choosing && references && <CheckOutDialog file={file} references={references} onClose={() => { setChoosing(false); void refresh(); }} />}
+      {choosing && references && (
+        <CheckOutDialog
+          file={file}
+          references={references}
+          onClose={() => {
+            setChoosing(false);
+            void refresh();
+          }}
+        />
+      )}
       {question && <ReasonDialog question={question} onClose={() => setQuestion(undefined)} />}
     </section>
   );

@@ -31,14 +31,40 @@ export function BringForwardDialog({ version, newest, onClose, onLanded }: Props
   };
   return (
     <Modal show onHide={onClose} aria-labelledby="forward-title">
-      <Form onSubmit={(e) => { e.preventDefault(); void act(fieldOf(e.currentTarget, 'note')); }}>
-        <Modal.Header closeButton><Modal.Title as="h2" id="forward-title">Bring v{version.number} forward</Modal.Title></Modal.Header>
+      <Form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void act(fieldOf(e.currentTarget, 'note'));
+        }}
+      >
+        <Modal.Header closeButton>
+          <Modal.Title as="h2" id="forward-title">
+            Bring v{version.number} forward
+          </Modal.Title>
+        </Modal.Header>
         <Modal.Body>
           {problem && <Said problem>{problem}</Said>}
-          <p>The content of v{version.number} becomes v{newest.number + 1}, the newest version. {newest.number - version.number === 1 ? `v${newest.number} stays` : `v${version.number + 1} to v${newest.number} stay`} in the history and can be brought forward in turn.</p>
-          <Form.Group controlId="forward-note"><Form.Label>Why</Form.Label><Form.Control as="textarea" name="note" rows={3} maxLength={3900} autoFocus /><Form.Text>The note begins with “Brought forward from v{version.number}”.</Form.Text></Form.Group>
+          <p>
+            The content of v{version.number} becomes v{newest.number + 1}, the newest version.{' '}
+            {newest.number - version.number === 1
+              ? `v${newest.number} stays`
+              : `v${version.number + 1} to v${newest.number} stay`}{' '}
+            in the history and can be brought forward in turn.
+          </p>
+          <Form.Group controlId="forward-note">
+            <Form.Label>Why</Form.Label>
+            <Form.Control as="textarea" name="note" rows={3} maxLength={3900} autoFocus />
+            <Form.Text>The note begins with “Brought forward from v{version.number}”.</Form.Text>
+          </Form.Group>
         </Modal.Body>
-        <Modal.Footer><Button variant="outline-secondary" onClick={onClose}>Cancel</Button><Button type="submit" disabled={busy}>Bring v{version.number} forward as v{newest.number + 1}</Button></Modal.Footer>
+        <Modal.Footer>
+          <Button variant="outline-secondary" onClick={onClose}>
+            Cancel
+          </Button>
+          <Button type="submit" disabled={busy}>
+            Bring v{version.number} forward as v{newest.number + 1}
+          </Button>
+        </Modal.Footer>
       </Form>
     </Modal>
   );

@@ -16,9 +16,16 @@ export function CauseList({ causes, open, onOpen, children }: Props): React.Reac
     <ol className="ov-causes" aria-label="Causes">
       {causes.map((cause) => (
         <li key={cause.id} className={cause.id === open ? 'is-open' : undefined}>
-          <button type="button" aria-expanded={cause.id === open} disabled={!cause.changes.length} onClick={() => onOpen(cause.id === open ? undefined : cause.id)}>
+          <button
+            type="button"
+            aria-expanded={cause.id === open}
+            disabled={!cause.changes.length}
+            onClick={() => onOpen(cause.id === open ? undefined : cause.id)}
+          >
             <span>{cause.sentence}</span>
-            <span className="ov-mono ov-quiet" aria-label={`${cause.changes.length} of the changes`}>{cause.changes.length ? cause.changes.length.toLocaleString('en') : ''}</span>
+            <span className="ov-mono ov-quiet" aria-label={`${cause.changes.length} of the changes`}>
+              {cause.changes.length ? cause.changes.length.toLocaleString('en') : ''}
+            </span>
           </button>
           {cause.id === open && children}
         </li>

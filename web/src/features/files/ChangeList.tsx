@@ -6,11 +6,28 @@ import type { Change, ChangeKind } from '@ovrel/core/contract';
 import { signOf } from '../viewer/looks.ts';
 import type { Toucher, WhoChanged } from './useWho.ts';
 
-export const kindNames: Readonly<Record<ChangeKind, string>> = { removed: 'only in A', added: 'only in B', changed: 'changed', moved: 'moved' };
+export const kindNames: Readonly<Record<ChangeKind, string>> = {
+  removed: 'only in A',
+  added: 'only in B',
+  changed: 'changed',
+  moved: 'moved',
+};
 const PAGE = 200;
 
 /** Changes one by one, with what differs. `lines`: the parts are lines of a text. */
-export function ChangeList({ changes, who, lines, selected, onSelect }: { changes: readonly Change[]; who?: WhoChanged; lines: boolean; selected: string | undefined; onSelect: (id: string) => void }): React.ReactNode {
+export function ChangeList({
+  changes,
+  who,
+  lines,
+  selected,
+  onSelect,
+}: {
+  changes: readonly Change[];
+  who?: WhoChanged;
+  lines: boolean;
+  selected: string | undefined;
+  onSelect: (id: string) => void;
+}): React.ReactNode {
   const [pages, setPages] = useState(1);
   const list = useRef<HTMLUListElement>(null);
   const at = changes.findIndex((c) => c.id === selected);
@@ -24,12 +41,26 @@ export function ChangeList({ changes, who, lines, selected, onSelect }: { change
         {changes.slice(0, count).map((c) => (
           <li key={c.id}>
             <button type="button" aria-current={c.id === selected} onClick={() => onSelect(c.id)}>
-              <span className={`ov-sign ov-${c.kind}`} aria-label={kindNames[c.kind]}>{signOf[c.kind]}</span>
-              <span className="ov-cut" title={c.part.name}>{lines ? `${c.part.key ?? ''} ${c.part.name}` : nameOf(c)}</span>
+              <span className={`ov-sign ov-${c.kind}`} aria-label={kindNames[c.kind]}>
+                {signOf[c.kind]}
+              </span>
+              <span className="ov-cut" title={c.part.name}>
+                {lines ? `${c.part.key ?? ''} ${c.part.name}` : nameOf(c)}
+              </span>
               {(c.part.category || c.what.length > 0) && (
                 <span className="ov-what">
-                  {c.part.category && <span>{c.part.category}{c.what.length ? '; ' : ''}</span>}
-                  {c.what.map((w, i) => <span key={i}>{i ? '; ' : ''}{w.property ?? w.aspect}: <del>{w.from}</del> → <ins>{w.to}</ins></span>)}
+                  {c.part.category && (
+                    <span>
+                      {c.part.category}
+                      {c.what.length ? '; ' : ''}
+                    </span>
+                  )}
+                  {c.what.map((w, i) => (
+                    <span key={i}>
+                      {i ? '; ' : ''}
+                      {w.property ?? w.aspect}: <del>{w.from}</del> → <ins>{w.to}</ins>
+                    </span>
+                  ))}
                 </span>
               )}
               {who && <By touchers={who.of(c.id)} />}
@@ -37,7 +68,11 @@ export function ChangeList({ changes, who, lines, selected, onSelect }: { change
           </li>
         ))}
       </ul>
-      {changes.length > count && <Button variant="outline-secondary" size="sm" className="mt-2" onClick={() => setPages((n) => n + 1)}>Show {Math.min(PAGE, changes.length - count)} more of {changes.length.toLocaleString('en')}</Button>}
+      {changes.length > count && (
+        <Button variant="outline-secondary" size="sm" className="mt-2" onClick={() => setPages((n) => n + 1)}>
+          Show {Math.min(PAGE, changes.length - count)} more of {changes.length.toLocaleString('en')}
+        </Button>
+      )}
     </>
   );
 }

@@ -27,7 +27,10 @@ interface Props {
   readonly references: References | undefined;
   readonly onClose: () => void;
   /** `version` is where it landed, if anything was made. */
-  readonly onLanded: (sentence: string, version: { readonly number: number; readonly line: string } | undefined) => void;
+  readonly onLanded: (
+    sentence: string,
+    version: { readonly number: number; readonly line: string } | undefined,
+  ) => void;
   readonly onLookAt: (number: number) => void;
 }
 
@@ -48,7 +51,18 @@ async function formatOf(file: File): Promise<string | null> {
 /** Larger files are not looked into before they are sent, in bytes. */
 const LOOKED_INTO = 60 * 1024 * 1024;
 
-export function CheckInDialog({ file, newest: latest, holding, takenOver, dropped, me, references, onClose, onLanded, onLookAt }: Props): React.ReactNode {
+export function CheckInDialog({
+  file,
+  newest: latest,
+  holding,
+  takenOver,
+  dropped,
+  me,
+  references,
+  onClose,
+  onLanded,
+  onLookAt,
+}: Props): React.ReactNode {
   // The version that the sender saw on opening this: what lands meanwhile is told at the check-in, and not passed over.
   const [newest] = useState(latest);
   const [chosen, setChosen] = useState<File | undefined>(dropped);
@@ -66,7 +80,11 @@ export function CheckInDialog({ file, newest: latest, holding, takenOver, droppe
   useEffect(() => {
     let stale = false;
     setOtherFormat(false);
-    if (chosen) void formatOf(chosen).then((format) => !stale && setOtherFormat(format !== newest.format), () => undefined);
+    if (chosen)
+      void formatOf(chosen).then(
+        (format) => !stale && setOtherFormat(format !== newest.format),
+        () => undefined,
+      );
     return () => {
       stale = true;
     };
@@ -78,22 +96,36 @@ export function CheckInDialog({ file, newest: latest, holding, takenOver, droppe
     setProposal('');
     setBelongings([]);
     if (!chosen || chosen.size > LOOKED_INTO) return;
-    const fresh = <T,>(set: (value: T) => void) => (value: T): void => { if (!stale) set(value); };
-    void compareHere(name, newest.id, chosen).then(fresh(({ summary }) => setProposal(summary)), () => undefined);
-    void call<DeskFile[]>(`/projects/${projectId}/desk`).then((files) => {
-      if (!stale) setDesk(files);
-      return belongingsOf(chosen, files.find((f) => f.fileId === fileId)?.path ?? name, files, references);
-    }).then(fresh(setBelongings), () => undefined);
+    const fresh =
+      <T,>(set: (value: T) => void) =>
+      (value: T): void => {
+        if (!stale) set(value);
+      };
+    void compareHere(name, newest.id, chosen).then(
+      fresh(({ summary }) => setProposal(summary)),
+      () => undefined,
+    );
+    void call<DeskFile[]>(`/projects/${projectId}/desk`)
+      .then((files) => {
+        if (!stale) setDesk(files);
+        return belongingsOf(chosen, files.find((f) => f.fileId === fileId)?.path ?? name, files, references);
+      })
+      .then(fresh(setBelongings), () => undefined);
     return () => {
       stale = true;
     };
   }, [chosen, fileId, name, projectId, newest.id, references]);
   // What somebody took over goes on from the version that its former holder had.
-  const before = useVersion(file.id, 0, takenOver?.number ?? newest.number), from = before ?? newest;
+  const before = useVersion(file.id, 0, takenOver?.number ?? newest.number);
+  const from = before ?? newest;
   const send = async (fields: Readonly<Record<string, string>>): Promise<void> => {
     if (!chosen) return;
     if (otherFormat && !fields['allowOtherFormat']) {
-      setQuestion({ sentence: `“${chosen.name}” is of another kind than the newest version of “${file.name}”. Check it in all the same?`, answer: 'Check it in all the same', fields: { ...fields, allowOtherFormat: 'yes' } });
+      setQuestion({
+        sentence: `“${chosen.name}” is of another kind than the newest version of “${file.name}”. Check it in all the same?`,
+        answer: 'Check it in all the same',
+        fields: { ...fields, allowOtherFormat: 'yes' },
+      });
       return;
     }
     setProblem(undefined);
@@ -101,26 +133,56 @@ export function CheckInDialog({ file, newest: latest, holding, takenOver, droppe
     setShare(0);
     try {
       if (along.size) {
-        const plan = [{ fileId, base: fields['base'], keep, allowOtherFormat: fields['allowOtherFormat'] === 'yes' }, ...[...along.keys()].map((id) => ({ fileId: id, base: desk.find((f) => f.fileId === id)?.newest.id, keep }))];
-        const together = upload<SetResult>(`/projects/${projectId}/sets`, { note, plan: JSON.stringify(plan) }, [chosen, ...along.values()], setShare);
+        const plan = [
+          { fileId, base: fields['base'], keep, allowOtherFormat: fields['allowOtherFormat'] === 'yes' },
+          ...[...along.keys()].map((id) => ({ fileId: id, base: desk.find((f) => f.fileId === id)?.newest.id, keep })),
+        ];
+        const together = upload<SetResult>(
+          `/projects/${projectId}/sets`,
+          { note, plan: JSON.stringify(plan) },
+          [chosen, ...along.values()],
+          setShare,
+        );
         sending.current = together;
         const { set, sentence, hints } = await together.done;
         const number = set?.files.find((f) => f.fileId === fileId)?.version;
-        onLanded([sentence, ...hints].join(' '), number === null || number === undefined ? undefined : { number, line: newest.line });
+        onLanded(
+          [sentence, ...hints].join(' '),
+          number === null || number === undefined ? undefined : { number, line: newest.line },
+        );
         return;
       }
-      const alone = upload<CheckInResult>(`/files/${fileId}/versions`, { note, ...(keep ? { keep: 'yes' } : {}), ...fields }, chosen, setShare);
+      const alone = upload<CheckInResult>(
+        `/files/${fileId}/versions`,
+        { note, ...(keep ? { keep: 'yes' } : {}), ...fields },
+        chosen,
+        setShare,
+      );
       sending.current = alone;
       const result = await alone.done;
       onLanded([result.sentence, ...result.hints].join(' '), result.made ? result.version : undefined);
     } catch (error) {
       setShare(undefined);
-      if (error instanceof Refused && error.code === 'other-format') setQuestion({ sentence: error.message, answer: 'Check it in all the same', fields: { ...fields, allowOtherFormat: 'yes' } });
+      if (error instanceof Refused && error.code === 'other-format')
+        setQuestion({
+          sentence: error.message,
+          answer: 'Check it in all the same',
+          fields: { ...fields, allowOtherFormat: 'yes' },
+        });
       else if (error instanceof Refused && (error.code === 'taken-over' || error.code === 'checked-out')) {
-        setQuestion({ sentence: error.message, answer: `Check it in as a branch from v${from.number}`, fields: { ...fields, base: from.id, branch: 'yes' } });
+        setQuestion({
+          sentence: error.message,
+          answer: `Check it in as a branch from v${from.number}`,
+          fields: { ...fields, base: from.id, branch: 'yes' },
+        });
       } else if (error instanceof Refused && error.code === 'newer-version') {
         const number = Number(error.extra['newest']);
-        setQuestion({ sentence: error.message, answer: `Check in on top of v${number}`, fields: { ...fields, base: String(error.extra['newestId']) }, lookAt: number });
+        setQuestion({
+          sentence: error.message,
+          answer: `Check in on top of v${number}`,
+          fields: { ...fields, base: String(error.extra['newestId']) },
+          lookAt: number,
+        });
       } else setProblem(sentenceOf(error));
     }
   };
@@ -128,36 +190,123 @@ export function CheckInDialog({ file, newest: latest, holding, takenOver, droppe
   const renamed = chosen && chosen.name.toLowerCase() !== file.name.toLowerCase();
   return (
     <Modal show onHide={() => !busy && onClose()} backdrop="static" aria-labelledby="checkin-title">
-      <Form onSubmit={(e) => { e.preventDefault(); void send({ base: newest.id }); }}
-        onDragOver={(e) => e.preventDefault()} onDrop={(e) => { e.preventDefault(); e.stopPropagation(); if (!busy && e.dataTransfer.files[0]) setChosen(e.dataTransfer.files[0]); }}>
-        <Modal.Header><Modal.Title as="h2" id="checkin-title">Check in a new version of {file.name}</Modal.Title></Modal.Header>
+      <Form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void send({ base: newest.id });
+        }}
+        onDragOver={(e) => e.preventDefault()}
+        onDrop={(e) => {
+          e.preventDefault();
+          e.stopPropagation();
+          if (!busy && e.dataTransfer.files[0]) setChosen(e.dataTransfer.files[0]);
+        }}
+      >
+        <Modal.Header>
+          <Modal.Title as="h2" id="checkin-title">
+            Check in a new version of {file.name}
+          </Modal.Title>
+        </Modal.Header>
         <Modal.Body>
           {problem && <Said problem>{problem}</Said>}
           {question && (
             <Said problem>
               <p>{question.sentence}</p>
               <div className="d-flex gap-2">
-                <Button size="sm" onClick={() => void send(question.fields)}>{question.answer}</Button>
-                {question.lookAt !== undefined && <Button size="sm" variant="outline-secondary" onClick={() => onLookAt(question.lookAt as number)}>Look at v{question.lookAt}</Button>}
+                <Button size="sm" onClick={() => void send(question.fields)}>
+                  {question.answer}
+                </Button>
+                {question.lookAt !== undefined && (
+                  <Button size="sm" variant="outline-secondary" onClick={() => onLookAt(question.lookAt as number)}>
+                    Look at v{question.lookAt}
+                  </Button>
+                )}
               </div>
             </Said>
           )}
           <Form.Group controlId="checkin-file" className="mb-3">
             <Form.Label>File</Form.Label>
-            {dropped && chosen === dropped ? <p className="mb-1">{chosen.name}, {saySize(chosen.size)}</p> : null}
-            <Form.Control type="file" disabled={busy} required={!chosen} onChange={(e) => { const picked = (e.target as HTMLInputElement).files?.[0]; setQuestion(undefined); if (picked) setChosen(picked); }} />
-            <Form.Text>{renamed ? `It is called “${chosen.name}”, and will be a version of “${file.name}”. ` : ''}You can also drop a file here.</Form.Text>
+            {dropped && chosen === dropped ? (
+              <p className="mb-1">
+                {chosen.name}, {saySize(chosen.size)}
+              </p>
+            ) : null}
+            <Form.Control
+              type="file"
+              disabled={busy}
+              required={!chosen}
+              onChange={(e) => {
+                const picked = (e.target as HTMLInputElement).files?.[0];
+                setQuestion(undefined);
+                if (picked) setChosen(picked);
+              }}
+            />
+            <Form.Text>
+              {renamed ? `It is called “${chosen.name}”, and will be a version of “${file.name}”. ` : ''}You can also
+              drop a file here.
+            </Form.Text>
           </Form.Group>
-          <Form.Group controlId="checkin-note"><Form.Label>Note: why?</Form.Label><Form.Control as="textarea" rows={3} maxLength={4000} value={note} disabled={busy} onChange={(e) => setNote(e.target.value)} />
-            {proposal && !note && <Form.Text as="div">What changed: <span className="ov-proposal">{proposal}</span> <Button variant="link" className="p-0 align-baseline" onClick={() => setNote(proposal)}>Take this as the note</Button></Form.Text>}
+          <Form.Group controlId="checkin-note">
+            <Form.Label>Note: why?</Form.Label>
+            <Form.Control
+              as="textarea"
+              rows={3}
+              maxLength={4000}
+              value={note}
+              disabled={busy}
+              onChange={(e) => setNote(e.target.value)}
+            />
+            {proposal && !note && (
+              <Form.Text as="div">
+                What changed: <span className="ov-proposal">{proposal}</span>{' '}
+                <Button variant="link" className="p-0 align-baseline" onClick={() => setNote(proposal)}>
+                  Take this as the note
+                </Button>
+              </Form.Text>
+            )}
           </Form.Group>
-          <Belongs list={belongings} me={me} busy={busy} along={along} onAlong={(id, picked) => setAlong((before) => { const next = new Map(before); if (picked) next.set(id, picked); else next.delete(id); return next; })} />
-          {holding && <Form.Check className="mt-2" id="checkin-keep" label="Keep it checked out" checked={keep} disabled={busy} onChange={(e) => setKeep(e.target.checked)} />}
-          {busy && <div className="mt-3" role="status"><ProgressBar now={share * 100} aria-label="Sent" /><p className="mb-0 mt-1">{share < 1 ? `Sending, ${Math.round(share * 100)} % of ${saySize(chosen?.size ?? 0)}` : 'All sent; being stored …'}</p></div>}
+          <Belongs
+            list={belongings}
+            me={me}
+            busy={busy}
+            along={along}
+            onAlong={(id, picked) =>
+              setAlong((before) => {
+                const next = new Map(before);
+                if (picked) next.set(id, picked);
+                else next.delete(id);
+                return next;
+              })
+            }
+          />
+          {holding && (
+            <Form.Check
+              className="mt-2"
+              id="checkin-keep"
+              label="Keep it checked out"
+              checked={keep}
+              disabled={busy}
+              onChange={(e) => setKeep(e.target.checked)}
+            />
+          )}
+          {busy && (
+            <div className="mt-3" role="status">
+              <ProgressBar now={share * 100} aria-label="Sent" />
+              <p className="mb-0 mt-1">
+                {share < 1
+                  ? `Sending, ${Math.round(share * 100)} % of ${saySize(chosen?.size ?? 0)}`
+                  : 'All sent; being stored …'}
+              </p>
+            </div>
+          )}
         </Modal.Body>
         <Modal.Footer>
-          <Button variant="outline-secondary" onClick={() => (busy ? sending.current?.cancel() : onClose())}>{busy ? 'Cancel the upload' : 'Cancel'}</Button>
-          <Button type="submit" disabled={busy || !chosen || question !== undefined}>{along.size ? `Check in ${along.size + 1} files together` : `Check in as v${newest.number + 1}`}</Button>
+          <Button variant="outline-secondary" onClick={() => (busy ? sending.current?.cancel() : onClose())}>
+            {busy ? 'Cancel the upload' : 'Cancel'}
+          </Button>
+          <Button type="submit" disabled={busy || !chosen || question !== undefined}>
+            {along.size ? `Check in ${along.size + 1} files together` : `Check in as v${newest.number + 1}`}
+          </Button>
         </Modal.Footer>
       </Form>
     </Modal>

@@ -39,7 +39,9 @@ export function CompareWithDialog({ file, line, lines, version, onClose, onChose
     if (!chosen) return;
     setBusy(true);
     try {
-      const [found] = await call<Version[]>(`/files/${chosen.fileId}/versions?from=${number}&to=${number}${chosen.line ? `&line=${chosen.line}` : ''}`);
+      const [found] = await call<Version[]>(
+        `/files/${chosen.fileId}/versions?from=${number}&to=${number}${chosen.line ? `&line=${chosen.line}` : ''}`,
+      );
       if (found) onChosen(found.id);
     } catch (error) {
       setProblem(sentenceOf(error));
@@ -48,47 +50,120 @@ export function CompareWithDialog({ file, line, lines, version, onClose, onChose
   };
   return (
     <Modal show onHide={onClose} aria-labelledby="with-title">
-      <Form onSubmit={(e) => { e.preventDefault(); void act(Number(new FormData(e.currentTarget).get('number'))); }}>
-        <Modal.Header closeButton><Modal.Title as="h2" id="with-title">Compare v{version.number} of {file.name} with …</Modal.Title></Modal.Header>
+      <Form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void act(Number(new FormData(e.currentTarget).get('number')));
+        }}
+      >
+        <Modal.Header closeButton>
+          <Modal.Title as="h2" id="with-title">
+            Compare v{version.number} of {file.name} with …
+          </Modal.Title>
+        </Modal.Header>
         <Modal.Body>
           {problem && <Said problem>{problem}</Said>}
           {chosen ? (
             <>
-              <p><strong>{chosen.name}</strong> <Button variant="link" className="p-0 align-baseline" onClick={() => setChosen(undefined)}>Choose another</Button></p>
-              <VersionChoice key={`${chosen.fileId} ${chosen.line}`} chosen={chosen} onListed={() => setListed(chosen)} />
+              <p>
+                <strong>{chosen.name}</strong>{' '}
+                <Button variant="link" className="p-0 align-baseline" onClick={() => setChosen(undefined)}>
+                  Choose another
+                </Button>
+              </p>
+              <VersionChoice
+                key={`${chosen.fileId} ${chosen.line}`}
+                chosen={chosen}
+                onListed={() => setListed(chosen)}
+              />
             </>
           ) : (
             <>
-              {branches.length > 0 && <ul className="ov-choices" aria-label="Other lines of this file">{branches.map((l) => <li key={l.position}><button type="button" onClick={() => setChosen({ fileId: file.id, name: `${file.name}, ${l.name}`, line: l.position })}>{l.from === null ? `${l.name} of this file` : `Branch ${l.name} of this file, from v${l.from}`}</button></li>)}</ul>}
+              {branches.length > 0 && (
+                <ul className="ov-choices" aria-label="Other lines of this file">
+                  {branches.map((l) => (
+                    <li key={l.position}>
+                      <button
+                        type="button"
+                        onClick={() =>
+                          setChosen({ fileId: file.id, name: `${file.name}, ${l.name}`, line: l.position })
+                        }
+                      >
+                        {l.from === null ? `${l.name} of this file` : `Branch ${l.name} of this file, from v${l.from}`}
+                      </button>
+                    </li>
+                  ))}
+                </ul>
+              )}
               <FileChoice without={file.id} onChosen={(f) => setChosen({ fileId: f.id, name: f.name, line: 0 })} />
             </>
           )}
         </Modal.Body>
-        <Modal.Footer><Button variant="outline-secondary" onClick={onClose}>Cancel</Button><Button type="submit" disabled={!chosen || listed !== chosen || busy}>Compare</Button></Modal.Footer>
+        <Modal.Footer>
+          <Button variant="outline-secondary" onClick={onClose}>
+            Cancel
+          </Button>
+          <Button type="submit" disabled={!chosen || listed !== chosen || busy}>
+            Compare
+          </Button>
+        </Modal.Footer>
       </Form>
     </Modal>
   );
 }
 
-function FileChoice({ without, onChosen }: { without: string; onChosen: (file: Found[number]) => void }): React.ReactNode {
-  const [typed, setTyped] = useState(''), [words, setWords] = useState('');
+function FileChoice({
+  without,
+  onChosen,
+}: {
+  without: string;
+  onChosen: (file: Found[number]) => void;
+}): React.ReactNode {
+  const [typed, setTyped] = useState('');
+  const [words, setWords] = useState('');
   useEffect(() => {
     const timer = setTimeout(() => setWords(typed.trim()), 150);
     return () => clearTimeout(timer);
   }, [typed]);
-  const { data } = useSWR<Found>(words ? `/find?q=${encodeURIComponent(words)}` : null, (p: string) => call(p), { keepPreviousData: true });
+  const { data } = useSWR<Found>(words ? `/find?q=${encodeURIComponent(words)}` : null, (p: string) => call(p), {
+    keepPreviousData: true,
+  });
   const files = words ? data?.filter((f) => f.id !== without) : undefined;
   return (
     <>
-      <Form.Group controlId="with-file"><Form.Label>Part of the other file&rsquo;s name</Form.Label><Form.Control type="search" autoFocus autoComplete="off" value={typed} onChange={(e) => setTyped(e.target.value)} /></Form.Group>
-      {files && files.length > 0 && <ul className="ov-choices" aria-label="Files">{files.map((f) => <li key={f.id}><button type="button" onClick={() => onChosen(f)}><span className="ov-cut">{f.name}</span><span className="ov-quiet">{f.project}, v{f.number}</span></button></li>)}</ul>}
+      <Form.Group controlId="with-file">
+        <Form.Label>Part of the other file&rsquo;s name</Form.Label>
+        <Form.Control
+          type="search"
+          autoFocus
+          autoComplete="off"
+          value={typed}
+          onChange={(e) => setTyped(e.target.value)}
+        />
+      </Form.Group>
+      {files && files.length > 0 && (
+        <ul className="ov-choices" aria-label="Files">
+          {files.map((f) => (
+            <li key={f.id}>
+              <button type="button" onClick={() => onChosen(f)}>
+                <span className="ov-cut">{f.name}</span>
+                <span className="ov-quiet">
+                  {f.project}, v{f.number}
+                </span>
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
       {files && !files.length && <p className="ov-quiet mt-2">No other file is called that.</p>}
     </>
   );
 }
 
 function VersionChoice({ chosen, onListed }: { chosen: Chosen; onListed: () => void }): React.ReactNode {
-  const { data, error } = useSWR<RailColumns, Error>(railKey(chosen.fileId, chosen.line), (p: string) => call<RailColumns>(p));
+  const { data, error } = useSWR<RailColumns, Error>(railKey(chosen.fileId, chosen.line), (p: string) =>
+    call<RailColumns>(p),
+  );
   const told = useRef(false);
   useEffect(() => {
     if (!data || told.current) return;
@@ -98,7 +173,16 @@ function VersionChoice({ chosen, onListed }: { chosen: Chosen; onListed: () => v
   if (error) return <Said problem>{sentenceOf(error)}</Said>;
   if (!data) return <p role="status">Looking for its versions …</p>;
   return (
-    <Form.Group controlId="with-version"><Form.Label>Version</Form.Label>
-      <Form.Select name="number">{[...marksOf(data)].reverse().map((m) => <option key={m.number} value={m.number}>{`v${m.number}${m.title ? ` “${m.title}”` : ''}, ${m.by}, ${sayMoment(m.at)}`}</option>)}</Form.Select></Form.Group>
+    <Form.Group controlId="with-version">
+      <Form.Label>Version</Form.Label>
+      <Form.Select name="number">
+        {[...marksOf(data)].reverse().map((m) => (
+          <option
+            key={m.number}
+            value={m.number}
+          >{`v${m.number}${m.title ? ` “${m.title}”` : ''}, ${m.by}, ${sayMoment(m.at)}`}</option>
+        ))}
+      </Form.Select>
+    </Form.Group>
   );
 }

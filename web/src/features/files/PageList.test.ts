@@ -6,12 +6,26 @@ const change = (page: string, kind: string): unknown => ({ kind, part: { page } 
 test('every page with what happened to it, pages of A alone at the end', () => {
   const result = {
     picture: { pages: { a: [], b: [{ name: 'Page 1' }, { name: 'Page 2' }, { name: 'Page 3' }] } },
-    comparison: { changes: [change('Page 2', 'changed'), change('Page 3', 'added'), change('Page 2 of A', 'removed')], causes: [{ kind: 'page', sentence: 'Page “Page 3” added, with 1 part' }, { kind: 'page', sentence: 'Page “Page 2 of A” removed, with 1 part' }] },
+    comparison: {
+      changes: [change('Page 2', 'changed'), change('Page 3', 'added'), change('Page 2 of A', 'removed')],
+      causes: [
+        { kind: 'page', sentence: 'Page “Page 3” added, with 1 part' },
+        { kind: 'page', sentence: 'Page “Page 2 of A” removed, with 1 part' },
+      ],
+    },
   } as unknown as ComparisonResponse;
-  expect(pagesOf(result)).toEqual([{ name: 'Page 1', state: 'same' }, { name: 'Page 2', state: 'changed' }, { name: 'Page 3', state: 'added' }, { name: 'Page 2 of A', state: 'removed' }]);
+  expect(pagesOf(result)).toEqual([
+    { name: 'Page 1', state: 'same' },
+    { name: 'Page 2', state: 'changed' },
+    { name: 'Page 3', state: 'added' },
+    { name: 'Page 2 of A', state: 'removed' },
+  ]);
 });
 
 test('a page on which a part was only added is changed, not added', () => {
-  const result = { picture: { pages: { a: [], b: [{ name: 'Page 1' }] } }, comparison: { changes: [change('Page 1', 'added')], causes: [] } } as unknown as ComparisonResponse;
+  const result = {
+    picture: { pages: { a: [], b: [{ name: 'Page 1' }] } },
+    comparison: { changes: [change('Page 1', 'added')], causes: [] },
+  } as unknown as ComparisonResponse;
   expect(pagesOf(result)).toEqual([{ name: 'Page 1', state: 'changed' }]);
 });

@@ -21,7 +21,9 @@ const LARGE = 60_000;
 
 /** Pages with their states: early ones by what is on them, as the documents are read; then those of the comparison itself. */
 export function usePages(a: Version, b: Version, result: ComparisonResponse | undefined): Pages | undefined {
-  const early = a.format === 'pdf' && b.format === 'pdf' && a.id !== b.id && !result && Math.max(a.size, b.size) > LARGE, key = early ? `/comparisons/pages?a=${a.id}&b=${b.id}` : undefined;
+  const early =
+    a.format === 'pdf' && b.format === 'pdf' && a.id !== b.id && !result && Math.max(a.size, b.size) > LARGE;
+  const key = early ? `/comparisons/pages?a=${a.id}&b=${b.id}` : undefined;
   const [known, setKnown] = useState<{ key: string; report: PagesReport }>();
   useEffect(() => {
     if (!key) return undefined;
@@ -30,27 +32,73 @@ export function usePages(a: Version, b: Version, result: ComparisonResponse | un
     void lines<PagesReport>(key, (report) => setKnown({ key, report }), stop.signal).catch(() => undefined);
     return () => stop.abort();
   }, [key]);
-  if (!result) return known && known.key === key ? { pages: known.report.pages, ...('all' in known.report ? { share: known.report.read / Math.max(1, known.report.all) } : {}) } : undefined;
-  return result.comparison.level === 'parts' && result.picture.pages.b.length > 1 && b.format === 'pdf' ? { pages: pagesOf(result) } : undefined;
+  if (!result)
+    return known && known.key === key
+      ? {
+          pages: known.report.pages,
+          ...('all' in known.report ? { share: known.report.read / Math.max(1, known.report.all) } : {}),
+        }
+      : undefined;
+  return result.comparison.level === 'parts' && result.picture.pages.b.length > 1 && b.format === 'pdf'
+    ? { pages: pagesOf(result) }
+    : undefined;
 }
 
 export function pagesOf({ comparison, picture }: ComparisonResponse): Entry[] {
-  const names = [...picture.pages.b.map((p) => p.name)], touched = new Map<string, Set<ChangeKind>>();
+  const names = [...picture.pages.b.map((p) => p.name)];
+  const touched = new Map<string, Set<ChangeKind>>();
   for (const { part, kind } of comparison.changes) {
     if (!names.includes(part.page)) names.push(part.page);
     touched.set(part.page, (touched.get(part.page) ?? new Set()).add(kind));
   }
-  const whole = (name: string, verb: 'added' | 'removed'): boolean => comparison.causes.some((c) => c.kind === 'page' && c.sentence.startsWith(`Page “${name}” ${verb}`));
-  return names.map((name) => ({ name, state: whole(name, 'added') ? 'added' : whole(name, 'removed') ? 'removed' : touched.has(name) ? 'changed' : 'same' }));
+  const whole = (name: string, verb: 'added' | 'removed'): boolean =>
+    comparison.causes.some((c) => c.kind === 'page' && c.sentence.startsWith(`Page “${name}” ${verb}`));
+  return names.map((name) => ({
+    name,
+    state: whole(name, 'added') ? 'added' : whole(name, 'removed') ? 'removed' : touched.has(name) ? 'changed' : 'same',
+  }));
 }
 
-export function PageList({ of: { pages, share }, changes, onPage }: { of: Pages; changes: readonly Change[] | undefined; onPage: (name: string) => void }): React.ReactNode {
-  const count = (name: string): number | undefined => changes?.filter((c) => c.part.page === name).length, touched = pages.filter((p) => p.state !== 'same' && p.state !== 'unread');
+export function PageList({
+  of: { pages, share },
+  changes,
+  onPage,
+}: {
+  of: Pages;
+  changes: readonly Change[] | undefined;
+  onPage: (name: string) => void;
+}): React.ReactNode {
+  const count = (name: string): number | undefined => changes?.filter((c) => c.part.page === name).length;
+  const touched = pages.filter((p) => p.state !== 'same' && p.state !== 'unread');
   return (
-    <details className="mt-3" open={changes === undefined}><summary>{touched.length} of {pages.length} pages changed{share === undefined ? '' : ` so far; ${Math.round(share * 100)} % read`}</summary>
-      <ul className="ov-choices" aria-label="Pages">{pages.map(({ name, state }) => (
-        <li key={name}><button type="button" onClick={() => onPage(name)}><span>{state === 'same' || state === 'unread' ? <span className="ov-quiet">{name}</span> : name}</span><span>{state === 'unread' ? <span className="ov-quiet">not read yet</span> : state !== 'same' && <><span className="ov-mono">{count(name) ?? ''}</span> <span className={`ov-sign ov-${state}`} aria-label={state}>{signOf[state]}</span></>}</span></button></li>
-      ))}</ul>
+    <details className="mt-3" open={changes === undefined}>
+      <summary>
+        {touched.length} of {pages.length} pages changed
+        {share === undefined ? '' : ` so far; ${Math.round(share * 100)} % read`}
+      </summary>
+      <ul className="ov-choices" aria-label="Pages">
+        {pages.map(({ name, state }) => (
+          <li key={name}>
+            <button type="button" onClick={() => onPage(name)}>
+              <span>{state === 'same' || state === 'unread' ? <span className="ov-quiet">{name}</span> : name}</span>
+              <span>
+                {state === 'unread' ? (
+                  <span className="ov-quiet">not read yet</span>
+                ) : (
+                  state !== 'same' && (
+                    <>
+                      <span className="ov-mono">{count(name) ?? ''}</span>{' '}
+                      <span className={`ov-sign ov-${state}`} aria-label={state}>
+                        {signOf[state]}
+                      </span>
+                    </>
+                  )
+                )}
+              </span>
+            </button>
+          </li>
+        ))}
+      </ul>
     </details>
   );
 }

@@ -10,7 +10,8 @@ const isPicture = ({ format }: Version): boolean => format !== null && pictureFo
 
 /** What can already be seen while two pictures are being compared; undefined when there is nothing to say yet. */
 export function useFirstLook(a: Version, b: Version, waiting: boolean): FirstLookReport | undefined {
-  const key = `${a.id} ${b.id}`, wanted = waiting && isPicture(a) && isPicture(b);
+  const key = `${a.id} ${b.id}`;
+  const wanted = waiting && isPicture(a) && isPicture(b);
   const [seen, setSeen] = useState<{ key: string; report: FirstLookReport }>();
   useEffect(() => {
     if (!wanted) return undefined;

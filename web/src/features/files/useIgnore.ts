@@ -6,8 +6,15 @@ import { call } from '../api/client.ts';
 /** What the person does not want to see in comparisons, kept for them by the server. */
 export function useIgnore(): { readonly ignore: Ignore; readonly setIgnore: (next: Ignore) => void } {
   const { data, mutate } = useSWR<Preferences>('/preferences', (p: string) => call(p), { revalidateOnFocus: false });
-  const setIgnore = useCallback((ignore: Ignore): void => {
-    void mutate(call<Preferences>('/preferences', 'PUT', { ignore }), { optimisticData: { ignore }, rollbackOnError: true, revalidate: false });
-  }, [mutate]);
+  const setIgnore = useCallback(
+    (ignore: Ignore): void => {
+      void mutate(call<Preferences>('/preferences', 'PUT', { ignore }), {
+        optimisticData: { ignore },
+        rollbackOnError: true,
+        revalidate: false,
+      });
+    },
+    [mutate],
+  );
   return { ignore: data?.ignore ?? ignoreNothing, setIgnore };
 }

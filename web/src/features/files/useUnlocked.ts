@@ -9,7 +9,8 @@ type Look = VersionDetail['look'];
 /** By id of the version. */
 export const Passwords = createContext<ReadonlyMap<string, string>>(new Map());
 
-export const usePassword = (version: Version | undefined): string | undefined => useContext(Passwords).get(version?.id ?? '');
+export const usePassword = (version: Version | undefined): string | undefined =>
+  useContext(Passwords).get(version?.id ?? '');
 
 interface Unlocked {
   readonly passwords: ReadonlyMap<string, string>;
@@ -22,11 +23,32 @@ interface Unlocked {
 }
 
 /** What is on the page, as it is once the passwords are given. */
-export function useUnlocked(a: Version, b: Version, detail: VersionDetail | undefined, compared: ComparisonResponse | undefined): Unlocked {
-  const [passwords, setPasswords] = useState<ReadonlyMap<string, string>>(new Map()), [looks, setLooks] = useState<ReadonlyMap<string, Look>>(new Map());
-  const comparing = a.id !== b.id, sides = compared?.comparison, lockedB = detail?.id === b.id && detail.look.locked, lockedA = comparing && sides !== undefined && sides.a.locked === true;
-  const wanted = [...(lockedA ? [a] : []), ...(lockedB ? [b] : [])], locked = wanted.filter((v) => !passwords.has(v.id)), known = wanted.length > 0 && !locked.length && (!comparing || sides !== undefined);
-  const opened = useSWR<ComparisonResponse, Error>(comparing && known ? `unlocked ${a.id} ${b.id} ${wanted.map((v) => v.id).join(' ')}` : null, () => call('/comparisons/unlock', 'POST', { a: a.id, b: b.id, passwordA: passwords.get(a.id), passwordB: passwords.get(b.id) }), { revalidateOnFocus: false, shouldRetryOnError: false });
+export function useUnlocked(
+  a: Version,
+  b: Version,
+  detail: VersionDetail | undefined,
+  compared: ComparisonResponse | undefined,
+): Unlocked {
+  const [passwords, setPasswords] = useState<ReadonlyMap<string, string>>(new Map());
+  const [looks, setLooks] = useState<ReadonlyMap<string, Look>>(new Map());
+  const comparing = a.id !== b.id;
+  const sides = compared?.comparison;
+  const lockedB = detail?.id === b.id && detail.look.locked;
+  const lockedA = comparing && sides !== undefined && sides.a.locked === true;
+  const wanted = [...(lockedA ? [a] : []), ...(lockedB ? [b] : [])];
+  const locked = wanted.filter((v) => !passwords.has(v.id));
+  const known = wanted.length > 0 && !locked.length && (!comparing || sides !== undefined);
+  const opened = useSWR<ComparisonResponse, Error>(
+    comparing && known ? `unlocked ${a.id} ${b.id} ${wanted.map((v) => v.id).join(' ')}` : null,
+    () =>
+      call('/comparisons/unlock', 'POST', {
+        a: a.id,
+        b: b.id,
+        passwordA: passwords.get(a.id),
+        passwordB: passwords.get(b.id),
+      }),
+    { revalidateOnFocus: false, shouldRetryOnError: false },
+  );
   const give = useCallback(async (version: Version, password: string): Promise<string | undefined> => {
     try {
       const look = await call<Look>(`/versions/${version.id}/unlock`, 'POST', { password });
@@ -39,5 +61,11 @@ export function useUnlocked(a: Version, b: Version, detail: VersionDetail | unde
     }
   }, []);
   const look = looks.get(b.id);
-  return { passwords, detail: detail && look && detail.id === b.id ? { ...detail, look } : detail, compared: comparing && known ? opened.data : compared, locked, give };
+  return {
+    passwords,
+    detail: detail && look && detail.id === b.id ? { ...detail, look } : detail,
+    compared: comparing && known ? opened.data : compared,
+    locked,
+    give,
+  };
 }

@@ -32,9 +32,18 @@ export function touchersOf(who: Who, changeId: string): readonly Toucher[] {
 }
 
 /** Who made each change. It follows the comparison, which is shown without waiting for it. */
-export function useWho(a: Version, b: Version, tolerance: number | undefined, compared: ComparisonResponse | undefined): WhoChanged {
+export function useWho(
+  a: Version,
+  b: Version,
+  tolerance: number | undefined,
+  compared: ComparisonResponse | undefined,
+): WhoChanged {
   const wanted = compared?.comparison.changes.length && compared.comparison.level !== 'bytes';
-  const { data } = useSWR<Who, Error>(wanted ? `/comparisons/who?a=${a.id}&b=${b.id}${tolerance === undefined ? '' : `&tolerance=${tolerance}`}` : null, (p: string) => call(p), { revalidateOnFocus: false, shouldRetryOnError: false });
+  const { data } = useSWR<Who, Error>(
+    wanted ? `/comparisons/who?a=${a.id}&b=${b.id}${tolerance === undefined ? '' : `&tolerance=${tolerance}`}` : null,
+    (p: string) => call(p),
+    { revalidateOnFocus: false, shouldRetryOnError: false },
+  );
   return useMemo(() => {
     const known = new Map(data ? Object.keys(data.touched).map((id) => [id, touchersOf(data, id)] as const) : []);
     return { of: (id) => known.get(id) ?? nobody, sentence: data?.sentence ?? undefined };

@@ -14,9 +14,12 @@ export function Find(): React.ReactNode {
     if (!words.trim()) return undefined;
     let stale = false;
     const timer = setTimeout(() => {
-      call<Found>(`/find?q=${encodeURIComponent(words.trim())}`).then((list) => {
-        if (!stale) setFound(list);
-      }, () => undefined);
+      call<Found>(`/find?q=${encodeURIComponent(words.trim())}`).then(
+        (list) => {
+          if (!stale) setFound(list);
+        },
+        () => undefined,
+      );
     }, 150);
     return () => {
       stale = true;
@@ -29,10 +32,26 @@ export function Find(): React.ReactNode {
   };
   return (
     <div className="ov-find" role="search" onKeyDown={(e) => e.key === 'Escape' && close()}>
-      <Form.Control id="find" size="sm" type="search" placeholder="Find a file" aria-label="Find a file" value={words} onChange={(e) => setWords(e.target.value)} autoComplete="off" />
+      <Form.Control
+        id="find"
+        size="sm"
+        type="search"
+        placeholder="Find a file"
+        aria-label="Find a file"
+        value={words}
+        onChange={(e) => setWords(e.target.value)}
+        autoComplete="off"
+      />
       {words.trim() && found && (
         <div className="ov-found">
-          {found.map((f) => <Link key={f.id} href={`/files/${f.id}`} onClick={close}><span className="ov-cut">{f.name}</span><span className="ov-quiet ov-cut">{f.project}, v{f.number}</span></Link>)}
+          {found.map((f) => (
+            <Link key={f.id} href={`/files/${f.id}`} onClick={close}>
+              <span className="ov-cut">{f.name}</span>
+              <span className="ov-quiet ov-cut">
+                {f.project}, v{f.number}
+              </span>
+            </Link>
+          ))}
           {!found.length && <p className="ov-quiet">No file is called that.</p>}
         </div>
       )}

@@ -36,20 +36,41 @@ export function TopBar({ person, where }: { person: Person; where: readonly Crum
   return (
     <header className="ov-top">
       <Link href="/" className="ov-mark" aria-label="Ovrel: all projects">
-        <svg width="22" height="18" viewBox="0 0 22 18" aria-hidden="true"><path d="M1 13h20M4 13V9M11 13V5M18 13V9" stroke="currentColor" strokeWidth="2" fill="none" /><path d="M4 7C5 1 17 1 18 7" stroke="currentColor" strokeWidth="1.5" fill="none" /></svg>
+        <svg width="22" height="18" viewBox="0 0 22 18" aria-hidden="true">
+          <path d="M1 13h20M4 13V9M11 13V5M18 13V9" stroke="currentColor" strokeWidth="2" fill="none" />
+          <path d="M4 7C5 1 17 1 18 7" stroke="currentColor" strokeWidth="1.5" fill="none" />
+        </svg>
         <span>Ovrel</span>
       </Link>
       <nav aria-label="Where you are" style={{ flex: 1, minWidth: 0 }}>
         <ol className="ov-where">
-          {where.map((c, i) => <li key={i}>{c.href ? <Link href={c.href}>{c.name}</Link> : <span aria-current="page">{c.name}</span>}</li>)}
+          {where.map((c, i) => (
+            <li key={i}>{c.href ? <Link href={c.href}>{c.name}</Link> : <span aria-current="page">{c.name}</span>}</li>
+          ))}
         </ol>
       </nav>
       <Find />
-      <Link href="/desk" className="btn btn-outline-secondary btn-sm">Desk</Link>
-      <Button variant="outline-secondary" size="sm" onClick={showKeys} aria-label="Keys on this page">?</Button>
-      <Button variant="outline-secondary" size="sm" onClick={switchTheme} aria-label="Light or dark" title="Light or dark"><i className="bi bi-circle-half" aria-hidden="true" /></Button>
-      <span className="ov-word ov-cut" title={`${person.email}, ${person.role}`}>{person.name} <span className="ov-quiet">{person.role}</span></span>
-      <Button variant="outline-secondary" size="sm" onClick={() => void leave()}>Sign out</Button>
+      <Link href="/desk" className="btn btn-outline-secondary btn-sm">
+        Desk
+      </Link>
+      <Button variant="outline-secondary" size="sm" onClick={showKeys} aria-label="Keys on this page">
+        ?
+      </Button>
+      <Button
+        variant="outline-secondary"
+        size="sm"
+        onClick={switchTheme}
+        aria-label="Light or dark"
+        title="Light or dark"
+      >
+        <i className="bi bi-circle-half" aria-hidden="true" />
+      </Button>
+      <span className="ov-word ov-cut" title={`${person.email}, ${person.role}`}>
+        {person.name} <span className="ov-quiet">{person.role}</span>
+      </span>
+      <Button variant="outline-secondary" size="sm" onClick={() => void leave()}>
+        Sign out
+      </Button>
     </header>
   );
 }

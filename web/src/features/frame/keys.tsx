@@ -20,8 +20,19 @@ export function KeyProvider({ children }: { children: React.ReactNode }): React.
   useEffect(() => {
     const onKey = (event: KeyboardEvent): void => {
       const target = event.target as HTMLElement;
-      if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [contenteditable], .modal')) return;
-      const name = event.shiftKey && event.key.startsWith('Arrow') ? `Shift+${event.key}` : event.key.length === 1 ? event.key.toLowerCase() : event.key;
+      if (
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        target.closest('input, textarea, select, [contenteditable], .modal')
+      )
+        return;
+      const name =
+        event.shiftKey && event.key.startsWith('Arrow')
+          ? `Shift+${event.key}`
+          : event.key.length === 1
+            ? event.key.toLowerCase()
+            : event.key;
       if (name === '?') {
         setOpen(true);
         return;
@@ -39,7 +50,11 @@ export function KeyProvider({ children }: { children: React.ReactNode }): React.
     <Keys.Provider value={sets}>
       <ShowKeys.Provider value={show}>{children}</ShowKeys.Provider>
       <Modal show={open} onHide={() => setOpen(false)} aria-labelledby="keys-title">
-        <Modal.Header closeButton><Modal.Title as="h2" id="keys-title">Keys on this page</Modal.Title></Modal.Header>
+        <Modal.Header closeButton>
+          <Modal.Title as="h2" id="keys-title">
+            Keys on this page
+          </Modal.Title>
+        </Modal.Header>
         <Modal.Body>{open && <KeyList sets={sets} />}</Modal.Body>
       </Modal>
     </Keys.Provider>
@@ -49,15 +64,29 @@ export function KeyProvider({ children }: { children: React.ReactNode }): React.
 const ShowKeys = createContext<() => void>(() => undefined);
 export const useShowKeys = (): (() => void) => useContext(ShowKeys);
 
-const signs: Readonly<Record<string, string>> = { ArrowLeft: '←', ArrowRight: '→', 'Shift+ArrowLeft': 'Shift ←', 'Shift+ArrowRight': 'Shift →', Escape: 'Esc' };
+const signs: Readonly<Record<string, string>> = {
+  ArrowLeft: '←',
+  ArrowRight: '→',
+  'Shift+ArrowLeft': 'Shift ←',
+  'Shift+ArrowRight': 'Shift →',
+  Escape: 'Esc',
+};
 
 function KeyList({ sets }: { sets: Sets }): React.ReactNode {
   const actions = [...sets.values()].flatMap((s) => s.current);
   return (
     <table className="ov-table">
       <tbody>
-        {actions.map((a) => <tr key={a.key}><td className="ov-mono">{signs[a.key] ?? a.key.toUpperCase()}</td><td>{a.says}</td></tr>)}
-        <tr><td className="ov-mono">?</td><td>This list</td></tr>
+        {actions.map((a) => (
+          <tr key={a.key}>
+            <td className="ov-mono">{signs[a.key] ?? a.key.toUpperCase()}</td>
+            <td>{a.says}</td>
+          </tr>
+        ))}
+        <tr>
+          <td className="ov-mono">?</td>
+          <td>This list</td>
+        </tr>
       </tbody>
     </table>
   );

@@ -13,16 +13,33 @@ import { fieldOf } from '../frame/form.ts';
 import { Said } from '../frame/Said.tsx';
 import { sayMoment } from '../words.ts';
 
-export function BringBackDialog({ file, onClose, onBack }: { file: DeletedFile; onClose: () => void; onBack: (made: FileEntry, from: number | undefined) => void }): React.ReactNode {
-  const { data: versions } = useSWR<readonly Version[]>(`/files/${file.id}/versions`, (p: string) => call(p), { revalidateOnFocus: false });
+export function BringBackDialog({
+  file,
+  onClose,
+  onBack,
+}: {
+  file: DeletedFile;
+  onClose: () => void;
+  onBack: (made: FileEntry, from: number | undefined) => void;
+}): React.ReactNode {
+  const { data: versions } = useSWR<readonly Version[]>(`/files/${file.id}/versions`, (p: string) => call(p), {
+    revalidateOnFocus: false,
+  });
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
-  const newestFirst = [...(versions ?? [])].reverse(), last = newestFirst[0];
+  const newestFirst = [...(versions ?? [])].reverse();
+  const last = newestFirst[0];
   const act = async (form: HTMLFormElement): Promise<void> => {
     setBusy(true);
-    const versionId = fieldOf(form, 'version'), name = fieldOf(form, 'name').trim(), reason = fieldOf(form, 'reason').trim();
+    const versionId = fieldOf(form, 'version');
+    const name = fieldOf(form, 'name').trim();
+    const reason = fieldOf(form, 'reason').trim();
     try {
-      const made = await call<FileEntry>(`/files/${file.id}/bring-back`, 'POST', { ...(versionId && versionId !== last?.id ? { versionId } : {}), ...(name && name !== file.name ? { name } : {}), ...(reason ? { reason } : {}) });
+      const made = await call<FileEntry>(`/files/${file.id}/bring-back`, 'POST', {
+        ...(versionId && versionId !== last?.id ? { versionId } : {}),
+        ...(name && name !== file.name ? { name } : {}),
+        ...(reason ? { reason } : {}),
+      });
       onBack(made, versionId === last?.id ? undefined : versions?.find((v) => v.id === versionId)?.number);
     } catch (error) {
       setProblem(sentenceOf(error));
@@ -31,21 +48,56 @@ export function BringBackDialog({ file, onClose, onBack }: { file: DeletedFile; 
   };
   return (
     <Modal show onHide={onClose} aria-labelledby="back-title">
-      <Form onSubmit={(e) => { e.preventDefault(); void act(e.currentTarget); }}>
-        <Modal.Header closeButton><Modal.Title as="h2" id="back-title">Bring {file.name} back</Modal.Title></Modal.Header>
+      <Form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void act(e.currentTarget);
+        }}
+      >
+        <Modal.Header closeButton>
+          <Modal.Title as="h2" id="back-title">
+            Bring {file.name} back
+          </Modal.Title>
+        </Modal.Header>
         <Modal.Body>
           {problem && <Said problem>{problem}</Said>}
           <Form.Group controlId="back-version" className="mb-3">
             <Form.Label>At version</Form.Label>
             <Form.Select name="version" disabled={!versions || busy}>
-              {newestFirst.map((v) => <option key={v.id} value={v.id}>v{v.number}{v === last ? ', the last' : ''}: {sayMoment(v.at)}, {v.by.name}{v.note ? `: ${v.note.slice(0, 60)}` : ''}</option>)}
+              {newestFirst.map((v) => (
+                <option key={v.id} value={v.id}>
+                  v{v.number}
+                  {v === last ? ', the last' : ''}: {sayMoment(v.at)}, {v.by.name}
+                  {v.note ? `: ${v.note.slice(0, 60)}` : ''}
+                </option>
+              ))}
             </Form.Select>
             <Form.Text>All versions are kept. With an older one, that is brought forward as the newest.</Form.Text>
           </Form.Group>
-          <Form.Group controlId="back-name" className="mb-3"><Form.Label>Name</Form.Label><Form.Control name="name" defaultValue={file.name} maxLength={400} required disabled={busy} autoComplete="off" /></Form.Group>
-          <Form.Group controlId="back-reason"><Form.Label>Why?</Form.Label><Form.Control name="reason" maxLength={2000} disabled={busy} autoComplete="off" /></Form.Group>
+          <Form.Group controlId="back-name" className="mb-3">
+            <Form.Label>Name</Form.Label>
+            <Form.Control
+              name="name"
+              defaultValue={file.name}
+              maxLength={400}
+              required
+              disabled={busy}
+              autoComplete="off"
+            />
+          </Form.Group>
+          <Form.Group controlId="back-reason">
+            <Form.Label>Why?</Form.Label>
+            <Form.Control name="reason" maxLength={2000} disabled={busy} autoComplete="off" />
+          </Form.Group>
         </Modal.Body>
-        <Modal.Footer><Button variant="outline-secondary" onClick={onClose}>Cancel</Button><Button type="submit" disabled={busy || !versions}>Bring it back</Button></Modal.Footer>
+        <Modal.Footer>
+          <Button variant="outline-secondary" onClick={onClose}>
+            Cancel
+          </Button>
+          <Button type="submit" disabled={busy || !versions}>
+            Bring it back
+          </Button>
+        </Modal.Footer>
       </Form>
     </Modal>
   );

@@ -14,9 +14,17 @@ import { sayAgo, sayMoment } from '../words.ts';
 
 type Step = FileHistory['steps'][number];
 
-export function FileHistoryPage({ file, initial }: { file: { id: string; name: string; projectId: string }; initial: FileHistory }): React.ReactNode {
+export function FileHistoryPage({
+  file,
+  initial,
+}: {
+  file: { id: string; name: string; projectId: string };
+  initial: FileHistory;
+}): React.ReactNode {
   const path = `/files/${file.id}/history`;
-  const { data = initial, mutate } = useSWR<FileHistory>(path, (p: string) => call<FileHistory>(p), { fallbackData: initial });
+  const { data = initial, mutate } = useSWR<FileHistory>(path, (p: string) => call<FileHistory>(p), {
+    fallbackData: initial,
+  });
   const [older, setOlder] = useState<readonly Step[]>([]);
   const [more, setMore] = useState<boolean>();
   const [only, setOnly] = useState<'all' | 'versions' | 'acts'>('all');
@@ -24,7 +32,8 @@ export function FileHistoryPage({ file, initial }: { file: { id: string; name: s
   useLive({ file: file.id }, (event) => {
     if (event?.kind !== 'present') void mutate();
   });
-  const last = data.steps.at(-1)?.at ?? '', steps = [...data.steps, ...older.filter((s) => s.at < last)];
+  const last = data.steps.at(-1)?.at ?? '';
+  const steps = [...data.steps, ...older.filter((s) => s.at < last)];
   const show = async (): Promise<void> => {
     try {
       const next = await call<FileHistory>(`${path}?before=${encodeURIComponent(steps.at(-1)?.at ?? '')}`);
@@ -38,33 +47,90 @@ export function FileHistoryPage({ file, initial }: { file: { id: string; name: s
     <main className="ov-page">
       <div className="ov-head">
         <h1>History of {file.name}</h1>
-        <Link className="btn btn-outline-secondary" href={`/files/${file.id}`}>Open the file</Link>
-        <Link className="btn btn-outline-secondary" href={`/ledger?file=${file.id}`}>Ledger of the file</Link>
+        <Link className="btn btn-outline-secondary" href={`/files/${file.id}`}>
+          Open the file
+        </Link>
+        <Link className="btn btn-outline-secondary" href={`/ledger?file=${file.id}`}>
+          Ledger of the file
+        </Link>
       </div>
       {problem && <Said problem>{problem}</Said>}
-      <div className="ov-filters"><Form.Select size="sm" aria-label="Show" value={only} onChange={(e) => setOnly(e.target.value as typeof only)}><option value="all">Versions and acts</option><option value="versions">Versions only</option><option value="acts">Acts only</option></Form.Select></div>
+      <div className="ov-filters">
+        <Form.Select size="sm" aria-label="Show" value={only} onChange={(e) => setOnly(e.target.value as typeof only)}>
+          <option value="all">Versions and acts</option>
+          <option value="versions">Versions only</option>
+          <option value="acts">Acts only</option>
+        </Form.Select>
+      </div>
       <ol className="ov-sets">
-        {steps.filter((s) => only === 'all' || (s.version !== null) === (only === 'versions')).map((s, i) => <li key={s.version?.id ?? s.entry?.seq ?? i}>{s.version ? <VersionStep version={s.version} projectId={file.projectId} /> : s.entry && <ActStep entry={s.entry} />}</li>)}
+        {steps
+          .filter((s) => only === 'all' || (s.version !== null) === (only === 'versions'))
+          .map((s, i) => (
+            <li key={s.version?.id ?? s.entry?.seq ?? i}>
+              {s.version ? (
+                <VersionStep version={s.version} projectId={file.projectId} />
+              ) : (
+                s.entry && <ActStep entry={s.entry} />
+              )}
+            </li>
+          ))}
       </ol>
-      {(more ?? data.more) && <Button variant="outline-secondary" onClick={() => void show()}>Show what came before</Button>}
+      {(more ?? data.more) && (
+        <Button variant="outline-secondary" onClick={() => void show()}>
+          Show what came before
+        </Button>
+      )}
     </main>
   );
 }
 
-const When = ({ at }: { at: string }): React.ReactNode => <>{sayMoment(at)} <span className="ov-quiet" suppressHydrationWarning>{sayAgo(at)}</span></>;
+const When = ({ at }: { at: string }): React.ReactNode => (
+  <>
+    {sayMoment(at)}{' '}
+    <span className="ov-quiet" suppressHydrationWarning>
+      {sayAgo(at)}
+    </span>
+  </>
+);
 
-function VersionStep({ version: v, projectId }: { version: NonNullable<Step['version']>; projectId: string }): React.ReactNode {
+function VersionStep({
+  version: v,
+  projectId,
+}: {
+  version: NonNullable<Step['version']>;
+  projectId: string;
+}): React.ReactNode {
   const main = v.line === 'main line';
   return (
     <>
       <div className="ov-set-head">
-        {main ? <Link href={`/files/${v.fileId}?v=${v.number}`}><span className="ov-mono">v{v.number}</span></Link> : <><span className="ov-mono">v{v.number}</span> of {v.line}</>} {v.title && <strong>{v.title} </strong>}by {v.by.name}, <When at={v.at} />
+        {main ? (
+          <Link href={`/files/${v.fileId}?v=${v.number}`}>
+            <span className="ov-mono">v{v.number}</span>
+          </Link>
+        ) : (
+          <>
+            <span className="ov-mono">v{v.number}</span> of {v.line}
+          </>
+        )}{' '}
+        {v.title && <strong>{v.title} </strong>}by {v.by.name}, <When at={v.at} />
       </div>
       {v.note && <p className="ov-note">{v.note}</p>}
       <div>
-        <span className="ov-quiet">{v.number === 1 ? 'first version' : v.summary ?? ''}{v.source === null ? '' : `, from v${v.source}`}</span>
-        {main && v.number > 1 && <Link className="ov-step" href={`/files/${v.fileId}?a=${v.number - 1}&b=${v.number}`}>compare with the one before</Link>}
-        {v.set > 0 && <Link className="ov-step" href={`/projects/${projectId}/history?set=${v.set}#set-${v.set}`}>set {v.set}</Link>}
+        <span className="ov-quiet">
+          {v.number === 1 ? 'first version' : (v.summary ?? '')}
+          {v.source === null ? '' : `, from v${v.source}`}
+        </span>
+        {main && v.number > 1 && (
+          <Link className="ov-step" href={`/files/${v.fileId}?a=${v.number - 1}&b=${v.number}`}>
+            compare with the one before
+          </Link>
+        )}
+        {v.set > 0 && (
+          <Link className="ov-step" href={`/projects/${projectId}/history?set=${v.set}#set-${v.set}`}>
+            set {v.set}
+          </Link>
+        )}
       </div>
     </>
   );
@@ -72,7 +138,10 @@ function VersionStep({ version: v, projectId }: { version: NonNullable<Step['ver
 
 const ActStep = ({ entry: e }: { entry: NonNullable<Step['entry']> }): React.ReactNode => (
   <>
-    <div className="ov-set-head"><strong>{e.act.charAt(0).toUpperCase() + e.act.slice(1)}</strong> <span className="ov-quiet">{e.subject}</span> by {e.by?.name ?? 'nobody'}, <When at={e.at} /></div>
+    <div className="ov-set-head">
+      <strong>{e.act.charAt(0).toUpperCase() + e.act.slice(1)}</strong> <span className="ov-quiet">{e.subject}</span> by{' '}
+      {e.by?.name ?? 'nobody'}, <When at={e.at} />
+    </div>
     {e.reason && <p className="ov-note">{e.reason}</p>}
   </>
 );

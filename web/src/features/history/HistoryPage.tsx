@@ -24,30 +24,45 @@ interface Props {
   readonly mayBringForward: boolean;
 }
 
-const kindWords = { 'check-in': 'Checked in', 'bring forward': 'Brought forward', delete: 'Deleted', 'bring back': 'Brought back' } as const;
+const kindWords = {
+  'check-in': 'Checked in',
+  'bring forward': 'Brought forward',
+  delete: 'Deleted',
+  'bring back': 'Brought back',
+} as const;
 
 export function HistoryPage({ projectId, name, initial, far, shown, mayBringForward }: Props): React.ReactNode {
-  const { data: recent = initial, mutate } = useSWR<readonly CheckinSet[]>(`/projects/${projectId}/sets`, (p: string) => call(p), { fallbackData: initial });
+  const { data: recent = initial, mutate } = useSWR<readonly CheckinSet[]>(
+    `/projects/${projectId}/sets`,
+    (p: string) => call(p),
+    { fallbackData: initial },
+  );
   const [older, setOlder] = useState<readonly CheckinSet[]>(far);
   const [said, setSaid] = useState<{ problem: boolean; text: string }>();
   const [question, setQuestion] = useState<ReasonQuestion>();
   useLive({ project: projectId }, (event) => {
     if (!event || event.kind === 'version' || event.kind === 'files') void mutate();
   });
-  const sets = [...recent, ...older.filter((s) => s.number < (recent.at(-1)?.number ?? 0))], last = sets.at(-1)?.number ?? 0;
+  const sets = [...recent, ...older.filter((s) => s.number < (recent.at(-1)?.number ?? 0))];
+  const last = sets.at(-1)?.number ?? 0;
   // Sets come newest first: where a file is met first, it is as it is now.
   const newest = new Map<string, string>();
-  for (const s of sets) for (const f of s.files) if (f.versionId !== null && !f.line && !newest.has(f.fileId)) newest.set(f.fileId, f.versionId);
+  for (const s of sets)
+    for (const f of s.files)
+      if (f.versionId !== null && !f.line && !newest.has(f.fileId)) newest.set(f.fileId, f.versionId);
   /** One file out of a set, without the others. */
-  const forward = (s: CheckinSet, { versionId, version, name: file }: CheckinSet['files'][number]): void => setQuestion({
-    title: `Bring ${file} v${version ?? ''} forward`, act: 'Bring it forward', optional: true,
-    text: `${file} becomes again what it was in set ${s.number}, as its newest version. ${s.files.length > 1 ? 'The other files of the set stay as they are now, and nothing' : 'Nothing'} is removed.`,
-    save: async (note) => {
-      const made = await call<Version>(`/versions/${versionId ?? ''}/bring-forward`, 'POST', { note });
-      setSaid({ problem: false, text: `${file} v${version ?? ''} was brought forward as v${made.number}.` });
-      await mutate();
-    },
-  });
+  const forward = (s: CheckinSet, { versionId, version, name: file }: CheckinSet['files'][number]): void =>
+    setQuestion({
+      title: `Bring ${file} v${version ?? ''} forward`,
+      act: 'Bring it forward',
+      optional: true,
+      text: `${file} becomes again what it was in set ${s.number}, as its newest version. ${s.files.length > 1 ? 'The other files of the set stay as they are now, and nothing' : 'Nothing'} is removed.`,
+      save: async (note) => {
+        const made = await call<Version>(`/versions/${versionId ?? ''}/bring-forward`, 'POST', { note });
+        setSaid({ problem: false, text: `${file} v${version ?? ''} was brought forward as v${made.number}.` });
+        await mutate();
+      },
+    });
   const more = async (): Promise<void> => {
     try {
       const next = await call<CheckinSet[]>(`/projects/${projectId}/sets?before=${last}`);
@@ -58,30 +73,69 @@ export function HistoryPage({ projectId, name, initial, far, shown, mayBringForw
   };
   return (
     <main className="ov-page">
-      <div className="ov-head"><h1>History of {name}</h1><Link className="btn btn-outline-secondary" href={`/projects/${projectId}/deleted`}>Deleted files</Link><Link className="btn btn-outline-secondary" href={`/ledger?project=${projectId}`}>Ledger</Link></div>
+      <div className="ov-head">
+        <h1>History of {name}</h1>
+        <Link className="btn btn-outline-secondary" href={`/projects/${projectId}/deleted`}>
+          Deleted files
+        </Link>
+        <Link className="btn btn-outline-secondary" href={`/ledger?project=${projectId}`}>
+          Ledger
+        </Link>
+      </div>
       {said && <Said problem={said.problem}>{said.text}</Said>}
-      {!sets.length && <div className="ov-empty"><p>Nothing was checked in yet.</p></div>}
+      {!sets.length && (
+        <div className="ov-empty">
+          <p>Nothing was checked in yet.</p>
+        </div>
+      )}
       <ol className="ov-sets">
         {sets.map((s) => (
           <li key={s.id} id={`set-${s.number}`} className={s.number === shown ? 'is-shown' : undefined}>
             <div className="ov-set-head">
-              <span className="ov-mono">set {s.number}</span> <strong>{kindWords[s.kind]}</strong> by {s.by.name}, {sayMoment(s.at)} <span className="ov-quiet" suppressHydrationWarning>{sayAgo(s.at)}</span>
+              <span className="ov-mono">set {s.number}</span> <strong>{kindWords[s.kind]}</strong> by {s.by.name},{' '}
+              {sayMoment(s.at)}{' '}
+              <span className="ov-quiet" suppressHydrationWarning>
+                {sayAgo(s.at)}
+              </span>
             </div>
             {s.note && <p className="ov-note">{s.note}</p>}
             <ul>
               {s.files.map((f) => (
                 <li key={f.fileId}>
-                  <Link href={`/files/${f.fileId}${f.version && !f.line ? `?v=${f.version}` : ''}`}>{f.name}</Link> {f.version !== null && <span className="ov-mono">v{f.version}</span>}{f.line ? ` of ${f.line}` : ''}
-                  <span className="ov-quiet"> {f.first ? 'first version' : f.summary ?? ''}{f.deleted ? ' (deleted now)' : ''}</span>
-                  {f.version !== null && f.version > 1 && !f.line && <Link className="ov-step" href={`/files/${f.fileId}?a=${f.version - 1}&b=${f.version}`}>compare with the one before</Link>}
-                  {mayBringForward && f.versionId !== null && !f.deleted && newest.get(f.fileId) !== f.versionId && <Button variant="link" className="ov-step p-0 align-baseline" onClick={() => forward(s, f)} aria-label={`Bring ${f.name} v${f.version ?? ''} forward`}>bring forward</Button>}
+                  <Link href={`/files/${f.fileId}${f.version && !f.line ? `?v=${f.version}` : ''}`}>{f.name}</Link>{' '}
+                  {f.version !== null && <span className="ov-mono">v{f.version}</span>}
+                  {f.line ? ` of ${f.line}` : ''}
+                  <span className="ov-quiet">
+                    {' '}
+                    {f.first ? 'first version' : (f.summary ?? '')}
+                    {f.deleted ? ' (deleted now)' : ''}
+                  </span>
+                  {f.version !== null && f.version > 1 && !f.line && (
+                    <Link className="ov-step" href={`/files/${f.fileId}?a=${f.version - 1}&b=${f.version}`}>
+                      compare with the one before
+                    </Link>
+                  )}
+                  {mayBringForward && f.versionId !== null && !f.deleted && newest.get(f.fileId) !== f.versionId && (
+                    <Button
+                      variant="link"
+                      className="ov-step p-0 align-baseline"
+                      onClick={() => forward(s, f)}
+                      aria-label={`Bring ${f.name} v${f.version ?? ''} forward`}
+                    >
+                      bring forward
+                    </Button>
+                  )}
                 </li>
               ))}
             </ul>
           </li>
         ))}
       </ol>
-      {last > 1 && <Button variant="outline-secondary" onClick={() => void more()}>Show older sets</Button>}
+      {last > 1 && (
+        <Button variant="outline-secondary" onClick={() => void more()}>
+          Show older sets
+        </Button>
+      )}
       {question && <ReasonDialog question={question} onClose={() => setQuestion(undefined)} />}
     </main>
   );

@@ -21,9 +21,23 @@ export function LedgerPage({ initial, projects, where }: Props): React.ReactNode
   const [filter, setFilter] = useState({ ...where, person: '', act: '', words: '', since: '', until: '' });
   const [older, setOlder] = useState<readonly LedgerEntry[]>([]);
   const [problem, setProblem] = useState<string>();
-  const wanted = Object.entries({ ...filter, since: filter.since && `${filter.since}T00:00:00Z`, until: filter.until && `${filter.until}T23:59:59Z` }).filter(([, value]) => value);
-  const query = new URLSearchParams(wanted).toString(), untouched = !filter.person && !filter.act && !filter.words && !filter.since && !filter.until && filter.project === where.project;
-  const { data = initial } = useSWR<Ledger>(`/ledger?${query}`, (p: string) => call(p), { keepPreviousData: true, ...(untouched ? { fallbackData: initial } : {}) });
+  const wanted = Object.entries({
+    ...filter,
+    since: filter.since && `${filter.since}T00:00:00Z`,
+    until: filter.until && `${filter.until}T23:59:59Z`,
+  }).filter(([, value]) => value);
+  const query = new URLSearchParams(wanted).toString();
+  const untouched =
+    !filter.person &&
+    !filter.act &&
+    !filter.words &&
+    !filter.since &&
+    !filter.until &&
+    filter.project === where.project;
+  const { data = initial } = useSWR<Ledger>(`/ledger?${query}`, (p: string) => call(p), {
+    keepPreviousData: true,
+    ...(untouched ? { fallbackData: initial } : {}),
+  });
   const [more, setMore] = useState<boolean>();
   const set = (change: Partial<typeof filter>): void => {
     setOlder([]);
@@ -43,33 +57,124 @@ export function LedgerPage({ initial, projects, where }: Props): React.ReactNode
   const link = (as: string): string => `/api/v1/ledger?${query}${query ? '&' : ''}as=${as}`;
   return (
     <main className="ov-page">
-      <div className="ov-head"><h1>Ledger</h1><a className="btn btn-outline-secondary" href={link('csv')} download>Download as CSV</a><a className="btn btn-outline-secondary" href={link('json')} download>Download as JSON</a></div>
-      <p>Who did what, when, from where and why. Entries are only ever added; each is sealed by a hash over the one before, and “ovrel-admin verify-ledger” proves the chain.</p>
+      <div className="ov-head">
+        <h1>Ledger</h1>
+        <a className="btn btn-outline-secondary" href={link('csv')} download>
+          Download as CSV
+        </a>
+        <a className="btn btn-outline-secondary" href={link('json')} download>
+          Download as JSON
+        </a>
+      </div>
+      <p>
+        Who did what, when, from where and why. Entries are only ever added; each is sealed by a hash over the one
+        before, and “ovrel-admin verify-ledger” proves the chain.
+      </p>
       {problem && <Said problem>{problem}</Said>}
       <Form className="ov-filters" onSubmit={(e) => e.preventDefault()}>
-        <Form.Select size="sm" aria-label="Project" value={filter.project} onChange={(e) => set({ project: e.target.value })}><option value="">All projects</option>{projects.map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}</Form.Select>
-        <Form.Select size="sm" aria-label="Person" value={filter.person} onChange={(e) => set({ person: e.target.value })}><option value="">Everyone</option>{data.people.map((p) => <option key={p.id} value={p.id}>{p.name}</option>)}</Form.Select>
-        <Form.Select size="sm" aria-label="Act" value={filter.act} onChange={(e) => set({ act: e.target.value })}><option value="">Every act</option>{data.acts.map((a) => <option key={a}>{a}</option>)}</Form.Select>
-        <Form.Control size="sm" type="search" aria-label="Words" placeholder="words in what or why" value={filter.words} onChange={(e) => set({ words: e.target.value })} />
-        <Form.Control size="sm" type="date" aria-label="Since" value={filter.since} onChange={(e) => set({ since: e.target.value })} />
-        <Form.Control size="sm" type="date" aria-label="Until" value={filter.until} onChange={(e) => set({ until: e.target.value })} />
-        {filter.file && <Button size="sm" variant="outline-secondary" onClick={() => set({ file: '' })}>One file only: show all</Button>}
+        <Form.Select
+          size="sm"
+          aria-label="Project"
+          value={filter.project}
+          onChange={(e) => set({ project: e.target.value })}
+        >
+          <option value="">All projects</option>
+          {projects.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </Form.Select>
+        <Form.Select
+          size="sm"
+          aria-label="Person"
+          value={filter.person}
+          onChange={(e) => set({ person: e.target.value })}
+        >
+          <option value="">Everyone</option>
+          {data.people.map((p) => (
+            <option key={p.id} value={p.id}>
+              {p.name}
+            </option>
+          ))}
+        </Form.Select>
+        <Form.Select size="sm" aria-label="Act" value={filter.act} onChange={(e) => set({ act: e.target.value })}>
+          <option value="">Every act</option>
+          {data.acts.map((a) => (
+            <option key={a}>{a}</option>
+          ))}
+        </Form.Select>
+        <Form.Control
+          size="sm"
+          type="search"
+          aria-label="Words"
+          placeholder="words in what or why"
+          value={filter.words}
+          onChange={(e) => set({ words: e.target.value })}
+        />
+        <Form.Control
+          size="sm"
+          type="date"
+          aria-label="Since"
+          value={filter.since}
+          onChange={(e) => set({ since: e.target.value })}
+        />
+        <Form.Control
+          size="sm"
+          type="date"
+          aria-label="Until"
+          value={filter.until}
+          onChange={(e) => set({ until: e.target.value })}
+        />
+        {filter.file && (
+          <Button size="sm" variant="outline-secondary" onClick={() => set({ file: '' })}>
+            One file only: show all
+          </Button>
+        )}
       </Form>
       {entries.length ? (
         <table className="ov-table" aria-label="Ledger">
-          <thead><tr><th className="is-number">No.</th><th>When (UTC)</th><th>Who</th><th>Act</th><th>What</th><th>Why</th><th className="is-wide">From</th><th className="is-wide">Seal</th></tr></thead>
+          <thead>
+            <tr>
+              <th className="is-number">No.</th>
+              <th>When (UTC)</th>
+              <th>Who</th>
+              <th>Act</th>
+              <th>What</th>
+              <th>Why</th>
+              <th className="is-wide">From</th>
+              <th className="is-wide">Seal</th>
+            </tr>
+          </thead>
           <tbody>
             {entries.map((e) => (
               <tr key={e.seq}>
-                <td className="is-number">{e.seq}</td><td className="text-nowrap">{sayMoment(e.at)}</td><td className="text-nowrap">{e.by?.name ?? <span className="ov-quiet">nobody</span>}</td><td className="text-nowrap">{e.act}</td>
-                <td>{e.fileId ? <Link href={`/files/${e.fileId}`}>{e.subject}</Link> : e.subject}</td><td className="is-note">{e.reason}</td>
-                <td className="is-wide is-note ov-cut ov-quiet" title={e.from}>{e.from}</td><td className="is-wide ov-mono" title={e.hash}>{e.hash.slice(0, 8)}</td>
+                <td className="is-number">{e.seq}</td>
+                <td className="text-nowrap">{sayMoment(e.at)}</td>
+                <td className="text-nowrap">{e.by?.name ?? <span className="ov-quiet">nobody</span>}</td>
+                <td className="text-nowrap">{e.act}</td>
+                <td>{e.fileId ? <Link href={`/files/${e.fileId}`}>{e.subject}</Link> : e.subject}</td>
+                <td className="is-note">{e.reason}</td>
+                <td className="is-wide is-note ov-cut ov-quiet" title={e.from}>
+                  {e.from}
+                </td>
+                <td className="is-wide ov-mono" title={e.hash}>
+                  {e.hash.slice(0, 8)}
+                </td>
               </tr>
             ))}
           </tbody>
         </table>
-      ) : <div className="ov-empty"><p>No entry matches.</p></div>}
-      {(more ?? data.more) && <Button className="mt-3" variant="outline-secondary" onClick={() => void show()}>Show older entries</Button>}
+      ) : (
+        <div className="ov-empty">
+          <p>No entry matches.</p>
+        </div>
+      )}
+      {(more ?? data.more) && (
+        <Button className="mt-3" variant="outline-secondary" onClick={() => void show()}>
+          Show older entries
+        </Button>
+      )}
     </main>
   );
 }

@@ -5,14 +5,18 @@ import { useEffect, useRef } from 'react';
 import type { LiveEvent } from '../../contract/desk.ts';
 
 /** Calls `onEvent` for what happens at a file or in a project; without an event where something may have been missed. */
-export function useLive(where: { file?: string; project?: string }, onEvent: (event: LiveEvent | undefined) => void): void {
+export function useLive(
+  where: { file?: string; project?: string },
+  onEvent: (event: LiveEvent | undefined) => void,
+): void {
   const latest = useRef(onEvent);
   useEffect(() => {
     latest.current = onEvent;
   });
   const query = where.file ? `file=${where.file}` : where.project ? `project=${where.project}` : '';
   useEffect(() => {
-    let source: EventSource | undefined, missed = false;
+    let source: EventSource | undefined;
+    let missed = false;
     const open = (): void => {
       source = new EventSource(`/api/v1/events?${query}`);
       source.onmessage = (e: MessageEvent<string>) => latest.current(JSON.parse(e.data) as LiveEvent);

@@ -29,11 +29,36 @@ export function DoorForm({ first }: { first: boolean }): React.ReactNode {
       <h1>{first ? 'Ovrel is new here' : 'Sign in to Ovrel'}</h1>
       {first && <p>Make the first administrator. Further people can be added afterwards.</p>}
       {problem && <Said problem>{problem}</Said>}
-      <Form onSubmit={(e) => { e.preventDefault(); void enter(new FormData(e.currentTarget)); }}>
-        {first && <Form.Group className="mb-3" controlId="name"><Form.Label>Your name</Form.Label><Form.Control name="name" required maxLength={100} autoComplete="name" autoFocus /></Form.Group>}
-        <Form.Group className="mb-3" controlId="email"><Form.Label>E-mail address</Form.Label><Form.Control name="email" type="email" required autoComplete="username" autoFocus={!first} /></Form.Group>
-        <Form.Group className="mb-3" controlId="password"><Form.Label>Password</Form.Label><Form.Control name="password" type="password" required autoComplete={first ? 'new-password' : 'current-password'} {...(first ? { minLength: 10 } : {})} />{first && <Form.Text>At least ten characters.</Form.Text>}</Form.Group>
-        <Button type="submit" disabled={busy} className="w-100">{first ? 'Make administrator and sign in' : 'Sign in'}</Button>
+      <Form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void enter(new FormData(e.currentTarget));
+        }}
+      >
+        {first && (
+          <Form.Group className="mb-3" controlId="name">
+            <Form.Label>Your name</Form.Label>
+            <Form.Control name="name" required maxLength={100} autoComplete="name" autoFocus />
+          </Form.Group>
+        )}
+        <Form.Group className="mb-3" controlId="email">
+          <Form.Label>E-mail address</Form.Label>
+          <Form.Control name="email" type="email" required autoComplete="username" autoFocus={!first} />
+        </Form.Group>
+        <Form.Group className="mb-3" controlId="password">
+          <Form.Label>Password</Form.Label>
+          <Form.Control
+            name="password"
+            type="password"
+            required
+            autoComplete={first ? 'new-password' : 'current-password'}
+            {...(first ? { minLength: 10 } : {})}
+          />
+          {first && <Form.Text>At least ten characters.</Form.Text>}
+        </Form.Group>
+        <Button type="submit" disabled={busy} className="w-100">
+          {first ? 'Make administrator and sign in' : 'Sign in'}
+        </Button>
       </Form>
     </main>
   );

@@ -20,7 +20,11 @@ export interface Sending {
   readonly left: number;
 }
 
-export function useAddFiles(projectId: string, folderId: string | null, onDone: (outcomes: Outcome[]) => void): { sending: Sending | undefined; add: (files: readonly File[], note?: string) => Promise<void>; cancel: () => void } {
+export function useAddFiles(
+  projectId: string,
+  folderId: string | null,
+  onDone: (outcomes: Outcome[]) => void,
+): { sending: Sending | undefined; add: (files: readonly File[], note?: string) => Promise<void>; cancel: () => void } {
   const [sending, setSending] = useState<Sending>();
   const current = useRef<Upload<unknown>>(undefined);
   const cancelled = useRef(false);
@@ -35,7 +39,12 @@ export function useAddFiles(projectId: string, folderId: string | null, onDone: 
       const at = { name: file.name, size: file.size, left: files.length - i - 1 };
       setSending({ ...at, share: 0 });
       try {
-        const sent = upload<{ file: FileEntry; hints: string[] }>(`/projects/${projectId}/files`, { note, ...(folderId ? { folderId } : {}) }, file, (share) => setSending({ ...at, share }));
+        const sent = upload<{ file: FileEntry; hints: string[] }>(
+          `/projects/${projectId}/files`,
+          { note, ...(folderId ? { folderId } : {}) },
+          file,
+          (share) => setSending({ ...at, share }),
+        );
         current.current = sent;
         const made = await sent.done;
         outcomes.push({ problem: false, text: [`${made.file.name} was added as v1.`, ...made.hints].join(' ') });
@@ -56,9 +65,14 @@ export function useAddFiles(projectId: string, folderId: string | null, onDone: 
 export function SendingBar({ sending, onCancel }: { sending: Sending; onCancel: () => void }): React.ReactNode {
   return (
     <div className="ov-said d-flex align-items-center gap-3" role="status">
-      <span className="ov-cut" style={{ maxWidth: '40%' }}>Sending {sending.name}, {saySize(sending.size)}{sending.left ? `, ${sending.left} more after it` : ''}</span>
+      <span className="ov-cut" style={{ maxWidth: '40%' }}>
+        Sending {sending.name}, {saySize(sending.size)}
+        {sending.left ? `, ${sending.left} more after it` : ''}
+      </span>
       <ProgressBar now={sending.share * 100} className="flex-grow-1" aria-label="Sent" />
-      <Button variant="outline-secondary" size="sm" onClick={onCancel}>Cancel</Button>
+      <Button variant="outline-secondary" size="sm" onClick={onCancel}>
+        Cancel
+      </Button>
     </div>
   );
 }

@@ -17,14 +17,20 @@ export function ArchiveDialog({ projectId, folder, name, onClose }: Props): Reac
   const [past, setPast] = useState(false);
   const [moment, setMoment] = useState('');
   const [said, setSaid] = useState('');
-  const query = new URLSearchParams({ ...(folder ? { folder: folder.id } : {}), ...(past && moment ? { at: `${moment}:00Z` } : {}) });
+  const query = new URLSearchParams({
+    ...(folder ? { folder: folder.id } : {}),
+    ...(past && moment ? { at: `${moment}:00Z` } : {}),
+  });
   const address = `/api/v1/projects/${projectId}/archive?${query.toString()}`;
   const ready = !past || moment !== '';
   const start = async (): Promise<void> => {
     // Asked for with HEAD's meaning first: a refusal is a sentence here, not a page of its own.
     const probe = new AbortController();
     const response = await fetch(address, { signal: probe.signal }).catch(() => undefined);
-    const problem = response?.ok ? undefined : ((await response?.json().catch(() => undefined)) as { detail?: string } | undefined)?.detail ?? 'Ovrel cannot be reached just now. Try again.';
+    const problem = response?.ok
+      ? undefined
+      : (((await response?.json().catch(() => undefined)) as { detail?: string } | undefined)?.detail ??
+        'Ovrel cannot be reached just now. Try again.');
     probe.abort();
     if (problem) {
       setSaid(problem);
@@ -37,22 +43,64 @@ export function ArchiveDialog({ projectId, folder, name, onClose }: Props): Reac
   };
   return (
     <Modal show onHide={onClose} aria-labelledby="archive-title">
-      <Form onSubmit={(e) => { e.preventDefault(); if (ready) void start(); }}>
-        <Modal.Header closeButton><Modal.Title as="h2" id="archive-title">Download all of “{name}”</Modal.Title></Modal.Header>
+      <Form
+        onSubmit={(e) => {
+          e.preventDefault();
+          if (ready) void start();
+        }}
+      >
+        <Modal.Header closeButton>
+          <Modal.Title as="h2" id="archive-title">
+            Download all of “{name}”
+          </Modal.Title>
+        </Modal.Header>
         <Modal.Body>
           <p>One ZIP with every file in its folder, each in one version.</p>
-          <Form.Check type="radio" name="when" id="archive-now" label="As it is now: the newest versions" checked={!past} onChange={() => setPast(false)} />
-          <Form.Check type="radio" name="when" id="archive-then" label="As it was at a moment" checked={past} onChange={() => setPast(true)} />
+          <Form.Check
+            type="radio"
+            name="when"
+            id="archive-now"
+            label="As it is now: the newest versions"
+            checked={!past}
+            onChange={() => setPast(false)}
+          />
+          <Form.Check
+            type="radio"
+            name="when"
+            id="archive-then"
+            label="As it was at a moment"
+            checked={past}
+            onChange={() => setPast(true)}
+          />
           {past && (
             <Form.Group controlId="archive-moment" className="mt-2 ms-4">
               <Form.Label>Moment (UTC)</Form.Label>
-              <Form.Control type="datetime-local" value={moment} onChange={(e) => { setMoment(e.target.value); setSaid(''); }} required />
+              <Form.Control
+                type="datetime-local"
+                value={moment}
+                onChange={(e) => {
+                  setMoment(e.target.value);
+                  setSaid('');
+                }}
+                required
+              />
               <Form.Text>Files that did not exist yet are left out.</Form.Text>
             </Form.Group>
           )}
-          {said && <p className="mt-2 mb-0 ov-bad" role="alert">{said}</p>}
+          {said && (
+            <p className="mt-2 mb-0 ov-bad" role="alert">
+              {said}
+            </p>
+          )}
         </Modal.Body>
-        <Modal.Footer><Button variant="outline-secondary" onClick={onClose}>Close</Button><Button type="submit" disabled={!ready}>Download</Button></Modal.Footer>
+        <Modal.Footer>
+          <Button variant="outline-secondary" onClick={onClose}>
+            Close
+          </Button>
+          <Button type="submit" disabled={!ready}>
+            Download
+          </Button>
+        </Modal.Footer>
       </Form>
     </Modal>
   );

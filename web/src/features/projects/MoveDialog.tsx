@@ -33,7 +33,9 @@ export function MoveDialog({ projectId, items, onClose }: Props): React.ReactNod
     let done = 0;
     try {
       for (const item of items) {
-        await (item.kind === 'file' ? call(`/files/${item.id}`, 'PATCH', { folderId: target }) : call(`/folders/${item.id}`, 'PATCH', { parentId: target }));
+        await (item.kind === 'file'
+          ? call(`/files/${item.id}`, 'PATCH', { folderId: target })
+          : call(`/folders/${item.id}`, 'PATCH', { parentId: target }));
         done++;
       }
       onClose(true);
@@ -43,14 +45,38 @@ export function MoveDialog({ projectId, items, onClose }: Props): React.ReactNod
   };
   return (
     <Modal show onHide={() => onClose(false)} aria-labelledby="move-title">
-      <Form onSubmit={(e) => { e.preventDefault(); void move(fieldOf(e.currentTarget, 'target') || null); }}>
-        <Modal.Header closeButton><Modal.Title as="h2" id="move-title">{items.length === 1 ? `Move “${items[0]?.name ?? ''}”` : `Move ${items.length} items`}</Modal.Title></Modal.Header>
+      <Form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void move(fieldOf(e.currentTarget, 'target') || null);
+        }}
+      >
+        <Modal.Header closeButton>
+          <Modal.Title as="h2" id="move-title">
+            {items.length === 1 ? `Move “${items[0]?.name ?? ''}”` : `Move ${items.length} items`}
+          </Modal.Title>
+        </Modal.Header>
         <Modal.Body>
           {problem && <Said problem>{problem}</Said>}
-          <Form.Group controlId="target"><Form.Label>To</Form.Label><Form.Select name="target"><option value="">Top of the project</option>{targets.map((f) => <option key={f.id} value={f.id}>{f.path}</option>)}</Form.Select></Form.Group>
+          <Form.Group controlId="target">
+            <Form.Label>To</Form.Label>
+            <Form.Select name="target">
+              <option value="">Top of the project</option>
+              {targets.map((f) => (
+                <option key={f.id} value={f.id}>
+                  {f.path}
+                </option>
+              ))}
+            </Form.Select>
+          </Form.Group>
           <Form.Text>Versions and addresses stay as they are.</Form.Text>
         </Modal.Body>
-        <Modal.Footer><Button variant="outline-secondary" onClick={() => onClose(false)}>Cancel</Button><Button type="submit">Move</Button></Modal.Footer>
+        <Modal.Footer>
+          <Button variant="outline-secondary" onClick={() => onClose(false)}>
+            Cancel
+          </Button>
+          <Button type="submit">Move</Button>
+        </Modal.Footer>
       </Form>
     </Modal>
   );

@@ -32,13 +32,39 @@ export function NameDialog({ question, onClose }: { question: NameQuestion; onCl
   };
   return (
     <Modal show onHide={onClose} aria-labelledby="name-title">
-      <Form onSubmit={(e) => { e.preventDefault(); void save(fieldOf(e.currentTarget, 'name')); }}>
-        <Modal.Header closeButton><Modal.Title as="h2" id="name-title">{question.title}</Modal.Title></Modal.Header>
+      <Form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void save(fieldOf(e.currentTarget, 'name'));
+        }}
+      >
+        <Modal.Header closeButton>
+          <Modal.Title as="h2" id="name-title">
+            {question.title}
+          </Modal.Title>
+        </Modal.Header>
         <Modal.Body>
           {problem && <Said problem>{problem}</Said>}
-          <Form.Group controlId="the-name"><Form.Label>Name</Form.Label><Form.Control name="name" defaultValue={question.value} required autoFocus autoComplete="off" onFocus={(e) => e.target.select()} /></Form.Group>
+          <Form.Group controlId="the-name">
+            <Form.Label>Name</Form.Label>
+            <Form.Control
+              name="name"
+              defaultValue={question.value}
+              required
+              autoFocus
+              autoComplete="off"
+              onFocus={(e) => e.target.select()}
+            />
+          </Form.Group>
         </Modal.Body>
-        <Modal.Footer><Button variant="outline-secondary" onClick={onClose}>Cancel</Button><Button type="submit" disabled={busy}>{question.act}</Button></Modal.Footer>
+        <Modal.Footer>
+          <Button variant="outline-secondary" onClick={onClose}>
+            Cancel
+          </Button>
+          <Button type="submit" disabled={busy}>
+            {question.act}
+          </Button>
+        </Modal.Footer>
       </Form>
     </Modal>
   );

@@ -20,43 +20,109 @@ interface Props {
 }
 
 export function ProjectList({ initial, mayMake, mayLook, mayManagePeople }: Props): React.ReactNode {
-  const { data = initial, mutate } = useSWR<readonly Project[]>('/projects', (path: string) => call(path), { fallbackData: initial });
+  const { data = initial, mutate } = useSWR<readonly Project[]>('/projects', (path: string) => call(path), {
+    fallbackData: initial,
+  });
   const [question, setQuestion] = useState<NameQuestion>();
-  const ask = (): void => setQuestion({ title: 'New project', act: 'Make project', value: '', save: async (name) => {
-    await call('/projects', 'POST', { name });
-    await mutate();
-  } });
-  const rename = (p: Project): void => setQuestion({ title: `Rename “${p.name}”`, act: 'Rename', value: p.name, save: async (name) => {
-    await call(`/projects/${p.id}`, 'PATCH', { name });
-    await mutate();
-  } });
+  const ask = (): void =>
+    setQuestion({
+      title: 'New project',
+      act: 'Make project',
+      value: '',
+      save: async (name) => {
+        await call('/projects', 'POST', { name });
+        await mutate();
+      },
+    });
+  const rename = (p: Project): void =>
+    setQuestion({
+      title: `Rename “${p.name}”`,
+      act: 'Rename',
+      value: p.name,
+      save: async (name) => {
+        await call(`/projects/${p.id}`, 'PATCH', { name });
+        await mutate();
+      },
+    });
   useKeys(mayMake ? [{ key: 'n', says: 'New project', run: ask }] : []);
   return (
     <main className="ov-page">
       <div className="ov-head">
         <h1>Projects</h1>
-        {mayLook && <Link href="/ledger" className="btn btn-outline-secondary">Ledger</Link>}
-        {mayLook && <Link href="/storage" className="btn btn-outline-secondary">Storage</Link>}
-        {mayManagePeople && <Link href="/people" className="btn btn-outline-secondary">People</Link>}
+        {mayLook && (
+          <Link href="/ledger" className="btn btn-outline-secondary">
+            Ledger
+          </Link>
+        )}
+        {mayLook && (
+          <Link href="/storage" className="btn btn-outline-secondary">
+            Storage
+          </Link>
+        )}
+        {mayManagePeople && (
+          <Link href="/people" className="btn btn-outline-secondary">
+            People
+          </Link>
+        )}
         {mayMake && <Button onClick={ask}>New project</Button>}
       </div>
       <Mentions />
       {data.length ? (
         <table className="ov-table">
-          <thead><tr><th>Name</th><th>Files</th><th>Newest version</th><th className="is-wide">Made by</th><th aria-label="Acts" /></tr></thead>
+          <thead>
+            <tr>
+              <th>Name</th>
+              <th>Files</th>
+              <th>Newest version</th>
+              <th className="is-wide">Made by</th>
+              <th aria-label="Acts" />
+            </tr>
+          </thead>
           <tbody>
             {data.map((p) => (
               <tr key={p.id}>
-                <td><Link href={`/projects/${p.id}`}>{p.name}</Link></td>
+                <td>
+                  <Link href={`/projects/${p.id}`}>{p.name}</Link>
+                </td>
                 <td className="ov-mono">{p.files}</td>
-                <td>{p.changedAt ? <>{sayMoment(p.changedAt)} <span className="ov-quiet" suppressHydrationWarning>{sayAgo(p.changedAt)}</span></> : <span className="ov-quiet">nothing checked in yet</span>}</td>
+                <td>
+                  {p.changedAt ? (
+                    <>
+                      {sayMoment(p.changedAt)}{' '}
+                      <span className="ov-quiet" suppressHydrationWarning>
+                        {sayAgo(p.changedAt)}
+                      </span>
+                    </>
+                  ) : (
+                    <span className="ov-quiet">nothing checked in yet</span>
+                  )}
+                </td>
                 <td className="is-wide">{p.createdBy.name}</td>
-                <td className="is-acts">{mayMake && <Button variant="link" onClick={() => rename(p)}>Rename</Button>}</td>
+                <td className="is-acts">
+                  {mayMake && (
+                    <Button variant="link" onClick={() => rename(p)}>
+                      Rename
+                    </Button>
+                  )}
+                </td>
               </tr>
             ))}
           </tbody>
         </table>
-      ) : <div className="ov-empty"><p>{mayLook ? 'There is no project yet. A project holds the folders and files of one piece of work.' : 'Nothing is open to you yet. Whoever invited you can open a project or a folder to you.'}</p>{mayMake ? <Button onClick={ask}>Make the first project</Button> : mayLook && <p>A lead or an administrator can make one.</p>}</div>}
+      ) : (
+        <div className="ov-empty">
+          <p>
+            {mayLook
+              ? 'There is no project yet. A project holds the folders and files of one piece of work.'
+              : 'Nothing is open to you yet. Whoever invited you can open a project or a folder to you.'}
+          </p>
+          {mayMake ? (
+            <Button onClick={ask}>Make the first project</Button>
+          ) : (
+            mayLook && <p>A lead or an administrator can make one.</p>
+          )}
+        </div>
+      )}
       {question && <NameDialog question={question} onClose={() => setQuestion(undefined)} />}
     </main>
   );

@@ -1,10 +1,30 @@
 import { layoutRail, marksOf, nearestStop, stopsBetween, type Mark } from './layout.ts';
 
-const version = (number: number, more: Partial<Mark> = {}): Mark => ({ number, kind: 'check-in', title: null, by: 'Ines', at: Date.UTC(2027, 2, 1) + number * 3_600_000, source: null, ...more });
+const version = (number: number, more: Partial<Mark> = {}): Mark => ({
+  number,
+  kind: 'check-in',
+  title: null,
+  by: 'Ines',
+  at: Date.UTC(2027, 2, 1) + number * 3_600_000,
+  source: null,
+  ...more,
+});
 const many = (n: number): Mark[] => Array.from({ length: n }, (_, i) => version(i + 1));
 
 test('columns give every version its number, kind, maker, title and source', () => {
-  const marks = marksOf({ first: 3, at: [100, 200, 300], kinds: 'cab', by: [1, 0, 1], people: [{ id: 'p', name: 'Ines' }, { id: 'q', name: 'Tobias' }], lines: [], titles: [[4, 'Agreed']], sources: [[5, 3]] });
+  const marks = marksOf({
+    first: 3,
+    at: [100, 200, 300],
+    kinds: 'cab',
+    by: [1, 0, 1],
+    people: [
+      { id: 'p', name: 'Ines' },
+      { id: 'q', name: 'Tobias' },
+    ],
+    lines: [],
+    titles: [[4, 'Agreed']],
+    sources: [[5, 3]],
+  });
   expect(marks).toEqual([
     { number: 3, at: 100_000, kind: 'check-in', by: 'Tobias', title: null, source: null },
     { number: 4, at: 200_000, kind: 'autosave', by: 'Ines', title: 'Agreed', source: null },
@@ -13,16 +33,25 @@ test('columns give every version its number, kind, maker, title and source', () 
 });
 
 test('versions stand in order; kinds have their glyphs', () => {
-  const { stops } = layoutRail([version(1), version(2, { title: 'Agreed' }), version(3, { kind: 'backup' })], 'step', 900);
+  const { stops } = layoutRail(
+    [version(1), version(2, { title: 'Agreed' }), version(3, { kind: 'backup' })],
+    'step',
+    900,
+  );
   expect(stops.map((s) => s.glyph)).toEqual(['check-in', 'keeper', 'backup']);
   expect(stops[0]!.x).toBeLessThan(stops[1]!.x);
 });
 
 test('a run of autosaves by one person is one sitting; a pause or another person ends it', () => {
   const at = (minute: number): number => Date.UTC(2027, 2, 1, 9, minute);
-  const auto = (n: number, minute: number, who = 'p'): Mark => version(n, { kind: 'autosave', at: at(minute), by: who });
+  const auto = (n: number, minute: number, who = 'p'): Mark =>
+    version(n, { kind: 'autosave', at: at(minute), by: who });
   const { stops } = layoutRail([auto(1, 0), auto(2, 5), auto(3, 10), auto(4, 55), auto(5, 58, 'q')], 'step', 900);
-  expect(stops.map((s) => [s.glyph, s.sitting.length])).toEqual([['sitting', 3], ['autosave', 1], ['autosave', 1]]);
+  expect(stops.map((s) => [s.glyph, s.sitting.length])).toEqual([
+    ['sitting', 3],
+    ['autosave', 1],
+    ['autosave', 1],
+  ]);
 });
 
 test('an arc leads from the version that a later one goes on from', () => {
@@ -31,7 +60,11 @@ test('an arc leads from the version that a later one goes on from', () => {
 });
 
 test('by time, gaps follow the dates but nothing overlaps', () => {
-  const { stops } = layoutRail([version(1), version(2, { at: Date.UTC(2027, 2, 1, 2, 0, 1) }), version(3, { at: Date.UTC(2027, 5, 1) })], 'time', 900);
+  const { stops } = layoutRail(
+    [version(1), version(2, { at: Date.UTC(2027, 2, 1, 2, 0, 1) }), version(3, { at: Date.UTC(2027, 5, 1) })],
+    'time',
+    900,
+  );
   expect(stops[1]!.x - stops[0]!.x).toBeGreaterThanOrEqual(22);
   expect(stops[2]!.x - stops[1]!.x).toBeGreaterThan(500);
 });

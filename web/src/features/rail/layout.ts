@@ -14,10 +14,15 @@ export interface Mark extends Pick<Version, 'number' | 'kind' | 'title' | 'sourc
 const kindOf: Readonly<Record<string, Version['kind']>> = { a: 'autosave', b: 'backup' };
 
 export function marksOf({ first, at, kinds, by, people, titles, sources }: RailColumns): Mark[] {
-  const titleOf = new Map(titles), sourceOf = new Map(sources);
+  const titleOf = new Map(titles);
+  const sourceOf = new Map(sources);
   return at.map((seconds, i) => ({
-    number: first + i, at: seconds * 1000, kind: kindOf[kinds[i] ?? ''] ?? 'check-in', by: people[by[i] ?? -1]?.name ?? '',
-    title: titleOf.get(first + i) ?? null, source: sourceOf.get(first + i) ?? null,
+    number: first + i,
+    at: seconds * 1000,
+    kind: kindOf[kinds[i] ?? ''] ?? 'check-in',
+    by: people[by[i] ?? -1]?.name ?? '',
+    title: titleOf.get(first + i) ?? null,
+    source: sourceOf.get(first + i) ?? null,
   }));
 }
 
@@ -55,14 +60,23 @@ const date = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', 
 /** `versions` are one line, oldest first; `room` is the visible width. */
 export function layoutRail(versions: readonly Mark[], scale: Scale, room: number): RailLayout {
   const groups = gather(versions);
-  const xs = scale === 'step' ? groups.map((_, i) => MARGIN + i * Math.max(STEP, spread(groups.length, room))) : placeByTime(groups, room);
+  const xs =
+    scale === 'step'
+      ? groups.map((_, i) => MARGIN + i * Math.max(STEP, spread(groups.length, room)))
+      : placeByTime(groups, room);
   const stops = groups.map((group, i): Stop => {
     const version = group.at(-1) as Mark;
-    return { x: xs[i] as number, version, sitting: group, glyph: version.title ? 'keeper' : group.length > 1 ? 'sitting' : version.kind };
+    return {
+      x: xs[i] as number,
+      version,
+      sitting: group,
+      glyph: version.title ? 'keeper' : group.length > 1 ? 'sitting' : version.kind,
+    };
   });
   const byNumber = new Map(stops.flatMap((s) => s.sitting.map((v) => [v.number, s.x] as const)));
   const arcs = versions.flatMap((v): Arc[] => {
-    const from = v.source === null ? undefined : byNumber.get(v.source), to = byNumber.get(v.number);
+    const from = v.source === null ? undefined : byNumber.get(v.source);
+    const to = byNumber.get(v.number);
     return from === undefined || to === undefined ? [] : [{ from, to, says: `v${v.number} goes on from v${v.source}` }];
   });
   return { stops, arcs, width: Math.max(room, (xs.at(-1) ?? 0) + MARGIN + 80), dates: dateMarks(stops) };
@@ -75,8 +89,16 @@ const spread = (n: number, room: number): number => (n > 1 ? Math.min(110, (room
 function gather(versions: readonly Mark[]): Mark[][] {
   const groups: Mark[][] = [];
   for (const v of versions) {
-    const group = groups.at(-1), before = group?.at(-1);
-    const joins = before && v.kind === 'autosave' && before.kind === 'autosave' && !v.title && !before.title && before.by === v.by && v.at - before.at <= PAUSE;
+    const group = groups.at(-1);
+    const before = group?.at(-1);
+    const joins =
+      before &&
+      v.kind === 'autosave' &&
+      before.kind === 'autosave' &&
+      !v.title &&
+      !before.title &&
+      before.by === v.by &&
+      v.at - before.at <= PAUSE;
     if (group && joins) group.push(v);
     else groups.push([v]);
   }
@@ -85,7 +107,9 @@ function gather(versions: readonly Mark[]): Mark[][] {
 
 function placeByTime(groups: readonly Mark[][], room: number): number[] {
   const at = groups.map((g) => g.at(-1)?.at ?? 0);
-  const first = at[0] ?? 0, span = Math.max(1, (at.at(-1) ?? 0) - first), width = Math.max(room - 2 * MARGIN - 80, 200);
+  const first = at[0] ?? 0;
+  const span = Math.max(1, (at.at(-1) ?? 0) - first);
+  const width = Math.max(room - 2 * MARGIN - 80, 200);
   let before = -Infinity;
   return at.map((t) => {
     const x = Math.max(MARGIN + ((t - first) / span) * width, before + CLOSEST);
@@ -96,7 +120,8 @@ function placeByTime(groups: readonly Mark[][], room: number): number[] {
 
 function dateMarks(stops: readonly Stop[]): { x: number; text: string }[] {
   const out: { x: number; text: string }[] = [];
-  let last = '', lastX = -Infinity;
+  let last = '';
+  let lastX = -Infinity;
   for (const stop of stops) {
     const text = date.format(new Date(stop.version.at)).replace('Sept', 'Sep');
     if (text === last || stop.x - lastX < DATE_ROOM) continue;
@@ -110,7 +135,8 @@ function dateMarks(stops: readonly Stop[]): { x: number; text: string }[] {
 /** The stops within a window, found by halving: stops stand in order. */
 export function stopsBetween(stops: readonly Stop[], from: number, to: number): readonly Stop[] {
   const firstAt = (x: number): number => {
-    let low = 0, high = stops.length;
+    let low = 0;
+    let high = stops.length;
     while (low < high) {
       const mid = (low + high) >> 1;
       if ((stops[mid] as Stop).x < x) low = mid + 1;
@@ -123,5 +149,10 @@ export function stopsBetween(stops: readonly Stop[], from: number, to: number): 
 
 /** The stop nearest to a place on the rail. */
 export function nearestStop(stops: readonly Stop[], x: number): Stop | undefined {
-  return stopsBetween(stops, x - 4000, x + 4000).reduce<Stop | undefined>((best, s) => (!best || Math.abs(s.x - x) < Math.abs(best.x - x) ? s : best), undefined) ?? (x < 0 ? stops[0] : stops.at(-1));
+  return (
+    stopsBetween(stops, x - 4000, x + 4000).reduce<Stop | undefined>(
+      (best, s) => (!best || Math.abs(s.x - x) < Math.abs(best.x - x) ? s : best),
+      undefined,
+    ) ?? (x < 0 ? stops[0] : stops.at(-1))
+  );
 }

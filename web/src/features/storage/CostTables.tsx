@@ -18,10 +18,29 @@ export function CostTables({ report }: { report: StorageReport }): React.ReactNo
   return (
     <>
       <div className="ov-pair">
-        <Costs title="By project" rows={report.projects.map((p) => ({ ...p, key: p.id, name: <Link href={`/projects/${p.id}`}>{p.name}</Link>, detail: files(p.files) }))} />
-        <Costs title="By kind" rows={report.kinds.map((k) => ({ ...k, key: k.kind, name: k.kind, detail: files(k.files) }))} />
+        <Costs
+          title="By project"
+          rows={report.projects.map((p) => ({
+            ...p,
+            key: p.id,
+            name: <Link href={`/projects/${p.id}`}>{p.name}</Link>,
+            detail: files(p.files),
+          }))}
+        />
+        <Costs
+          title="By kind"
+          rows={report.kinds.map((k) => ({ ...k, key: k.kind, name: k.kind, detail: files(k.files) }))}
+        />
       </div>
-      <Costs title="What each file’s history costs" rows={report.files.map((f) => ({ ...f, key: f.id, name: <Link href={`/files/${f.id}`}>{f.name}</Link>, detail: `${f.project}, ${f.kind}` }))} />
+      <Costs
+        title="What each file’s history costs"
+        rows={report.files.map((f) => ({
+          ...f,
+          key: f.id,
+          name: <Link href={`/files/${f.id}`}>{f.name}</Link>,
+          detail: `${f.project}, ${f.kind}`,
+        }))}
+      />
     </>
   );
 }
@@ -31,12 +50,25 @@ function Costs({ title, rows }: { title: string; rows: readonly Row[] }): React.
     <section aria-label={title} className="mb-4">
       <h2>{title}</h2>
       <table className="ov-table">
-        <thead><tr><th>Name</th><th className="is-wide" aria-label="Detail" /><th className="is-number">Versions</th><th className="is-number">Kept</th><th className="is-number">Stored</th><th className="is-number">Share</th></tr></thead>
+        <thead>
+          <tr>
+            <th>Name</th>
+            <th className="is-wide" aria-label="Detail" />
+            <th className="is-number">Versions</th>
+            <th className="is-number">Kept</th>
+            <th className="is-number">Stored</th>
+            <th className="is-number">Share</th>
+          </tr>
+        </thead>
         <tbody>
           {rows.map((r) => (
             <tr key={r.key}>
-              <td>{r.name}</td><td className="is-wide ov-quiet">{r.detail}</td><td className="is-number">{r.versions.toLocaleString('en')}</td>
-              <td className="is-number">{saySize(r.kept)}</td><td className="is-number">{saySize(r.stored)}</td><td className="is-number">{shareOf(r.stored, r.kept)}</td>
+              <td>{r.name}</td>
+              <td className="is-wide ov-quiet">{r.detail}</td>
+              <td className="is-number">{r.versions.toLocaleString('en')}</td>
+              <td className="is-number">{saySize(r.kept)}</td>
+              <td className="is-number">{saySize(r.stored)}</td>
+              <td className="is-number">{shareOf(r.stored, r.kept)}</td>
             </tr>
           ))}
         </tbody>

@@ -20,23 +20,41 @@ interface Props {
 }
 
 /** While something runs, progress is asked for this often; else seldom, in milliseconds. */
-const BUSY = 1000, QUIET = 6000;
+const BUSY = 1000;
+const QUIET = 6000;
 
 const acts = [
-  { kind: 'scrub', key: 'c', says: 'Check everything', title: 'Reads every stored byte again and compares it with its hash' },
-  { kind: 'collect', key: 'r', says: 'Remove what nothing needs', title: 'Removes stored bytes that no version refers to any more' },
+  {
+    kind: 'scrub',
+    key: 'c',
+    says: 'Check everything',
+    title: 'Reads every stored byte again and compares it with its hash',
+  },
+  {
+    kind: 'collect',
+    key: 'r',
+    says: 'Remove what nothing needs',
+    title: 'Removes stored bytes that no version refers to any more',
+  },
   { kind: 'tally', key: 'g', says: 'Count again', title: 'Makes the figures on this page anew' },
 ] as const;
 
 export function StoragePage({ initial, initialJobs, mayTend }: Props): React.ReactNode {
   const [said, setSaid] = useState<{ problem: boolean; text: string }>();
   const jobs = useSWR<Jobs>('/jobs', (path: string) => call(path), {
-    fallbackData: initialJobs, refreshInterval: (now) => (now?.jobs.some((j) => j.state === 'running' || j.state === 'waiting') ? BUSY : QUIET),
+    fallbackData: initialJobs,
+    refreshInterval: (now) => (now?.jobs.some((j) => j.state === 'running' || j.state === 'waiting') ? BUSY : QUIET),
   });
   const list = jobs.data ?? initialJobs;
   // New figures appear when the work behind them is done.
-  const ended = list.jobs.filter((j) => j.state === 'done' && (j.kind === 'tally' || j.kind === 'scrub')).map((j) => j.id).join(' ');
-  const { data = initial } = useSWR<Storage>(['/storage', ended], () => call('/storage'), { fallbackData: initial, keepPreviousData: true });
+  const ended = list.jobs
+    .filter((j) => j.state === 'done' && (j.kind === 'tally' || j.kind === 'scrub'))
+    .map((j) => j.id)
+    .join(' ');
+  const { data = initial } = useSWR<Storage>(['/storage', ended], () => call('/storage'), {
+    fallbackData: initial,
+    keepPreviousData: true,
+  });
   const tell = async (work: () => Promise<string>): Promise<void> => {
     try {
       setSaid({ problem: false, text: await work() });
@@ -45,24 +63,44 @@ export function StoragePage({ initial, initialJobs, mayTend }: Props): React.Rea
     }
     await jobs.mutate();
   };
-  const start = (kind: (typeof acts)[number]['kind']): Promise<void> => tell(async () => {
-    const job = await call<Job>('/jobs', 'POST', { kind });
-    return `“${job.title}” was put in line. Its progress is below.`;
-  });
-  const cancel = (job: Job): Promise<void> => tell(async () => {
-    const now = await call<Job>(`/jobs/${job.id}`, 'DELETE');
-    return now.state === 'cancelled' ? `“${job.title}” was cancelled before it began.` : `“${job.title}” stops at its next step. What it did so far stays.`;
-  });
+  const start = (kind: (typeof acts)[number]['kind']): Promise<void> =>
+    tell(async () => {
+      const job = await call<Job>('/jobs', 'POST', { kind });
+      return `“${job.title}” was put in line. Its progress is below.`;
+    });
+  const cancel = (job: Job): Promise<void> =>
+    tell(async () => {
+      const now = await call<Job>(`/jobs/${job.id}`, 'DELETE');
+      return now.state === 'cancelled'
+        ? `“${job.title}” was cancelled before it began.`
+        : `“${job.title}” stops at its next step. What it did so far stays.`;
+    });
   useKeys(mayTend ? acts.map(({ kind, key, says }) => ({ key, says, run: () => void start(kind) })) : []);
   return (
     <main className="ov-page">
       <div className="ov-head">
         <h1>Storage</h1>
-        {mayTend && acts.map(({ kind, says, title }) => <Button key={kind} variant={kind === 'scrub' ? 'primary' : 'outline-secondary'} title={title} onClick={() => void start(kind)}>{says}</Button>)}
+        {mayTend &&
+          acts.map(({ kind, says, title }) => (
+            <Button
+              key={kind}
+              variant={kind === 'scrub' ? 'primary' : 'outline-secondary'}
+              title={title}
+              onClick={() => void start(kind)}
+            >
+              {says}
+            </Button>
+          ))}
       </div>
       {said && <Said problem={said.problem}>{said.text}</Said>}
       <Health scrub={data.scrub} />
-      {data.report ? <Figures report={data.report} databaseBytes={data.databaseBytes} /> : <p className="ov-empty">Nothing has been counted yet. A worker is doing so now; the figures appear here by themselves.</p>}
+      {data.report ? (
+        <Figures report={data.report} databaseBytes={data.databaseBytes} />
+      ) : (
+        <p className="ov-empty">
+          Nothing has been counted yet. A worker is doing so now; the figures appear here by themselves.
+        </p>
+      )}
       <JobList jobs={list} mayTend={mayTend} onCancel={(job) => void cancel(job)} />
       {data.report && <CostTables report={data.report} />}
     </main>
@@ -70,17 +108,43 @@ export function StoragePage({ initial, initialJobs, mayTend }: Props): React.Rea
 }
 
 function Health({ scrub }: { scrub: Storage['scrub'] }): React.ReactNode {
-  if (!scrub) return <p className="ov-quiet">The store has not been checked as a whole yet. Every version is checked whenever it is read.</p>;
+  if (!scrub)
+    return (
+      <p className="ov-quiet">
+        The store has not been checked as a whole yet. Every version is checked whenever it is read.
+      </p>
+    );
   const { damaged } = scrub.report;
   return (
-    <section aria-label="Last check" className={damaged.length || scrub.report.damagedChunks ? 'ov-damage' : 'ov-sound'}>
-      <p className="mb-1"><i className={`bi ${damaged.length || scrub.report.damagedChunks ? 'bi-exclamation-octagon' : 'bi-check2-square'}`} aria-hidden="true" /> {saidOfScrub(scrub.report)} <span className="ov-quiet" suppressHydrationWarning title={sayMoment(scrub.at)}>Checked {sayAgo(scrub.at)}.</span></p>
+    <section
+      aria-label="Last check"
+      className={damaged.length || scrub.report.damagedChunks ? 'ov-damage' : 'ov-sound'}
+    >
+      <p className="mb-1">
+        <i
+          className={`bi ${damaged.length || scrub.report.damagedChunks ? 'bi-exclamation-octagon' : 'bi-check2-square'}`}
+          aria-hidden="true"
+        />{' '}
+        {saidOfScrub(scrub.report)}{' '}
+        <span className="ov-quiet" suppressHydrationWarning title={sayMoment(scrub.at)}>
+          Checked {sayAgo(scrub.at)}.
+        </span>
+      </p>
       {damaged.length > 0 && (
         <ul className="mb-1">
-          {damaged.map((d) => <li key={d.fileId}><a href={`/files/${d.fileId}`}>{d.file}</a> in {d.project}: {d.versions.map((v) => `v${v}`).join(', ')}</li>)}
+          {damaged.map((d) => (
+            <li key={d.fileId}>
+              <a href={`/files/${d.fileId}`}>{d.file}</a> in {d.project}: {d.versions.map((v) => `v${v}`).join(', ')}
+            </li>
+          ))}
         </ul>
       )}
-      {damaged.length > 0 && <p className="mb-0">These versions are not given out. Restore a backup into an empty installation and check them in from there; the guide says how.</p>}
+      {damaged.length > 0 && (
+        <p className="mb-0">
+          These versions are not given out. Restore a backup into an empty installation and check them in from there;
+          the guide says how.
+        </p>
+      )}
     </section>
   );
 }
@@ -97,19 +161,47 @@ function Figures({ report, databaseBytes }: { report: StorageReport; databaseByt
     <section aria-label="Figures" className="ov-figures">
       <div>
         <dl className="ov-sums">
-          <div><dt>Kept</dt><dd>{saySize(total.kept)}</dd><dd className="ov-quiet">{total.versions.toLocaleString('en')} versions of {total.files.toLocaleString('en')} files</dd></div>
-          <div><dt>Stored</dt><dd>{saySize(total.stored)}</dd><dd className="ov-quiet">{shareOf(total.stored, total.kept)} of that</dd></div>
-          <div><dt>Not needed</dt><dd>{saySize(total.unneeded)}</dd><dd className="ov-quiet">removed after a while</dd></div>
-          <div><dt>Whole database</dt><dd>{saySize(databaseBytes)}</dd><dd className="ov-quiet">with thumbnails, comparisons, indexes</dd></div>
+          <div>
+            <dt>Kept</dt>
+            <dd>{saySize(total.kept)}</dd>
+            <dd className="ov-quiet">
+              {total.versions.toLocaleString('en')} versions of {total.files.toLocaleString('en')} files
+            </dd>
+          </div>
+          <div>
+            <dt>Stored</dt>
+            <dd>{saySize(total.stored)}</dd>
+            <dd className="ov-quiet">{shareOf(total.stored, total.kept)} of that</dd>
+          </div>
+          <div>
+            <dt>Not needed</dt>
+            <dd>{saySize(total.unneeded)}</dd>
+            <dd className="ov-quiet">removed after a while</dd>
+          </div>
+          <div>
+            <dt>Whole database</dt>
+            <dd>{saySize(databaseBytes)}</dd>
+            <dd className="ov-quiet">with thumbnails, comparisons, indexes</dd>
+          </div>
         </dl>
         <table className="ov-table" aria-label="What saved how much">
-          <thead><tr><th>What saved space</th><th>Saved</th><th aria-label="Share" /></tr></thead>
+          <thead>
+            <tr>
+              <th>What saved space</th>
+              <th>Saved</th>
+              <th aria-label="Share" />
+            </tr>
+          </thead>
           <tbody>
             {reasons.map(([name, detail, bytes]) => (
               <tr key={name}>
-                <td>{name} {detail && <span className="ov-quiet">{detail}</span>}</td>
+                <td>
+                  {name} {detail && <span className="ov-quiet">{detail}</span>}
+                </td>
                 <td className="ov-mono text-nowrap">{saySize(Math.max(0, bytes))}</td>
-                <td className="is-bar"><span style={{ width: `${total.kept ? Math.max(0, (100 * bytes) / total.kept) : 0}%` }} /></td>
+                <td className="is-bar">
+                  <span style={{ width: `${total.kept ? Math.max(0, (100 * bytes) / total.kept) : 0}%` }} />
+                </td>
               </tr>
             ))}
           </tbody>

@@ -17,28 +17,62 @@ const ACROSS = 15;
 const ZOOM = 9;
 
 export function Loupe({ a, b, at: [x, y] }: Props): React.ReactNode {
-  const left = useRef<HTMLCanvasElement>(null), right = useRef<HTMLCanvasElement>(null), words = useRef<HTMLParagraphElement>(null);
+  const left = useRef<HTMLCanvasElement>(null);
+  const right = useRef<HTMLCanvasElement>(null);
+  const words = useRef<HTMLParagraphElement>(null);
   useEffect(() => {
-    const values = [[left.current, a], [right.current, b]].map(([canvas, sheet]) => (canvas && sheet ? enlarged(canvas as HTMLCanvasElement, sheet as Sheet, x, y) : undefined)), [va, vb] = values;
+    const values = [
+      [left.current, a],
+      [right.current, b],
+    ].map(([canvas, sheet]) =>
+      canvas && sheet ? enlarged(canvas as HTMLCanvasElement, sheet as Sheet, x, y) : undefined,
+    );
+    const [va, vb] = values;
     if (!words.current) return;
-    const say = (v: readonly number[] | undefined): string => (v ? `#${v.slice(0, 3).map((n) => n.toString(16).padStart(2, '0')).join('')}` : '–');
-    const difference = va && vb ? deltaE(...(labOf(va[0] as number, va[1] as number, va[2] as number) as unknown as [number, number, number]), ...(labOf(vb[0] as number, vb[1] as number, vb[2] as number) as unknown as [number, number, number])) : undefined;
-    words.current.textContent = a ? `A ${say(va)}  B ${say(vb)}  difference ${difference === undefined ? '–' : difference.toFixed(1)}` : say(vb);
+    const say = (v: readonly number[] | undefined): string =>
+      v
+        ? `#${v
+            .slice(0, 3)
+            .map((n) => n.toString(16).padStart(2, '0'))
+            .join('')}`
+        : '–';
+    const difference =
+      va && vb
+        ? deltaE(
+            ...(labOf(va[0] as number, va[1] as number, va[2] as number) as unknown as [number, number, number]),
+            ...(labOf(vb[0] as number, vb[1] as number, vb[2] as number) as unknown as [number, number, number]),
+          )
+        : undefined;
+    words.current.textContent = a
+      ? `A ${say(va)}  B ${say(vb)}  difference ${difference === undefined ? '–' : difference.toFixed(1)}`
+      : say(vb);
   }, [a, b, x, y]);
   return (
     <div className="ov-loupe" role="group" aria-label="Magnifier">
-      <div>{a && <canvas ref={left} width={ACROSS * ZOOM} height={ACROSS * ZOOM} aria-label="A, enlarged" />}<canvas ref={right} width={ACROSS * ZOOM} height={ACROSS * ZOOM} aria-label={a ? 'B, enlarged' : 'Enlarged'} /></div>
+      <div>
+        {a && <canvas ref={left} width={ACROSS * ZOOM} height={ACROSS * ZOOM} aria-label="A, enlarged" />}
+        <canvas ref={right} width={ACROSS * ZOOM} height={ACROSS * ZOOM} aria-label={a ? 'B, enlarged' : 'Enlarged'} />
+      </div>
       <p className="ov-mono" ref={words} />
-      <p className="ov-quiet ov-mono">{Math.floor(x)}, {Math.floor(y)} px</p>
+      <p className="ov-quiet ov-mono">
+        {Math.floor(x)}, {Math.floor(y)} px
+      </p>
     </div>
   );
 }
 
 /** Draws what lies around a place; gives the value of the pixel in the middle. */
-function enlarged(canvas: HTMLCanvasElement, { image, box, matrix }: Sheet, x: number, y: number): readonly number[] | undefined {
+function enlarged(
+  canvas: HTMLCanvasElement,
+  { image, box, matrix }: Sheet,
+  x: number,
+  y: number,
+): readonly number[] | undefined {
   const c = canvas.getContext('2d', { willReadFrequently: true });
   if (!c || !image) return undefined;
-  const half = Math.floor(ACROSS / 2), px = Math.floor(x), py = Math.floor(y);
+  const half = Math.floor(ACROSS / 2);
+  const px = Math.floor(x);
+  const py = Math.floor(y);
   c.setTransform(1, 0, 0, 1, 0, 0);
   c.fillStyle = '#ffffff';
   c.fillRect(0, 0, canvas.width, canvas.height);

@@ -59,20 +59,45 @@ export function Viewer(props: ViewerProps): React.ReactNode {
   return (
     <section className="ov-viewer" aria-label="Viewer">
       {props.locked ?? <Body {...props} />}
-      {props.over && <div className="ov-waiting"><div><strong>Let go to check it in</strong> as the next version of {props.file.name}.</div></div>}
+      {props.over && (
+        <div className="ov-waiting">
+          <div>
+            <strong>Let go to check it in</strong> as the next version of {props.file.name}.
+          </div>
+        </div>
+      )}
     </section>
   );
 }
 
 function Body(props: ViewerProps): React.ReactNode {
-  const { a, b, comparing, detail, result } = props, level = comparing ? result?.comparison.level : detail?.look.level;
+  const { a, b, comparing, detail, result } = props;
+  const level = comparing ? result?.comparison.level : detail?.look.level;
   // B is there to be looked at while it is still being compared.
-  const waiting = comparing && !result && !props.failed && detail !== undefined && (detail.look.level === 'parts' || isPicture(b));
-  if (waiting || level === 'parts' || (comparing && result?.picture.drawn) || (level !== undefined && isPicture(b) && (!comparing || isPicture(a)))) return <CanvasView {...props} comparing={comparing && !waiting} waiting={waiting} />;
-  if (level === undefined) return props.failed ? null : <Waiting>{comparing ? `Comparing v${a.number} with v${b.number} …` : `Opening v${b.number} …`}</Waiting>;
-  return level === 'text' && (comparing ? Math.max(a.size, b.size) : b.size) <= LONGEST_TEXT ? <TextView {...props} /> : <BytesView {...props} />;
+  const waiting =
+    comparing && !result && !props.failed && detail !== undefined && (detail.look.level === 'parts' || isPicture(b));
+  if (
+    waiting ||
+    level === 'parts' ||
+    (comparing && result?.picture.drawn) ||
+    (level !== undefined && isPicture(b) && (!comparing || isPicture(a)))
+  )
+    return <CanvasView {...props} comparing={comparing && !waiting} waiting={waiting} />;
+  if (level === undefined)
+    return props.failed ? null : (
+      <Waiting>{comparing ? `Comparing v${a.number} with v${b.number} …` : `Opening v${b.number} …`}</Waiting>
+    );
+  return level === 'text' && (comparing ? Math.max(a.size, b.size) : b.size) <= LONGEST_TEXT ? (
+    <TextView {...props} />
+  ) : (
+    <BytesView {...props} />
+  );
 }
 
 function Waiting({ children }: { children: React.ReactNode }): React.ReactNode {
-  return <div className="ov-waiting" role="status"><div>{children}</div></div>;
+  return (
+    <div className="ov-waiting" role="status">
+      <div>{children}</div>
+    </div>
+  );
 }

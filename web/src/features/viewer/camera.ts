@@ -11,7 +11,8 @@ const FURTHEST = 400;
 
 /** The whole box in the middle of a view, with a margin. */
 export function fit(box: Box, width: number, height: number, margin = 28): Camera {
-  const w = Math.max(box[2] - box[0], 1e-9), h = Math.max(box[3] - box[1], 1e-9);
+  const w = Math.max(box[2] - box[0], 1e-9);
+  const h = Math.max(box[3] - box[1], 1e-9);
   const scale = Math.max(Math.min((width - 2 * margin) / w, (height - 2 * margin) / h), 1e-9);
   return { scale, x: width / 2 - ((box[0] + box[2]) / 2) * scale, y: height / 2 - ((box[1] + box[3]) / 2) * scale };
 }
@@ -38,5 +39,9 @@ export function between(from: Camera, to: Camera, t: number): Camera {
   const scale = from.scale * (to.scale / from.scale) ** k;
   // The page point in the middle travels in a straight line.
   const mix = (p: number, q: number): number => p + (q - p) * k;
-  return { scale, x: mix(from.x / from.scale, to.x / to.scale) * scale, y: mix(from.y / from.scale, to.y / to.scale) * scale };
+  return {
+    scale,
+    x: mix(from.x / from.scale, to.x / to.scale) * scale,
+    y: mix(from.y / from.scale, to.y / to.scale) * scale,
+  };
 }

@@ -28,9 +28,12 @@ export function savePicture(canvas: HTMLCanvasElement, name: string): void {
 
 /** A page as wide as an A4 sheet is long, with the picture filling it. */
 export async function savePdf(canvas: HTMLCanvasElement, name: string): Promise<void> {
-  const { PDFDocument } = await import('pdf-lib'), document = await PDFDocument.create(), width = 842;
+  const { PDFDocument } = await import('pdf-lib');
+  const document = await PDFDocument.create();
+  const width = 842;
   document.setTitle(name);
-  const picture = await document.embedPng(onWhite(canvas).toDataURL('image/png')), height = (width * picture.height) / picture.width;
+  const picture = await document.embedPng(onWhite(canvas).toDataURL('image/png'));
+  const height = (width * picture.height) / picture.width;
   document.addPage([width, height]).drawImage(picture, { x: 0, y: 0, width, height });
   saveAs(new Blob([Uint8Array.from(await document.save())], { type: 'application/pdf' }), `${name}.pdf`);
 }
@@ -40,10 +43,12 @@ export function printPicture(canvas: HTMLCanvasElement, name: string): void {
   const frame = document.createElement('iframe');
   frame.style.cssText = 'position:fixed;width:0;height:0;border:0';
   document.body.append(frame);
-  const inner = frame.contentDocument, view = frame.contentWindow;
+  const inner = frame.contentDocument;
+  const view = frame.contentWindow;
   if (!inner || !view) return;
   inner.title = name;
-  const style = inner.createElement('style'), image = inner.createElement('img');
+  const style = inner.createElement('style');
+  const image = inner.createElement('img');
   style.textContent = `@page { size: ${canvas.width > canvas.height ? 'landscape' : 'portrait'}; margin: 10mm; } img { max-width: 100%; max-height: 100vh; }`;
   image.onload = () => {
     view.focus();

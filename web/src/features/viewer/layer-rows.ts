@@ -27,11 +27,17 @@ const depthOf = (layers: readonly PictureLayerEntry[], k: number): number => {
   return depth;
 };
 
-const says = ({ hidden, opacity, blend }: PictureLayerEntry): string => [...(hidden ? ['hidden'] : []), ...(opacity < 0.998 ? [`${Math.round(opacity * 100)} %`] : []), ...(blend === 'normal' ? [] : [blend])].join(', ');
+const says = ({ hidden, opacity, blend }: PictureLayerEntry): string =>
+  [
+    ...(hidden ? ['hidden'] : []),
+    ...(opacity < 0.998 ? [`${Math.round(opacity * 100)} %`] : []),
+    ...(blend === 'normal' ? [] : [blend]),
+  ].join(', ');
 
 /** `changes` are those of a comparison; without A, the layers of one version. */
 export function layerRows({ a, b, pairs }: Both, changes: readonly Change[]): LayerRow[] {
-  const signs = new Map<string, ChangeKind>(), toA = b.map((_, j) => pairs.indexOf(j));
+  const signs = new Map<string, ChangeKind>();
+  const toA = b.map((_, j) => pairs.indexOf(j));
   for (const c of changes) {
     if (c.part.kind === 'place') continue;
     if (c.partB?.index !== undefined) signs.set(`b${c.partB.index}`, c.kind);
@@ -40,8 +46,16 @@ export function layerRows({ a, b, pairs }: Both, changes: readonly Change[]): La
   // Places are on the layer that they name.
   const painted = new Set(changes.flatMap((c) => (c.part.kind === 'place' ? [c.part.category] : [])));
   const rowOf = (layer: PictureLayerEntry, side: 'a' | 'b', k: number): LayerRow => {
-    const other = side === 'b' ? toA[k] ?? -1 : -1, sign = signs.get(`${side}${k}`) ?? (side === 'b' && painted.has(layer.name) ? 'changed' : undefined);
-    return { name: layer.name, group: layer.kind === 'group', depth: depthOf(side === 'b' ? b : a, k), says: says(layer), ...(side === 'b' ? { b: k, ...(other >= 0 ? { a: other } : {}) } : { a: k }), ...(sign ? { sign } : {}) };
+    const other = side === 'b' ? (toA[k] ?? -1) : -1;
+    const sign = signs.get(`${side}${k}`) ?? (side === 'b' && painted.has(layer.name) ? 'changed' : undefined);
+    return {
+      name: layer.name,
+      group: layer.kind === 'group',
+      depth: depthOf(side === 'b' ? b : a, k),
+      says: says(layer),
+      ...(side === 'b' ? { b: k, ...(other >= 0 ? { a: other } : {}) } : { a: k }),
+      ...(sign ? { sign } : {}),
+    };
   };
   const out = b.map((layer, j) => rowOf(layer, 'b', j));
   // What is only in A stands beneath what it stood beneath there.

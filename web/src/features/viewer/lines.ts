@@ -11,14 +11,16 @@ export interface LineRow {
 const indexOf = (key: string | null | undefined): number => Number(/^line (\d+)$/.exec(key ?? '')?.[1] ?? 0) - 1;
 
 export function lineRows(a: readonly string[], b: readonly string[], changes: readonly Change[]): LineRow[] {
-  const byA = new Map<number, Change>(), byB = new Map<number, Change>();
+  const byA = new Map<number, Change>();
+  const byB = new Map<number, Change>();
   for (const change of changes) {
     if (change.partA) byA.set(indexOf(change.partA.key), change);
     if (change.partB) byB.set(indexOf(change.partB.key), change);
   }
   const rows: LineRow[] = [];
   for (let i = 0, j = 0; i < a.length || j < b.length;) {
-    const gone = byA.get(i), come = byB.get(j);
+    const gone = byA.get(i);
+    const come = byB.get(j);
     if (i < a.length && gone?.kind === 'removed') rows.push({ a: i++, change: gone });
     else if (j < b.length && come?.kind === 'added') rows.push({ b: j++, change: come });
     else if (i < a.length && j < b.length) rows.push({ a: i++, b: j++, ...(come ? { change: come } : {}) });
@@ -29,7 +31,11 @@ export function lineRows(a: readonly string[], b: readonly string[], changes: re
 }
 
 /** Only the rows that matter, with two lines around them; what lies between is one gap. */
-export function withGaps(rows: readonly LineRow[], matters: (row: LineRow) => boolean, around = 2): (LineRow | 'gap')[] {
+export function withGaps(
+  rows: readonly LineRow[],
+  matters: (row: LineRow) => boolean,
+  around = 2,
+): (LineRow | 'gap')[] {
   const keep = new Set<number>();
   rows.forEach((row, k) => {
     if (matters(row)) for (let n = k - around; n <= k + around; n++) keep.add(n);

@@ -11,9 +11,12 @@ export interface Measured {
 }
 
 export function measured(points: readonly Spot[]): Measured {
-  let last = 0, whole = 0, twice = 0;
+  let last = 0;
+  let whole = 0;
+  let twice = 0;
   points.forEach(([x, y], i) => {
-    const [px, py] = points[i - 1] ?? [x, y], [nx, ny] = points[(i + 1) % points.length] ?? [x, y];
+    const [px, py] = points[i - 1] ?? [x, y];
+    const [nx, ny] = points[(i + 1) % points.length] ?? [x, y];
     last = Math.hypot(x - px, y - py);
     whole += last;
     twice += x * ny - nx * y;
@@ -21,21 +24,28 @@ export function measured(points: readonly Spot[]): Measured {
   return { last, whole, area: points.length > 2 ? Math.abs(twice) / 2 : 0 };
 }
 
-const number = (n: number): string => (n >= 1000 ? n.toLocaleString('en', { maximumFractionDigits: 1 }) : String(Number(n.toPrecision(5))));
+const number = (n: number): string =>
+  n >= 1000 ? n.toLocaleString('en', { maximumFractionDigits: 1 }) : String(Number(n.toPrecision(5)));
 
 /** "1,250.5 mm", and with three points and more the sum and the area. `millimetres`: of one design unit, where the page says so. */
 export function sayMeasured(points: readonly Spot[], unit: string, millimetres: number | undefined): string {
-  const factor = millimetres ?? 1, name = millimetres === undefined ? unit : 'mm', m = measured(points);
+  const factor = millimetres ?? 1;
+  const name = millimetres === undefined ? unit : 'mm';
+  const m = measured(points);
   const one = `${number(m.last * factor)} ${name}`.trim();
   if (points.length < 3) return one;
   const area = m.area * factor * factor;
-  return `${one}, in all ${number(m.whole * factor)} ${name}`.trim() + `, area ${millimetres !== undefined && area >= 1e5 ? `${number(area / 1e6)} m²` : `${number(area)} ${name}²`}`;
+  return (
+    `${one}, in all ${number(m.whole * factor)} ${name}`.trim() +
+    `, area ${millimetres !== undefined && area >= 1e5 ? `${number(area / 1e6)} m²` : `${number(area)} ${name}²`}`
+  );
 }
 
 const INK = '#17212b';
 
 export function drawMeasure(c: CanvasRenderingContext2D, points: readonly Spot[], words: string, m: Camera): void {
-  const at = ([x, y]: Spot): Spot => [x * m.scale + m.x, y * m.scale + m.y], last = points.at(-1);
+  const at = ([x, y]: Spot): Spot => [x * m.scale + m.x, y * m.scale + m.y];
+  const last = points.at(-1);
   if (!last) return;
   c.save();
   c.strokeStyle = c.fillStyle = INK;

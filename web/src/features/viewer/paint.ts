@@ -109,7 +109,8 @@ export function paint(surface: Surface, scene: Scene, camera: Camera): void {
   }
   // Places are those in B.
   drawPins(c, scene.pins, scene.look === 'side' ? { ...camera, x: camera.x + Math.floor(width / 2) } : camera);
-  const box = scene.b?.box, map = box && scene.changes.length && scene.look !== 'side' ? minimapIn(box, camera, width, height) : undefined;
+  const box = scene.b?.box;
+  const map = box && scene.changes.length && scene.look !== 'side' ? minimapIn(box, camera, width, height) : undefined;
   if (box && map) drawMinimap(c, map, scene.changes, box, camera, width, height);
   if (scene.measure) drawMeasure(c, scene.measure.points, scene.measure.words, camera);
 }
@@ -154,16 +155,22 @@ function picture(surface: Surface, s: Sheet, m: Camera, alpha: number, grey: boo
     c.transform(...(matrix as [number, number, number, number, number, number]));
     c.drawImage(s.image, 0, 0);
   } else {
-    for (const { image, box: [x0, y0, x1, y1] } of [{ image: s.image, box }, ...(s.detail ? [s.detail] : [])]) c.drawImage(image, x0 * m.scale + m.x, y0 * m.scale + m.y, (x1 - x0) * m.scale, (y1 - y0) * m.scale);
+    for (const {
+      image,
+      box: [x0, y0, x1, y1],
+    } of [{ image: s.image, box }, ...(s.detail ? [s.detail] : [])])
+      c.drawImage(image, x0 * m.scale + m.x, y0 * m.scale + m.y, (x1 - x0) * m.scale, (y1 - y0) * m.scale);
   }
   c.restore();
 }
 
 /** The picture in grey; what A has darker keeps A's colour, what B has darker B's. */
 function tinted(surface: Surface, scene: Scene, m: Camera): void {
-  const { context: c, width, height } = surface, { a, b } = scene;
+  const { context: c, width, height } = surface;
+  const { a, b } = scene;
   if (!a || !b) return;
-  const greyA = layer(surface, (l) => picture({ ...surface, context: l }, a, m, 1, true)), greyB = layer(surface, (l) => picture({ ...surface, context: l }, b, m, 1, true));
+  const greyA = layer(surface, (l) => picture({ ...surface, context: l }, a, m, 1, true));
+  const greyB = layer(surface, (l) => picture({ ...surface, context: l }, b, m, 1, true));
   const whole = layer(surface, (l) => {
     l.drawImage(greyA, 0, 0, width, height);
     l.globalCompositeOperation = 'lighten';
@@ -172,14 +179,23 @@ function tinted(surface: Surface, scene: Scene, m: Camera): void {
     l.fillStyle = 'rgb(255 255 255 / 0.4)';
     l.fillRect(0, 0, width, height);
     l.globalCompositeOperation = 'difference';
-    for (const [dark, light, colour] of [[greyA, greyB, inkOf.removed], [greyB, greyA, inkOf.added]] as const) l.drawImage(darker(surface, dark, light, colour), 0, 0, width, height);
+    for (const [dark, light, colour] of [
+      [greyA, greyB, inkOf.removed],
+      [greyB, greyA, inkOf.added],
+    ] as const)
+      l.drawImage(darker(surface, dark, light, colour), 0, 0, width, height);
   });
   const { box } = b;
-  clipped(c, [box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale], () => c.drawImage(whole, 0, 0, width, height));
+  clipped(
+    c,
+    [box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale],
+    () => c.drawImage(whole, 0, 0, width, height),
+  );
 }
 
 function layer({ width, height, ratio }: Surface, draw: (context: CanvasRenderingContext2D) => void): OffscreenCanvas {
-  const canvas = new OffscreenCanvas(Math.max(1, Math.round(width * ratio)), Math.max(1, Math.round(height * ratio))), l = canvas.getContext('2d') as unknown as CanvasRenderingContext2D;
+  const canvas = new OffscreenCanvas(Math.max(1, Math.round(width * ratio)), Math.max(1, Math.round(height * ratio)));
+  const l = canvas.getContext('2d') as unknown as CanvasRenderingContext2D;
   l.setTransform(ratio, 0, 0, ratio, 0, 0);
   l.fillStyle = PAPER;
   l.fillRect(0, 0, width, height);
@@ -235,18 +251,37 @@ function areaFrame(c: CanvasRenderingContext2D, box: Box, m: Camera): void {
   c.save();
   c.strokeStyle = '#17212b';
   c.setLineDash([2, 4]);
-  c.strokeRect(box[0] * m.scale + m.x, box[1] * m.scale + m.y, (box[2] - box[0]) * m.scale, (box[3] - box[1]) * m.scale);
+  c.strokeRect(
+    box[0] * m.scale + m.x,
+    box[1] * m.scale + m.y,
+    (box[2] - box[0]) * m.scale,
+    (box[3] - box[1]) * m.scale,
+  );
   c.restore();
 }
 
-function drawChange(c: CanvasRenderingContext2D, change: Change, outline: { a?: Outline | undefined; b?: Outline | undefined }, m: Camera, side: 'a' | 'b' | 'both'): void {
+function drawChange(
+  c: CanvasRenderingContext2D,
+  change: Change,
+  outline: { a?: Outline | undefined; b?: Outline | undefined },
+  m: Camera,
+  side: 'a' | 'b' | 'both',
+): void {
   const ink = inkOf[change.kind];
   const { kind } = change;
   if (side !== 'b' && change.boxA && kind !== 'added') {
     trace(c, outline.a, change.boxA, m);
     // The new words of a changed text stand alone; the old ones are in the list.
     const old = outline.a && kind === 'changed' ? { paths: outline.a.paths, closed: outline.a.closed } : outline.a;
-    stroke(c, old, m, ink, kind === 'removed' ? [7, 4] : [2, 3], kind === 'removed' ? 2 : 1.25, kind === 'removed' ? 0.14 : 0);
+    stroke(
+      c,
+      old,
+      m,
+      ink,
+      kind === 'removed' ? [7, 4] : [2, 3],
+      kind === 'removed' ? 2 : 1.25,
+      kind === 'removed' ? 0.14 : 0,
+    );
   }
   if (side !== 'a' && change.boxB && kind !== 'removed') {
     trace(c, outline.b, change.boxB, m);
@@ -255,7 +290,8 @@ function drawChange(c: CanvasRenderingContext2D, change: Change, outline: { a?: 
       stroke(c, undefined, m, PAPER, [], 1.5, 0);
     } else stroke(c, outline.b, m, ink, [], 2, kind === 'added' ? 0.16 : 0.08);
   }
-  if (side === 'both' && kind === 'moved' && change.boxA && change.boxB) arrow(c, middle(change.boxA, m), middle(change.boxB, m), ink);
+  if (side === 'both' && kind === 'moved' && change.boxA && change.boxB)
+    arrow(c, middle(change.boxA, m), middle(change.boxB, m), ink);
 }
 
 /** Makes the part's outline the current path; its box where there is none. */
@@ -265,12 +301,18 @@ function trace(c: CanvasRenderingContext2D, outline: Outline | undefined, box: B
   if (!outline?.paths.length || size < 2) {
     // Too small to see, or without lines: at least three pixels, so that nothing is invisible.
     const grow = Math.max(0, (3 - size) / 2) + (outline?.words ? 2 : 0);
-    c.rect(box[0] * m.scale + m.x - grow, box[1] * m.scale + m.y - grow, (box[2] - box[0]) * m.scale + 2 * grow, (box[3] - box[1]) * m.scale + 2 * grow);
+    c.rect(
+      box[0] * m.scale + m.x - grow,
+      box[1] * m.scale + m.y - grow,
+      (box[2] - box[0]) * m.scale + 2 * grow,
+      (box[3] - box[1]) * m.scale + 2 * grow,
+    );
     return;
   }
   outline.paths.forEach((path, k) => {
     for (let i = 0; i + 1 < path.length; i += 2) {
-      const x = (path[i] as number) * m.scale + m.x, y = (path[i + 1] as number) * m.scale + m.y;
+      const x = (path[i] as number) * m.scale + m.x;
+      const y = (path[i + 1] as number) * m.scale + m.y;
       if (i) c.lineTo(x, y);
       else c.moveTo(x, y);
     }
@@ -278,7 +320,15 @@ function trace(c: CanvasRenderingContext2D, outline: Outline | undefined, box: B
   });
 }
 
-function stroke(c: CanvasRenderingContext2D, outline: Outline | undefined, m: Camera, ink: string, dash: number[], width: number, fill: number): void {
+function stroke(
+  c: CanvasRenderingContext2D,
+  outline: Outline | undefined,
+  m: Camera,
+  ink: string,
+  dash: number[],
+  width: number,
+  fill: number,
+): void {
   c.save();
   c.setLineDash(dash);
   c.lineWidth = width;
@@ -296,9 +346,21 @@ function stroke(c: CanvasRenderingContext2D, outline: Outline | undefined, m: Ca
 }
 
 /** Plain words for a kind of face are not the name of one; pages that are drawn from parts use the interface's own faces for them. */
-const generic: Readonly<Record<string, string>> = { serif: 'serif', monospace: '"IBM Plex Mono", monospace', 'sans-serif': '"Source Sans 3", sans-serif', cursive: 'cursive', fantasy: 'fantasy', 'system-ui': 'system-ui' };
+const generic: Readonly<Record<string, string>> = {
+  serif: 'serif',
+  monospace: '"IBM Plex Mono", monospace',
+  'sans-serif': '"Source Sans 3", sans-serif',
+  cursive: 'cursive',
+  fantasy: 'fantasy',
+  'system-ui': 'system-ui',
+};
 
-const familiesOf = (list: string): string => list.split(',').map((x) => x.trim().replace(/"/g, '')).map((x) => generic[x] ?? `"${x}"`).join(',');
+const familiesOf = (list: string): string =>
+  list
+    .split(',')
+    .map((x) => x.trim().replace(/"/g, ''))
+    .map((x) => generic[x] ?? `"${x}"`)
+    .join(',');
 
 function words(c: CanvasRenderingContext2D, { words: runs = [], font }: Outline, m: Camera, ink: string): void {
   if (!font) return;
@@ -313,12 +375,22 @@ function words(c: CanvasRenderingContext2D, { words: runs = [], font }: Outline,
   c.restore();
 }
 
-const middle = (b: Box, m: Camera): readonly [number, number] => [((b[0] + b[2]) / 2) * m.scale + m.x, ((b[1] + b[3]) / 2) * m.scale + m.y];
+const middle = (b: Box, m: Camera): readonly [number, number] => [
+  ((b[0] + b[2]) / 2) * m.scale + m.x,
+  ((b[1] + b[3]) / 2) * m.scale + m.y,
+];
 
-function arrow(c: CanvasRenderingContext2D, [x0, y0]: readonly [number, number], [x1, y1]: readonly [number, number], ink: string): void {
+function arrow(
+  c: CanvasRenderingContext2D,
+  [x0, y0]: readonly [number, number],
+  [x1, y1]: readonly [number, number],
+  ink: string,
+): void {
   const length = Math.hypot(x1 - x0, y1 - y0);
   if (length < 6) return;
-  const ux = (x1 - x0) / length, uy = (y1 - y0) / length, head = Math.min(10, length / 2);
+  const ux = (x1 - x0) / length;
+  const uy = (y1 - y0) / length;
+  const head = Math.min(10, length / 2);
   c.save();
   c.strokeStyle = c.fillStyle = ink;
   c.lineWidth = 1.5;
@@ -334,11 +406,19 @@ function arrow(c: CanvasRenderingContext2D, [x0, y0]: readonly [number, number],
   c.restore();
 }
 
-function mark(c: CanvasRenderingContext2D, change: Change, m: Camera, side: 'a' | 'b' | 'both', taken: Set<string>): void {
+function mark(
+  c: CanvasRenderingContext2D,
+  change: Change,
+  m: Camera,
+  side: 'a' | 'b' | 'both',
+  taken: Set<string>,
+): void {
   const box = side === 'a' ? change.boxA : side === 'b' ? change.boxB : (change.boxB ?? change.boxA);
   if (!box) return;
   // Places have the number that the list gives them.
-  const text = `${signOf[change.kind]}${change.part.kind === 'place' ? /^\d+/.exec(change.part.name)?.[0] ?? '' : ''}`, x = box[0] * m.scale + m.x, y = box[1] * m.scale + m.y;
+  const text = `${signOf[change.kind]}${change.part.kind === 'place' ? (/^\d+/.exec(change.part.name)?.[0] ?? '') : ''}`;
+  const x = box[0] * m.scale + m.x;
+  const y = box[1] * m.scale + m.y;
   const cells = [0, 1].flatMap((i) => [0, 1].map((j) => `${Math.floor(x / 24) + i},${Math.floor(y / 16) + j}`));
   if (cells.some((cell) => taken.has(cell))) return;
   for (const cell of cells) taken.add(cell);
@@ -364,7 +444,12 @@ function halo(c: CanvasRenderingContext2D, scene: Scene, m: Camera): void {
     c.strokeStyle = inkOf[change.kind];
     c.globalAlpha = 0.4 + 0.6 * scene.pulse;
     c.lineWidth = 2;
-    c.strokeRect(box[0] * m.scale + m.x - grow, box[1] * m.scale + m.y - grow, (box[2] - box[0]) * m.scale + 2 * grow, (box[3] - box[1]) * m.scale + 2 * grow);
+    c.strokeRect(
+      box[0] * m.scale + m.x - grow,
+      box[1] * m.scale + m.y - grow,
+      (box[2] - box[0]) * m.scale + 2 * grow,
+      (box[3] - box[1]) * m.scale + 2 * grow,
+    );
     c.restore();
   }
 }

@@ -18,7 +18,8 @@ const STEM = 8;
 
 export function drawPins(c: CanvasRenderingContext2D, pins: readonly Pin[], m: Camera): void {
   for (const pin of pins) {
-    const x = pin.x * m.scale + m.x, y = pin.y * m.scale + m.y;
+    const x = pin.x * m.scale + m.x;
+    const y = pin.y * m.scale + m.y;
     c.save();
     c.lineWidth = pin.selected ? 2.5 : 1.5;
     c.strokeStyle = PLUM;
@@ -47,7 +48,8 @@ export function drawPins(c: CanvasRenderingContext2D, pins: readonly Pin[], m: C
 /** The pin whose flag lies under a point of the canvas; the last drawn first. */
 export function pinAt(pins: readonly Pin[], m: Camera, px: number, py: number): string | undefined {
   return [...pins].reverse().find((pin) => {
-    const x = pin.x * m.scale + m.x, y = pin.y * m.scale + m.y;
+    const x = pin.x * m.scale + m.x;
+    const y = pin.y * m.scale + m.y;
     return px >= x - 4 && px <= x + WIDTH + 3 && py >= y - STEM - HEIGHT - 3 && py <= y + 4;
   })?.id;
 }

@@ -36,7 +36,13 @@ export interface Stage {
 }
 
 /** Owns the camera and the drawing loop: draws on change, coarse while moving if a frame is slow, sharp when still. */
-export function useStage(canvas: React.RefObject<HTMLCanvasElement | null>, size: { width: number; height: number } | undefined, scene: Scene, whole: Camera | undefined, onRest?: (camera: Camera) => void): Stage {
+export function useStage(
+  canvas: React.RefObject<HTMLCanvasElement | null>,
+  size: { width: number; height: number } | undefined,
+  scene: Scene,
+  whole: Camera | undefined,
+  onRest?: (camera: Camera) => void,
+): Stage {
   const state = useRef<StageState>(undefined);
   useEffect(() => {
     const el = canvas.current;
@@ -48,18 +54,21 @@ export function useStage(canvas: React.RefObject<HTMLCanvasElement | null>, size
   useEffect(() => {
     state.current?.update(scene, size, whole, onRest);
   });
-  return useMemo((): Stage => ({
-    zoom: (factor, x, y) => state.current?.zoom(factor, x, y),
-    fly: (to) => state.current?.fly(to),
-    pick: (x, y) => state.current?.pick(x, y),
-    mapTo: (x, y) => state.current?.mapTo(x, y) ?? false,
-    pinAt: (x, y) => state.current?.pinAt(x, y),
-    scale: () => state.current?.scale ?? 1,
-    partAt: (x, y) => state.current?.partAt(x, y),
-    snapped: (x, y) => state.current?.snapped(x, y),
-    toPage: (x, y) => state.current?.toPage(x, y),
-    dragged: () => state.current?.moved ?? false,
-  }), []);
+  return useMemo(
+    (): Stage => ({
+      zoom: (factor, x, y) => state.current?.zoom(factor, x, y),
+      fly: (to) => state.current?.fly(to),
+      pick: (x, y) => state.current?.pick(x, y),
+      mapTo: (x, y) => state.current?.mapTo(x, y) ?? false,
+      pinAt: (x, y) => state.current?.pinAt(x, y),
+      scale: () => state.current?.scale ?? 1,
+      partAt: (x, y) => state.current?.partAt(x, y),
+      snapped: (x, y) => state.current?.snapped(x, y),
+      toPage: (x, y) => state.current?.toPage(x, y),
+      dragged: () => state.current?.moved ?? false,
+    }),
+    [],
+  );
 }
 
 class StageState {
@@ -105,7 +114,12 @@ class StageState {
     clearTimeout(this.resting);
   }
 
-  update(scene: Scene, size: { width: number; height: number } | undefined, whole: Camera | undefined, onRest: ((camera: Camera) => void) | undefined): void {
+  update(
+    scene: Scene,
+    size: { width: number; height: number } | undefined,
+    whole: Camera | undefined,
+    onRest: ((camera: Camera) => void) | undefined,
+  ): void {
     this.onRest = onRest;
     const resized = size?.width !== this.size?.width || size?.height !== this.size?.height;
     if (size && resized) {
@@ -114,7 +128,11 @@ class StageState {
       this.canvas.height = Math.round(size.height * ratio);
     }
     // A new page, or a view of another width, begins with the whole page in sight.
-    if (whole && (!this.camera || !this.whole || Math.abs(whole.scale / this.whole.scale - 1) > 1e-6 || whole.x !== this.whole.x)) this.camera = whole;
+    if (
+      whole &&
+      (!this.camera || !this.whole || Math.abs(whole.scale / this.whole.scale - 1) > 1e-6 || whole.x !== this.whole.x)
+    )
+      this.camera = whole;
     const same = this.scene && (Object.keys(scene) as (keyof Scene)[]).every((k) => scene[k] === this.scene?.[k]);
     this.scene = scene;
     this.size = size;
@@ -142,9 +160,17 @@ class StageState {
     const { camera: m, scene, size } = this;
     if (!m || !scene || !size) return undefined;
     const half = scene.look === 'side' ? size.width / 2 : Infinity;
-    const px = ((x > half ? x - half : x) - m.x) / m.scale, py = (y - m.y) / m.scale, slack = 5 / m.scale;
-    const inside = (box: readonly number[] | null): boolean => box !== null && px >= (box[0] as number) - slack && px <= (box[2] as number) + slack && py >= (box[1] as number) - slack && py <= (box[3] as number) + slack;
-    const area = (box: readonly number[] | null): number => (box ? ((box[2] as number) - (box[0] as number)) * ((box[3] as number) - (box[1] as number)) : Infinity);
+    const px = ((x > half ? x - half : x) - m.x) / m.scale;
+    const py = (y - m.y) / m.scale;
+    const slack = 5 / m.scale;
+    const inside = (box: readonly number[] | null): boolean =>
+      box !== null &&
+      px >= (box[0] as number) - slack &&
+      px <= (box[2] as number) + slack &&
+      py >= (box[1] as number) - slack &&
+      py <= (box[3] as number) + slack;
+    const area = (box: readonly number[] | null): number =>
+      box ? ((box[2] as number) - (box[0] as number)) * ((box[3] as number) - (box[1] as number)) : Infinity;
     const hits = scene.changes.filter((c) => inside(c.boxA) || inside(c.boxB));
     return hits.sort((p, q) => Math.min(area(p.boxA), area(p.boxB)) - Math.min(area(q.boxA), area(q.boxB)))[0]?.id;
   }
@@ -155,9 +181,11 @@ class StageState {
   }
 
   mapTo(x: number, y: number): boolean {
-    const { camera: m, scene, size } = this, box = scene?.b?.box;
+    const { camera: m, scene, size } = this;
+    const box = scene?.b?.box;
     if (!m || !size || !box || !scene.comparing || !scene.changes.length || scene.look === 'side') return false;
-    const map = minimapIn(box, m, size.width, size.height), to = map && throughMinimap(map, box, m, x, y, size.width, size.height);
+    const map = minimapIn(box, m, size.width, size.height);
+    const to = map && throughMinimap(map, box, m, x, y, size.width, size.height);
     if (to) this.fly(to);
     return to !== undefined;
   }
@@ -170,7 +198,8 @@ class StageState {
   }
 
   snapped(x: number, y: number): readonly [number, number] | undefined {
-    const { camera: m, scene, size } = this, half = scene?.comparing && scene.look === 'side' && size && x > size.width / 2 ? size.width / 2 : 0;
+    const { camera: m, scene, size } = this;
+    const half = scene?.comparing && scene.look === 'side' && size && x > size.width / 2 ? size.width / 2 : 0;
     return (m && scene?.b?.renderer?.endAt(m, x - half, y, 9)) ?? this.toPage(x, y);
   }
 
@@ -202,10 +231,15 @@ class StageState {
     const ratio = window.devicePixelRatio || 1;
     const moving = this.flight !== undefined || this.pointers.size > 0;
     const own = [scene.a, scene.b].flatMap((s) => s?.renderer ?? []);
-    if (moving && !own.length && this.cost > SLOW && this.snapshot && this.snapshot.scene === scene) this.coarse(context, size, ratio);
+    if (moving && !own.length && this.cost > SLOW && this.snapshot && this.snapshot.scene === scene)
+      this.coarse(context, size, ratio);
     else {
       const start = performance.now();
-      paint({ context, ...size, ratio, moving: moving || now - this.wheeled < SETTLED }, { ...scene, pulse }, this.camera);
+      paint(
+        { context, ...size, ratio, moving: moving || now - this.wheeled < SETTLED },
+        { ...scene, pulse },
+        this.camera,
+      );
       this.cost = performance.now() - start;
       this.frames.push(this.cost);
       if (this.frames.length > 60) this.frames.shift();
@@ -233,7 +267,13 @@ class StageState {
     const k = camera.scale / snapshot.camera.scale;
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
     context.clearRect(0, 0, size.width, size.height);
-    context.drawImage(snapshot.bitmap, camera.x - snapshot.camera.x * k, camera.y - snapshot.camera.y * k, size.width * k, size.height * k);
+    context.drawImage(
+      snapshot.bitmap,
+      camera.x - snapshot.camera.x * k,
+      camera.y - snapshot.camera.y * k,
+      size.width * k,
+      size.height * k,
+    );
   }
 
   private keep(scene: Scene): void {
@@ -247,7 +287,8 @@ class StageState {
 
   private local(e: MouseEvent): { x: number; y: number } {
     const box = this.canvas.getBoundingClientRect();
-    const x = e.clientX - box.left, half = this.scene?.comparing && this.scene.look === 'side' ? box.width / 2 : Infinity;
+    const x = e.clientX - box.left;
+    const half = this.scene?.comparing && this.scene.look === 'side' ? box.width / 2 : Infinity;
     return { x: x > half ? x - half : x, y: e.clientY - box.top };
   }
 
@@ -270,7 +311,8 @@ class StageState {
     const now = this.local(e);
     const other = [...this.pointers].find(([id]) => id !== e.pointerId)?.[1];
     if (other) {
-      const grown = Math.hypot(now.x - other.x, now.y - other.y) / Math.max(1, Math.hypot(before.x - other.x, before.y - other.y));
+      const grown =
+        Math.hypot(now.x - other.x, now.y - other.y) / Math.max(1, Math.hypot(before.x - other.x, before.y - other.y));
       this.camera = zoomAt(this.camera, grown, (now.x + other.x) / 2, (now.y + other.y) / 2, this.whole);
       this.camera = pan(this.camera, (now.x - before.x) / 2, (now.y - before.y) / 2);
     } else this.camera = pan(this.camera, now.x - before.x, now.y - before.y);
@@ -287,7 +329,12 @@ class StageState {
 
   /** With the drawing itself in focus, arrows move it. */
   private readonly onKey = (e: KeyboardEvent): void => {
-    const way: Readonly<Record<string, readonly [number, number]>> = { ArrowLeft: [60, 0], ArrowRight: [-60, 0], ArrowUp: [0, 60], ArrowDown: [0, -60] };
+    const way: Readonly<Record<string, readonly [number, number]>> = {
+      ArrowLeft: [60, 0],
+      ArrowRight: [-60, 0],
+      ArrowUp: [0, 60],
+      ArrowDown: [0, -60],
+    };
     const by = way[e.key];
     if (!by || e.shiftKey || !this.camera) return;
     e.preventDefault();

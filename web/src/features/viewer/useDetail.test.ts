@@ -1,6 +1,7 @@
 import { finer } from './useDetail.ts';
 
-const page = [0, 0, 1190, 842] as const, view = { width: 960, height: 560 };
+const page = [0, 0, 1190, 842] as const;
+const view = { width: 960, height: 560 };
 
 test('seen whole, or up to about twice, the page as it is will do', () => {
   expect(finer(page, { x: 0, y: 0, scale: 0.7 }, view, 1)).toBeUndefined();
@@ -21,5 +22,7 @@ test('closer, what is seen is drawn for every pixel of the screen, and nothing b
 
 test('a view beside the page needs nothing, and small moves need nothing new', () => {
   expect(finer(page, { x: 5000, y: 0, scale: 10 }, view, 1)).toBeUndefined();
-  expect(finer(page, { x: -1000, y: -4000, scale: 10 }, view, 1)).toEqual(finer(page, { x: -1001, y: -4001, scale: 10 }, view, 1));
+  expect(finer(page, { x: -1000, y: -4000, scale: 10 }, view, 1)).toEqual(
+    finer(page, { x: -1001, y: -4001, scale: 10 }, view, 1),
+  );
 });

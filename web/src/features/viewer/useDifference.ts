@@ -18,9 +18,16 @@ async function fetchMap(path: string): Promise<Uint8Array> {
 }
 
 /** How much each square of two pictures differs; undefined for anything else, and until it is here. */
-export function useDifference(a: Version, b: Version, compared: ComparisonResponse | undefined): Difference | undefined {
+export function useDifference(
+  a: Version,
+  b: Version,
+  compared: ComparisonResponse | undefined,
+): Difference | undefined {
   const laid = compared?.comparison.level === 'pixels' ? compared.picture.laid : undefined;
-  const { data } = useSWR<Uint8Array, Error>(laid ? `/comparisons/difference?a=${a.id}&b=${b.id}` : null, fetchMap, { revalidateOnFocus: false, shouldRetryOnError: false });
+  const { data } = useSWR<Uint8Array, Error>(laid ? `/comparisons/difference?a=${a.id}&b=${b.id}` : null, fetchMap, {
+    revalidateOnFocus: false,
+    shouldRetryOnError: false,
+  });
   return useMemo(() => {
     if (!laid || data?.length !== 2 * laid.columns * laid.rows) return undefined;
     const [width = 0, height = 0] = laid.sizeB;
@@ -29,7 +36,11 @@ export function useDifference(a: Version, b: Version, compared: ComparisonRespon
 }
 
 /** Places that differ by more than a threshold of a person's own; those of the comparison at the usual one. */
-export function usePlaces(compared: ComparisonResponse | undefined, difference: Difference | undefined, threshold: number): readonly Change[] | undefined {
+export function usePlaces(
+  compared: ComparisonResponse | undefined,
+  difference: Difference | undefined,
+  threshold: number,
+): readonly Change[] | undefined {
   return useMemo(() => {
     if (!compared || !difference || threshold === THRESHOLD) return compared?.comparison.changes;
     return placesAt(difference, threshold, compared.comparison.changes);
@@ -38,18 +49,47 @@ export function usePlaces(compared: ComparisonResponse | undefined, difference: 
 
 /** Places that the comparison knows keep their names and what was done to them. */
 export function placesAt({ map, width, height }: Difference, threshold: number, known: readonly Change[]): Change[] {
-  const { regions } = regionsOf(map, { width, height }, threshold), free = new Set(known.filter((c) => c.part.kind === 'place'));
+  const { regions } = regionsOf(map, { width, height }, threshold);
+  const free = new Set(known.filter((c) => c.part.kind === 'place'));
   // What is said of layers is no matter of how much a place differs.
-  return [...known.filter((c) => c.part.kind !== 'place'), ...regions.map((r, k): Change => {
-    const same = [...free].find((c) => c.boxB && Math.min(c.boxB[2], r.box[2]) > Math.max(c.boxB[0], r.box[0]) && Math.min(c.boxB[3], r.box[3]) > Math.max(c.boxB[1], r.box[1]));
-    const box: NonNullable<Change['boxB']> = [r.box[0], r.box[1], r.box[2], r.box[3]], said = { aspect: 'image' as const, property: 'difference', from: '0', to: `${r.mean.toFixed(1)} on average, ${r.largest.toFixed(1)} at most, over ${r.area.toLocaleString('en')} px` };
-    if (same) {
-      free.delete(same);
-      return { ...same, boxB: same.kind === 'removed' ? null : box, what: [...same.what.filter((w) => w.property !== 'difference'), said] };
-    }
-    const part = { key: null, kind: 'place', name: `at (${box[0]}, ${box[1]})`, category: '', page: 'Picture' };
-    return { id: `t${k}`, kind: 'changed', part, partA: part, partB: part, what: [said], boxA: box, boxB: box, size: Math.hypot(box[2] - box[0], box[3] - box[1]) };
-  })];
+  return [
+    ...known.filter((c) => c.part.kind !== 'place'),
+    ...regions.map((r, k): Change => {
+      const same = [...free].find(
+        (c) =>
+          c.boxB &&
+          Math.min(c.boxB[2], r.box[2]) > Math.max(c.boxB[0], r.box[0]) &&
+          Math.min(c.boxB[3], r.box[3]) > Math.max(c.boxB[1], r.box[1]),
+      );
+      const box: NonNullable<Change['boxB']> = [r.box[0], r.box[1], r.box[2], r.box[3]];
+      const said = {
+        aspect: 'image' as const,
+        property: 'difference',
+        from: '0',
+        to: `${r.mean.toFixed(1)} on average, ${r.largest.toFixed(1)} at most, over ${r.area.toLocaleString('en')} px`,
+      };
+      if (same) {
+        free.delete(same);
+        return {
+          ...same,
+          boxB: same.kind === 'removed' ? null : box,
+          what: [...same.what.filter((w) => w.property !== 'difference'), said],
+        };
+      }
+      const part = { key: null, kind: 'place', name: `at (${box[0]}, ${box[1]})`, category: '', page: 'Picture' };
+      return {
+        id: `t${k}`,
+        kind: 'changed',
+        part,
+        partA: part,
+        partB: part,
+        what: [said],
+        boxA: box,
+        boxB: box,
+        size: Math.hypot(box[2] - box[0], box[3] - box[1]),
+      };
+    }),
+  ];
 }
 
 /** The differences as an image with a pixel a square; undefined until it is drawn. */
@@ -58,9 +98,15 @@ export function useHeat(difference: Difference | undefined, wanted: boolean): Ca
   useEffect(() => {
     if (!wanted || !difference) return undefined;
     let stale = false;
-    const { columns, rows, plain } = difference.map, pixels = new ImageData(columns, rows), table = Array.from({ length: 256 }, (_, v) => heatColour(v * 0.4));
+    const { columns, rows, plain } = difference.map;
+    const pixels = new ImageData(columns, rows);
+    const table = Array.from({ length: 256 }, (_, v) => heatColour(v * 0.4));
     for (let i = 0; i < plain.length; i++) {
-      const [r, g, b] = table[Math.min(255, Math.round((plain[i] as number) / 0.4))] as readonly [number, number, number];
+      const [r, g, b] = table[Math.min(255, Math.round((plain[i] as number) / 0.4))] as readonly [
+        number,
+        number,
+        number,
+      ];
       pixels.data.set([r, g, b, 255], 4 * i);
     }
     // The last squares reach beyond the picture.
@@ -76,6 +122,9 @@ export function useHeat(difference: Difference | undefined, wanted: boolean): Ca
 
 /** Difference of the square at a place, as seen. */
 export function differenceAt({ map }: Difference, x: number, y: number): number | undefined {
-  const column = Math.floor(x / CELL), row = Math.floor(y / CELL);
-  return column >= 0 && row >= 0 && column < map.columns && row < map.rows ? map.plain[row * map.columns + column] : undefined;
+  const column = Math.floor(x / CELL);
+  const row = Math.floor(y / CELL);
+  return column >= 0 && row >= 0 && column < map.columns && row < map.rows
+    ? map.plain[row * map.columns + column]
+    : undefined;
 }

@@ -34,32 +34,73 @@ interface Particular {
 }
 
 /** Loads the picture of a version. `box` is the part of the design that it shows; for plain pictures their own size counts. */
-export function useSheet(version: Version | undefined, box: Box | undefined, page: number | undefined, matrix?: readonly number[], { layer, drawn }: Particular = {}): Loaded {
-  const paged = version?.format === 'pdf' || (severalPages.has(version?.format ?? '') && page !== undefined && page > 0);
+export function useSheet(
+  version: Version | undefined,
+  box: Box | undefined,
+  page: number | undefined,
+  matrix?: readonly number[],
+  { layer, drawn }: Particular = {},
+): Loaded {
+  const paged =
+    version?.format === 'pdf' || (severalPages.has(version?.format ?? '') && page !== undefined && page > 0);
   // Of a large drawing the server says how it is to be drawn.
-  const unsure = version?.format === 'svg' && version.size >= SMALL_SVG, { data: detail } = useSWR<VersionDetail, Error>(unsure ? `/versions/${version.id}` : null, (p: string) => call(p), { revalidateOnFocus: false });
-  const scene = drawn === undefined && drawnFromParts(version) || (unsure && detail?.look.scene === true), known = !unsure || drawn !== undefined || detail !== undefined;
-  const image = useImage(scene || !known || (paged && page === undefined) ? undefined : version, layer !== undefined ? `?layer=${layer}` : drawn !== undefined ? `?page=${drawn}&drawn=yes` : paged ? `?page=${page}` : '', box, matrix), parts = useScene(scene ? version : undefined, page);
+  const unsure = version?.format === 'svg' && version.size >= SMALL_SVG;
+  const { data: detail } = useSWR<VersionDetail, Error>(
+    unsure ? `/versions/${version.id}` : null,
+    (p: string) => call(p),
+    { revalidateOnFocus: false },
+  );
+  const scene = (drawn === undefined && drawnFromParts(version)) || (unsure && detail?.look.scene === true);
+  const known = !unsure || drawn !== undefined || detail !== undefined;
+  const image = useImage(
+    scene || !known || (paged && page === undefined) ? undefined : version,
+    layer !== undefined
+      ? `?layer=${layer}`
+      : drawn !== undefined
+        ? `?page=${drawn}&drawn=yes`
+        : paged
+          ? `?page=${page}`
+          : '',
+    box,
+    matrix,
+  );
+  const parts = useScene(scene ? version : undefined, page);
   return scene ? parts : image;
 }
 
-function useImage(version: Version | undefined, query: string, box: Box | undefined, matrix: readonly number[] | undefined): Loaded {
+function useImage(
+  version: Version | undefined,
+  query: string,
+  box: Box | undefined,
+  matrix: readonly number[] | undefined,
+): Loaded {
   const password = usePassword(version);
   const [loaded, setLoaded] = useState<{ id: string; image: Shown | undefined }>();
-  const id = version && `${version.id}/view${query}`, chequered = query.startsWith('?layer');
+  const id = version && `${version.id}/view${query}`;
+  const chequered = query.startsWith('?layer');
   useEffect(() => {
     if (!id) return undefined;
     let stale = false;
     const image = new Image();
     image.decoding = 'async';
-    image.onload = () => !stale && setLoaded({ id, image: { source: chequered ? onChequers(image) : image, width: image.naturalWidth, height: image.naturalHeight } });
+    image.onload = () =>
+      !stale &&
+      setLoaded({
+        id,
+        image: {
+          source: chequered ? onChequers(image) : image,
+          width: image.naturalWidth,
+          height: image.naturalHeight,
+        },
+      });
     image.onerror = () => !stale && setLoaded({ id, image: undefined });
     let address: string | undefined;
     if (password === undefined) image.src = `/api/v1/versions/${id}`;
-    else void lockedPage(id, password).then((blob) => {
-      if (stale) return;
-      image.src = address = blob ? URL.createObjectURL(blob) : '';
-    });
+    else
+      void lockedPage(id, password).then((blob) => {
+        if (stale) return;
+        image.src = address = blob ? URL.createObjectURL(blob) : '';
+      });
     return () => {
       stale = true;
       if (address) URL.revokeObjectURL(address);
@@ -69,7 +110,17 @@ function useImage(version: Version | undefined, query: string, box: Box | undefi
   const [sheet, setSheet] = useState<Sheet>();
   const [x0, y0, x1, y1] = box ?? [];
   useEffect(() => {
-    setSheet(image && { image: image.source, box: matrix ? throughBox(matrix, image.width, image.height) : x0 === undefined ? [0, 0, image.width, image.height] : [x0, y0 as number, x1 as number, y1 as number], matrix });
+    setSheet(
+      image && {
+        image: image.source,
+        box: matrix
+          ? throughBox(matrix, image.width, image.height)
+          : x0 === undefined
+            ? [0, 0, image.width, image.height]
+            : [x0, y0 as number, x1 as number, y1 as number],
+        matrix,
+      },
+    );
   }, [image, x0, y0, x1, y1, matrix]);
   const broken = loaded !== undefined && loaded.id === id && !loaded.image;
   return { sheet: id ? sheet : undefined, broken: broken ? 'your browser cannot draw it' : undefined };
@@ -77,7 +128,12 @@ function useImage(version: Version | undefined, query: string, box: Box | undefi
 
 /** A page of a document that is locked with a password; undefined where it cannot be drawn. */
 async function lockedPage(id: string, password: string): Promise<Blob | undefined> {
-  const [version = '', page = '0'] = id.split('/view?page='), answer = await fetch(`/api/v1/versions/${version}/unlock/view`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ password, page: Number(page) }) });
+  const [version = '', page = '0'] = id.split('/view?page=');
+  const answer = await fetch(`/api/v1/versions/${version}/unlock/view`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ password, page: Number(page) }),
+  });
   return answer.ok ? answer.blob() : undefined;
 }
 
@@ -91,10 +147,13 @@ const CHEQUER = 8;
 
 /** Nothing is painted where the chequers are seen. */
 function onChequers(image: HTMLImageElement): CanvasImageSource {
-  const canvas = document.createElement('canvas'), { naturalWidth: width, naturalHeight: height } = image, c = canvas.getContext('2d');
+  const canvas = document.createElement('canvas');
+  const { naturalWidth: width, naturalHeight: height } = image;
+  const c = canvas.getContext('2d');
   [canvas.width, canvas.height] = [width, height];
   if (!c) return image;
-  const tile = document.createElement('canvas'), t = tile.getContext('2d');
+  const tile = document.createElement('canvas');
+  const t = tile.getContext('2d');
   tile.width = tile.height = 2 * CHEQUER;
   if (t) {
     t.fillStyle = '#f4f6f7';
@@ -110,8 +169,15 @@ function onChequers(image: HTMLImageElement): CanvasImageSource {
 }
 
 /** Bounds of a picture that is drawn through a matrix. */
-export function throughBox([a = 1, b = 0, c = 0, d = 1, e = 0, f = 0]: readonly number[], width: number, height: number, left = 0, top = 0): Box {
-  const xs = [left, width].flatMap((x) => [top, height].map((y) => a * x + c * y + e)), ys = [left, width].flatMap((x) => [top, height].map((y) => b * x + d * y + f));
+export function throughBox(
+  [a = 1, b = 0, c = 0, d = 1, e = 0, f = 0]: readonly number[],
+  width: number,
+  height: number,
+  left = 0,
+  top = 0,
+): Box {
+  const xs = [left, width].flatMap((x) => [top, height].map((y) => a * x + c * y + e));
+  const ys = [left, width].flatMap((x) => [top, height].map((y) => b * x + d * y + f));
   return [Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)];
 }
 
@@ -119,7 +185,8 @@ const nothing: Loaded = { sheet: undefined, broken: undefined };
 
 function useScene(version: Version | undefined, page: number | undefined): Loaded {
   const [loaded, setLoaded] = useState<{ key: string; result: Loaded }>();
-  const id = version?.id, key = `${id ?? ''} ${page ?? ''}`;
+  const id = version?.id;
+  const key = `${id ?? ''} ${page ?? ''}`;
   useEffect(() => {
     if (!id || page === undefined) return undefined;
     let renderer: SceneRenderer | undefined;

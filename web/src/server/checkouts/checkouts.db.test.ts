@@ -13,13 +13,25 @@ import { askFor, checkOut, giveUp, listHeld, standingOf, takeOver } from './serv
 withTestDatabase();
 process.env['OVREL_ROOT'] = join(__dirname, '../../../..');
 
-let lead: Person, ines: Person, anselm: Person, reader: Person, projectId: string, n = 0;
+let lead: Person;
+let ines: Person;
+let anselm: Person;
+let reader: Person;
+let projectId: string;
+let n = 0;
 beforeAll(async () => {
-  [lead, ines, anselm, reader] = [await makeTestPerson('lead', 'Tobias'), await makeTestPerson('editor', 'Ines'), await makeTestPerson('editor', 'Anselm'), await makeTestPerson('reader', 'Jory')];
+  [lead, ines, anselm, reader] = [
+    await makeTestPerson('lead', 'Tobias'),
+    await makeTestPerson('editor', 'Ines'),
+    await makeTestPerson('editor', 'Anselm'),
+    await makeTestPerson('reader', 'Jory'),
+  ];
   projectId = (await makeProject(lead, 'Landing')).id;
 });
-const add = async (): Promise<FileEntry> => (await makeFile(ines, projectId, null, undefined, incoming(`plan-${++n}.txt`, 'one'), { note: 'first' })).file;
-const put = (by: Person, file: FileEntry, text: string, more: object = {}) => checkIn(by, file.id, incoming(file.name, text), { note: '', ...more });
+const add = async (): Promise<FileEntry> =>
+  (await makeFile(ines, projectId, null, undefined, incoming(`plan-${++n}.txt`, 'one'), { note: 'first' })).file;
+const put = (by: Person, file: FileEntry, text: string, more: object = {}) =>
+  checkIn(by, file.id, incoming(file.name, text), { note: '', ...more });
 
 describe('checking out', () => {
   test('of a hundred who want a file at once, exactly one gets it', async () => {
@@ -28,7 +40,9 @@ describe('checking out', () => {
     const results = await Promise.allSettled(people.map((p) => checkOut(p, [file.id])));
     expect(results.filter((r) => r.status === 'fulfilled')).toHaveLength(1);
     const refused = results.find((r) => r.status === 'rejected') as PromiseRejectedResult;
-    expect((refused.reason as Error).message).toMatch(/^“plan-\d+\.txt” is checked out by P\d+ since \d+ \w+,? \d\d:\d\d\. You can read it, branch off, or ask for it\.$/);
+    expect((refused.reason as Error).message).toMatch(
+      /^“plan-\d+\.txt” is checked out by P\d+ since \d+ \w+,? \d\d:\d\d\. You can read it, branch off, or ask for it\.$/,
+    );
     expect((await standingOf(reader, file.id)).checkout?.by.name).toMatch(/^P\d+$/);
   });
 
@@ -38,17 +52,28 @@ describe('checking out', () => {
     await expect(checkOut(ines, [a.id, b.id, c.id])).rejects.toThrow('None of the files was checked out for you.');
     expect((await listHeld(ines, { mine: 'yes' })).filter((h) => [a.id, b.id, c.id].includes(h.fileId))).toEqual([]);
     await giveUp(anselm, [b.id]);
-    const both = await Promise.allSettled([checkOut(ines, [a.id, b.id, c.id], 'drawing office'), checkOut(anselm, [c.id, b.id, a.id])]);
+    const both = await Promise.allSettled([
+      checkOut(ines, [a.id, b.id, c.id], 'drawing office'),
+      checkOut(anselm, [c.id, b.id, a.id]),
+    ]);
     expect(both.filter((r) => r.status === 'fulfilled')).toHaveLength(1);
-    const holders = new Set((await listHeld(reader, { project: projectId })).filter((h) => [a.id, b.id, c.id].includes(h.fileId)).map((h) => h.by.name));
+    const holders = new Set(
+      (await listHeld(reader, { project: projectId }))
+        .filter((h) => [a.id, b.id, c.id].includes(h.fileId))
+        .map((h) => h.by.name),
+    );
     expect(holders.size).toBe(1);
   });
 
   test('again by the holder changes nothing; a reader is told whom to ask', async () => {
     const file = await add();
     await checkOut(ines, [file.id], 'office');
-    expect(await checkOut(ines, [file.id], 'elsewhere')).toMatchObject([{ by: { name: 'Ines' }, desk: 'office', number: 1 }]);
-    await expect(checkOut(reader, [file.id])).rejects.toThrow("You can't check files out here: you are a reader. Ask Tobias.");
+    expect(await checkOut(ines, [file.id], 'elsewhere')).toMatchObject([
+      { by: { name: 'Ines' }, desk: 'office', number: 1 },
+    ]);
+    await expect(checkOut(reader, [file.id])).rejects.toThrow(
+      "You can't check files out here: you are a reader. Ask Tobias.",
+    );
   });
 
   test('what is deleted, or not there, cannot be checked out', async () => {
@@ -65,7 +90,12 @@ describe('while somebody holds a file', () => {
     await put(ines, file, 'two');
     await checkOut(ines, [file.id]);
     const [first] = await listVersions(ines, file.id);
-    for (const attempt of [() => put(anselm, file, 'three'), () => bringForward(anselm, first!.id, ''), () => changeFile(anselm, file.id, { name: 'other.txt' }), () => deleteFile(anselm, file.id, 'why')]) {
+    for (const attempt of [
+      () => put(anselm, file, 'three'),
+      () => bringForward(anselm, first!.id, ''),
+      () => changeFile(anselm, file.id, { name: 'other.txt' }),
+      () => deleteFile(anselm, file.id, 'why'),
+    ]) {
       await expect(attempt()).rejects.toMatchObject({ status: 409, code: 'checked-out' });
     }
     expect(await listVersions(ines, file.id)).toHaveLength(2);
@@ -86,11 +116,15 @@ describe('while somebody holds a file', () => {
     await checkOut(ines, [file.id]);
     await askFor(anselm, file.id, 'The stairs are due on Friday.');
     await askFor(anselm, file.id, 'The stairs are due tomorrow.');
-    expect((await standingOf(ines, file.id)).checkout?.requests).toMatchObject([{ by: { name: 'Anselm' }, reason: 'The stairs are due tomorrow.' }]);
+    expect((await standingOf(ines, file.id)).checkout?.requests).toMatchObject([
+      { by: { name: 'Anselm' }, reason: 'The stairs are due tomorrow.' },
+    ]);
     await expect(askFor(ines, file.id, 'mine')).rejects.toThrow(/You hold/);
     expect(await giveUp(ines, [file.id])).toBe(1);
     expect(await giveUp(ines, [file.id])).toBe(0);
-    await expect(askFor(anselm, file.id, 'still')).rejects.toThrow('is not checked out any more. You can check it out now.');
+    await expect(askFor(anselm, file.id, 'still')).rejects.toThrow(
+      'is not checked out any more. You can check it out now.',
+    );
   });
 });
 
@@ -114,21 +148,40 @@ describe('taking over', () => {
     const file = await add();
     const base = (await listVersions(ines, file.id))[0]!.id;
     await checkOut(ines, [file.id]);
-    await expect(takeOver(anselm, file.id, 'urgent')).rejects.toThrow("You can't take over what others have checked out here: you are an editor. Ask Tobias.");
+    await expect(takeOver(anselm, file.id, 'urgent')).rejects.toThrow(
+      "You can't take over what others have checked out here: you are an editor. Ask Tobias.",
+    );
     await takeOver(lead, file.id, 'Ines is ill');
-    expect(await standingOf(ines, file.id)).toMatchObject({ checkout: { by: { name: 'Tobias' } }, takenOver: { by: { name: 'Tobias' }, reason: 'Ines is ill', number: 1 } });
+    expect(await standingOf(ines, file.id)).toMatchObject({
+      checkout: { by: { name: 'Tobias' } },
+      takenOver: { by: { name: 'Tobias' }, reason: 'Ines is ill', number: 1 },
+    });
     await put(lead, file, 'by Tobias');
-    await expect(put(ines, file, 'by Ines', { base })).rejects.toMatchObject({ code: 'taken-over', extra: { branch: true } });
+    await expect(put(ines, file, 'by Ines', { base })).rejects.toMatchObject({
+      code: 'taken-over',
+      extra: { branch: true },
+    });
     const branch = await put(ines, file, 'by Ines', { base, branch: true });
-    expect(branch).toMatchObject({ made: true, version: { number: 2, line: 'branch of Ines' }, sentence: 'Checked in as v2 of a new branch, “branch of Ines”.' });
-    expect((await listVersions(ines, file.id)).map((v) => [v.number, v.by.name])).toEqual([[1, 'Ines'], [2, 'Tobias']]);
+    expect(branch).toMatchObject({
+      made: true,
+      version: { number: 2, line: 'branch of Ines' },
+      sentence: 'Checked in as v2 of a new branch, “branch of Ines”.',
+    });
+    expect((await listVersions(ines, file.id)).map((v) => [v.number, v.by.name])).toEqual([
+      [1, 'Ines'],
+      [2, 'Tobias'],
+    ]);
     expect((await listVersions(ines, file.id, { line: 1 })).map((v) => [v.number, v.by.name])).toEqual([[2, 'Ines']]);
-    expect((await railOf(ines, file.id)).lines).toEqual([{ position: 0, name: 'main line', from: null }, { position: 1, name: 'branch of Ines', from: 1 }]);
+    expect((await railOf(ines, file.id)).lines).toEqual([
+      { position: 0, name: 'main line', from: null },
+      { position: 1, name: 'branch of Ines', from: 1 },
+    ]);
     expect((await standingOf(ines, file.id)).takenOver).toBeNull();
   });
 
   test('a second branch of the same person has a name of its own', async () => {
-    const file = await add(), base = (await listVersions(ines, file.id))[0]!.id;
+    const file = await add();
+    const base = (await listVersions(ines, file.id))[0]!.id;
     await put(ines, file, 'two', { base, branch: true });
     expect((await put(ines, file, 'three', { base, branch: true })).version.line).toBe('branch of Ines 2');
   });
@@ -141,7 +194,12 @@ describe('the ledger', () => {
     await takeOver(lead, file.id, 'Ines is ill');
     await put(lead, file, 'two', { note: 'finished' });
     const { entries } = await readLedger(reader, { file: file.id });
-    expect(entries.map((e) => [e.by?.name, e.act, e.reason])).toEqual([['Tobias', 'checked in', 'finished'], ['Tobias', 'took over', 'Ines is ill'], ['Ines', 'checked out', ''], ['Ines', 'checked in', 'first']]);
+    expect(entries.map((e) => [e.by?.name, e.act, e.reason])).toEqual([
+      ['Tobias', 'checked in', 'finished'],
+      ['Tobias', 'took over', 'Ines is ill'],
+      ['Ines', 'checked out', ''],
+      ['Ines', 'checked in', 'first'],
+    ]);
     expect(await proveLedger()).toMatchObject({ broken: undefined });
     expect((await readLedger(reader, { file: file.id, act: 'took over' })).entries).toHaveLength(1);
     expect((await readLedger(reader, { words: 'is ILL', person: lead.id, file: file.id })).entries).toHaveLength(1);
@@ -156,12 +214,16 @@ describe('the ledger', () => {
     try {
       await client.query('begin; set local session_replication_role = replica');
       const { entries, seal } = await proveLedger(client);
-      await client.query(`update ledger set entry = replace(entry, 'Ines is ill', 'Ines is well') where seq = (select min(seq) from ledger where act = 'took over')`);
+      await client.query(
+        `update ledger set entry = replace(entry, 'Ines is ill', 'Ines is well') where seq = (select min(seq) from ledger where act = 'took over')`,
+      );
       const proof = await proveLedger(client);
       expect(proof.broken?.why).toBe('it was changed, or one before it was');
       expect(proof.entries).toBeLessThan(entries);
       expect(proof.seal).not.toBe(seal);
-      await client.query('rollback; begin; set local session_replication_role = replica; delete from ledger where seq = 3');
+      await client.query(
+        'rollback; begin; set local session_replication_role = replica; delete from ledger where seq = 3',
+      );
       expect((await proveLedger(client)).broken).toEqual({ seq: 4, why: 'entry 3 is missing' });
     } finally {
       await client.end();

@@ -32,23 +32,49 @@ test('a thread that is used again after a rest still answers', async () => {
 });
 
 test('what cannot be read is a result, not a failure', async () => {
-  expect(await runTask({ kind: 'look', source: source(Buffer.from('<svg><g>')) })).toMatchObject({ level: 'text', parts: 0, problem: expect.stringMatching(/is closed/), viewTag: null });
-  expect(await runTask({ kind: 'look', source: source(Buffer.from([0, 1, 2])) })).toMatchObject({ level: 'bytes', format: null });
+  expect(await runTask({ kind: 'look', source: source(Buffer.from('<svg><g>')) })).toMatchObject({
+    level: 'text',
+    parts: 0,
+    problem: expect.stringMatching(/is closed/),
+    viewTag: null,
+  });
+  expect(await runTask({ kind: 'look', source: source(Buffer.from([0, 1, 2])) })).toMatchObject({
+    level: 'bytes',
+    format: null,
+  });
 });
 
 test('a task that takes long says how far it is, and only to who asked', async () => {
   const document = await PDFDocument.create();
   for (let k = 0; k < 40; k++) {
     const sheet = document.addPage([842, 595]);
-    for (let i = 0; i < 400; i++) sheet.drawLine({ start: { x: (i * 37 + k * 13) % 800, y: (i * 53) % 560 }, end: { x: (i * 41) % 800, y: (i * 31 + k * 3) % 560 } });
+    for (let i = 0; i < 400; i++)
+      sheet.drawLine({
+        start: { x: (i * 37 + k * 13) % 800, y: (i * 53) % 560 },
+        end: { x: (i * 41) % 800, y: (i * 31 + k * 3) % 560 },
+      });
   }
-  const bytes = await document.save(), pages = (): { kind: 'pages'; a: Source; b: Source } => ({ kind: 'pages', a: { bytes: Uint8Array.from(bytes), name: 'a.pdf' }, b: { bytes: Uint8Array.from(bytes), name: 'b.pdf' } }), told: PagesSoFar[] = [];
+  const bytes = await document.save();
+  const pages = (): { kind: 'pages'; a: Source; b: Source } => ({
+    kind: 'pages',
+    a: { bytes: Uint8Array.from(bytes), name: 'a.pdf' },
+    b: { bytes: Uint8Array.from(bytes), name: 'b.pdf' },
+  });
+  const told: PagesSoFar[] = [];
   const [list, other] = await Promise.all([runTask(pages(), (soFar) => told.push(soFar)), runTask(pages())]);
   expect(list).toHaveLength(40);
   expect(other).toEqual(list);
   expect(list?.every((p) => p.state === 'same')).toBe(true);
   expect(told.length).toBeGreaterThan(0);
-  expect(told.every(({ read, all, pages: known }, k) => read < 80 && all <= 80 && read > (told[k - 1]?.read ?? 0) && known.filter((p) => p.state === 'same').length === Math.min(known.length, Math.floor(read / 2)))).toBe(true);
+  expect(
+    told.every(
+      ({ read, all, pages: known }, k) =>
+        read < 80 &&
+        all <= 80 &&
+        read > (told[k - 1]?.read ?? 0) &&
+        known.filter((p) => p.state === 'same').length === Math.min(known.length, Math.floor(read / 2)),
+    ),
+  ).toBe(true);
   // What is no document that can be read has no pages to speak of.
   expect(await runTask({ kind: 'pages', a: source(), b: source() })).toBeNull();
 });

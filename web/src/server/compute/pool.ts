@@ -39,16 +39,29 @@ class Thread {
   constructor(onFree: (thread: Thread, usable: boolean) => void) {
     this.onFree = onFree;
     // The thread runs the source itself, outside the bundle, so the path must not be seen as an import.
-    this.worker = new Worker(join(/* turbopackIgnore: true */ config.root, 'web', 'src', 'server', 'compute', 'worker.ts'), {
-      resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB }, env: { OVREL_LOG: process.env['OVREL_LOG'] ?? 'warn' },
-    });
+    this.worker = new Worker(
+      join(/* turbopackIgnore: true */ config.root, 'web', 'src', 'server', 'compute', 'worker.ts'),
+      {
+        resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
+        env: { OVREL_LOG: process.env['OVREL_LOG'] ?? 'warn' },
+      },
+    );
     this.worker.on('message', (answer: { result?: never; failure?: string; progress?: PagesSoFar }) => {
       if (answer.progress) this.current?.job.progress?.(answer.progress);
-      else this.settle(true, (job) => (answer.failure === undefined ? job.done(answer.result as never) : job.failed(new Error(answer.failure))));
+      else
+        this.settle(true, (job) =>
+          answer.failure === undefined ? job.done(answer.result as never) : job.failed(new Error(answer.failure)),
+        );
     });
     this.worker.on('error', (error: Error & { code?: string }) => {
       log.warn({ error: error.message }, 'a worker thread failed');
-      this.settle(false, (job) => job.failed(error.code === 'ERR_WORKER_OUT_OF_MEMORY' ? new TooHeavy('Looking into this file took more memory than Ovrel allows.') : error));
+      this.settle(false, (job) =>
+        job.failed(
+          error.code === 'ERR_WORKER_OUT_OF_MEMORY'
+            ? new TooHeavy('Looking into this file took more memory than Ovrel allows.')
+            : error,
+        ),
+      );
     });
     this.worker.on('exit', () => this.settle(false, (job) => job.failed(new Error('a worker thread ended'))));
   }
@@ -125,8 +138,12 @@ class WorkerPool {
 const holder = globalThis as typeof globalThis & { ovrelWorkers?: Partial<Record<Group, WorkerPool>> };
 
 /** Runs a task in a thread. The bytes that go with it are given away: they cannot be used afterwards. `progress` hears of tasks that say how far they are. */
-export function runTask<K extends Task['kind']>(task: TaskOf<K>, progress?: (soFar: PagesSoFar) => void): Promise<Results[K]> {
-  const pools = (holder.ovrelWorkers ??= {}), group = groupOf(task);
+export function runTask<K extends Task['kind']>(
+  task: TaskOf<K>,
+  progress?: (soFar: PagesSoFar) => void,
+): Promise<Results[K]> {
+  const pools = (holder.ovrelWorkers ??= {});
+  const group = groupOf(task);
   return (pools[group] ??= new WorkerPool(threadsFor[group])).run(task, progress);
 }
 

@@ -3,7 +3,19 @@ import { join } from 'node:path';
 import { config } from '../config.ts';
 
 /** Formats that can be drawn small. */
-export const drawable: ReadonlySet<string> = new Set(['svg', 'dxf', 'png', 'jpeg', 'gif', 'webp', 'avif', 'tiff', 'pdf', 'ora', 'psd']);
+export const drawable: ReadonlySet<string> = new Set([
+  'svg',
+  'dxf',
+  'png',
+  'jpeg',
+  'gif',
+  'webp',
+  'avif',
+  'tiff',
+  'pdf',
+  'ora',
+  'psd',
+]);
 
 const TIME = 12_000;
 /** One drawing process at a time: they are short, and the pages that want them wait anyway. */
@@ -19,7 +31,10 @@ export function drawThumbnail(bytes: Buffer, format: string, side: number): Prom
 function draw(bytes: Buffer, format: string, side: number): Promise<Buffer | undefined> {
   return new Promise((resolve) => {
     const script = join(/* turbopackIgnore: true */ config.root, 'core', 'src', 'node', 'draw-child.ts');
-    const child = spawn(process.execPath, ['--max-old-space-size=1024', script, format, String(side)], { stdio: ['pipe', 'pipe', 'ignore'], env: { NODE_ENV: 'production', PATH: process.env['PATH'] ?? '' } });
+    const child = spawn(process.execPath, ['--max-old-space-size=1024', script, format, String(side)], {
+      stdio: ['pipe', 'pipe', 'ignore'],
+      env: { NODE_ENV: 'production', PATH: process.env['PATH'] ?? '' },
+    });
     const timer = setTimeout(() => child.kill('SIGKILL'), TIME);
     const pieces: Buffer[] = [];
     child.stdout.on('data', (piece: Buffer) => pieces.push(piece));

@@ -27,7 +27,9 @@ function pools(): Pools {
 function open(options: pg.PoolConfig): pg.Pool {
   const pool = new pg.Pool({ connectionString: config.appUrl, ...options });
   // Also while a connection is lent out: without a listener its loss would end the process. What is asked of it next fails.
-  pool.on('connect', (client) => client.on('error', (error) => log.warn({ error: error.message }, 'a database connection was lost')));
+  pool.on('connect', (client) =>
+    client.on('error', (error) => log.warn({ error: error.message }, 'a database connection was lost')),
+  );
   pool.on('error', (error) => log.warn({ error: error.message }, 'an idle database connection failed'));
   return pool;
 }
@@ -38,7 +40,10 @@ export const db = (): pg.Pool => pools().short;
 export const replica = (): pg.Pool => pools().replica ?? pools().short;
 
 /** Runs `work` in a transaction: all of it lands, or nothing. */
-export async function transaction<T>(work: (client: Client) => Promise<T>, kind: 'short' | 'upload' = 'short'): Promise<T> {
+export async function transaction<T>(
+  work: (client: Client) => Promise<T>,
+  kind: 'short' | 'upload' = 'short',
+): Promise<T> {
   const client = await pools()[kind].connect();
   let broken: Error | undefined;
   try {
@@ -65,10 +70,18 @@ export async function closePools(): Promise<void> {
 }
 
 /** First row of a query, or undefined. */
-export async function one<T extends pg.QueryResultRow>(client: Db, text: string, values: unknown[] = []): Promise<T | undefined> {
+export async function one<T extends pg.QueryResultRow>(
+  client: Db,
+  text: string,
+  values: unknown[] = [],
+): Promise<T | undefined> {
   return (await client.query<T>(text, values)).rows[0];
 }
 
-export async function many<T extends pg.QueryResultRow>(client: Db, text: string, values: unknown[] = []): Promise<T[]> {
+export async function many<T extends pg.QueryResultRow>(
+  client: Db,
+  text: string,
+  values: unknown[] = [],
+): Promise<T[]> {
   return (await client.query<T>(text, values)).rows;
 }

@@ -9,22 +9,31 @@ import { callerOf } from '../people/service.ts';
 import { problemBody, signInFirst, toProblem } from './handler.ts';
 import { readCookie, SESSION_COOKIE } from './session-cookie.ts';
 
-export const download = (answer: (by: Person, request: NextApiRequest, response: NextApiResponse) => Promise<void>) =>
+export const download =
+  (answer: (by: Person, request: NextApiRequest, response: NextApiResponse) => Promise<void>) =>
   async (request: NextApiRequest, response: NextApiResponse): Promise<void> => {
     try {
-      const by = await callerOf({ cookie: readCookie(request.headers.cookie, SESSION_COOKIE), authorization: request.headers.authorization ?? null, changes: false });
+      const by = await callerOf({
+        cookie: readCookie(request.headers.cookie, SESSION_COOKIE),
+        authorization: request.headers.authorization ?? null,
+        changes: false,
+      });
       if (!by) throw signInFirst();
       await answer(by, request, response);
     } catch (error) {
       if (response.headersSent) {
         // A broken connection tells the receiver that the file is not complete.
-        if ((error as { code?: string }).code !== 'ERR_STREAM_PREMATURE_CLOSE') log.error({ error: String(error) }, 'a download broke off');
+        if ((error as { code?: string }).code !== 'ERR_STREAM_PREMATURE_CLOSE')
+          log.error({ error: String(error) }, 'a download broke off');
         response.destroy();
         return;
       }
       const problem = toProblem(error, `GET ${request.url ?? ''}`);
       for (const name of ['content-disposition', 'content-length', 'etag']) response.removeHeader(name);
-      response.status(problem.status).setHeader('content-type', 'application/problem+json').end(JSON.stringify(problemBody(problem)));
+      response
+        .status(problem.status)
+        .setHeader('content-type', 'application/problem+json')
+        .end(JSON.stringify(problemBody(problem)));
     }
   };
 

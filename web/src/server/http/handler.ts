@@ -17,30 +17,37 @@ type Context = { params: Promise<Record<string, string>> };
 type Route = (request: Request, context: Context) => Promise<Response>;
 
 /** A route for people who have signed in. */
-export const route = (work: (by: Person, call: Call) => Promise<Response>): Route => open(async (call) => work(await caller(call, call.request.method !== 'GET'), call));
+export const route = (work: (by: Person, call: Call) => Promise<Response>): Route =>
+  open(async (call) => work(await caller(call, call.request.method !== 'GET'), call));
 
 /** A route that only looks, though its question comes as a body: tokens for reading open it too. */
-export const asking = (work: (by: Person, call: Call) => Promise<Response>): Route => open(async (call) => work(await caller(call, false), call));
+export const asking = (work: (by: Person, call: Call) => Promise<Response>): Route =>
+  open(async (call) => work(await caller(call, false), call));
 
 async function caller({ request }: Call, changes: boolean): Promise<Person> {
-  const by = await callerOf({ cookie: readCookie(request.headers.get('cookie'), SESSION_COOKIE), authorization: request.headers.get('authorization'), changes });
+  const by = await callerOf({
+    cookie: readCookie(request.headers.get('cookie'), SESSION_COOKIE),
+    authorization: request.headers.get('authorization'),
+    changes,
+  });
   if (!by) throw signInFirst();
   return by;
 }
 
 /** A route for people themselves, not for programs with a token. */
-export const personally = (work: (by: Person, call: Call) => Promise<Response>): Route => open(async (call) => {
-  const by = await personOf(readCookie(call.request.headers.get('cookie'), SESSION_COOKIE));
-  if (!by) throw signInFirst();
-  return work(by, call);
-});
+export const personally = (work: (by: Person, call: Call) => Promise<Response>): Route =>
+  open(async (call) => {
+    const by = await personOf(readCookie(call.request.headers.get('cookie'), SESSION_COOKIE));
+    if (!by) throw signInFirst();
+    return work(by, call);
+  });
 
 /** A route for everyone. */
 export function open(work: (call: Call) => Promise<Response>): Route {
   return async (request, context) => {
     try {
       refuseForeignOrigin(request);
-      const params = (await context.params) as Record<string, string> | undefined ?? {};
+      const params = ((await context.params) as Record<string, string> | undefined) ?? {};
       for (const [name, value] of Object.entries(params)) if (/Id$/.test(name)) checkId(name, value);
       return await withOrigin(request.headers, () => work({ request, url: new URL(request.url), params }));
     } catch (error) {
@@ -49,7 +56,8 @@ export function open(work: (call: Call) => Promise<Response>): Route {
   };
 }
 
-export const signInFirst = (): Problem => new Problem(401, 'sign-in-first', 'Sign in first: your session has ended or never began.');
+export const signInFirst = (): Problem =>
+  new Problem(401, 'sign-in-first', 'Sign in first: your session has ended or never began.');
 
 const UUID = /^[0-9a-f]{8}-(?:[0-9a-f]{4}-){3}[0-9a-f]{12}$/i;
 
@@ -63,24 +71,57 @@ function refuseForeignOrigin(request: Request): void {
   const origin = request.headers.get('origin');
   if (request.method === 'GET' || request.method === 'HEAD' || !origin) return;
   const host = request.headers.get('x-forwarded-host') ?? request.headers.get('host');
-  if (!URL.canParse(origin) || new URL(origin).host !== host) throw new Problem(403, 'foreign-origin', 'The request comes from another site and was refused.');
+  if (!URL.canParse(origin) || new URL(origin).host !== host)
+    throw new Problem(403, 'foreign-origin', 'The request comes from another site and was refused.');
 }
 
 export function toProblem(error: unknown, where: string): Problem {
   if (error instanceof Problem) return error;
-  if (error instanceof ZodError) return new Problem(400, 'bad-input', error.issues.map((i) => (i.path.length && !/^[A-Z].*\.$/.test(i.message) ? `${i.path.join('.')}: ${i.message}` : i.message)).join(' '));
+  if (error instanceof ZodError)
+    return new Problem(
+      400,
+      'bad-input',
+      error.issues
+        .map((i) => (i.path.length && !/^[A-Z].*\.$/.test(i.message) ? `${i.path.join('.')}: ${i.message}` : i.message))
+        .join(' '),
+    );
   const id = crypto.randomUUID().slice(0, 8);
   log.error({ id, where, error: error instanceof Error ? error.stack : String(error) }, 'a request failed');
-  if ((error as { message?: string }).message?.includes('timeout exceeded when trying to connect')) return new Problem(503, 'busy', 'Ovrel is busy with other uploads. Nothing was stored; try again in a minute.');
-  return new Problem(500, 'failed', `Something went wrong here, and nothing was changed. If it happens again, tell an administrator the number ${id}.`);
+  if ((error as { message?: string }).message?.includes('timeout exceeded when trying to connect'))
+    return new Problem(503, 'busy', 'Ovrel is busy with other uploads. Nothing was stored; try again in a minute.');
+  return new Problem(
+    500,
+    'failed',
+    `Something went wrong here, and nothing was changed. If it happens again, tell an administrator the number ${id}.`,
+  );
 }
 
-const titles: Readonly<Record<number, string>> = { 400: 'Bad input', 401: 'Sign in first', 403: 'Not allowed', 404: 'Not found', 409: 'In conflict', 413: 'Too large', 415: 'Not supported', 422: 'Not right', 429: 'Too many attempts', 503: 'Busy' };
+const titles: Readonly<Record<number, string>> = {
+  400: 'Bad input',
+  401: 'Sign in first',
+  403: 'Not allowed',
+  404: 'Not found',
+  409: 'In conflict',
+  413: 'Too large',
+  415: 'Not supported',
+  422: 'Not right',
+  429: 'Too many attempts',
+  503: 'Busy',
+};
 
-export const problemBody = (p: Problem): Record<string, unknown> => ({ type: `/problems/${p.code}`, title: titles[p.status] ?? 'Failed', status: p.status, detail: p.message, ...p.extra });
+export const problemBody = (p: Problem): Record<string, unknown> => ({
+  type: `/problems/${p.code}`,
+  title: titles[p.status] ?? 'Failed',
+  status: p.status,
+  detail: p.message,
+  ...p.extra,
+});
 
 export const problemResponse = (p: Problem): Response =>
-  new Response(JSON.stringify(problemBody(p)), { status: p.status, headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' } });
+  new Response(JSON.stringify(problemBody(p)), {
+    status: p.status,
+    headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' },
+  });
 
 export async function body<S extends z.ZodType>(request: Request, schema: S): Promise<z.output<S>> {
   const json: unknown = await request.json().catch(() => {
@@ -89,8 +130,17 @@ export async function body<S extends z.ZodType>(request: Request, schema: S): Pr
   return schema.parse(json);
 }
 
-export const query = <S extends z.ZodType>(url: URL, schema: S): z.output<S> => schema.parse(Object.fromEntries(url.searchParams));
+export const query = <S extends z.ZodType>(url: URL, schema: S): z.output<S> =>
+  schema.parse(Object.fromEntries(url.searchParams));
 
 /** Checked against its schema on the way out, so that the documentation cannot drift from the answers. */
-export const json = <S extends z.ZodType>(schema: S, value: z.input<S>, status = 200, headers: Record<string, string> = {}): Response =>
-  new Response(JSON.stringify(schema.parse(value)), { status, headers: { 'content-type': 'application/json', 'cache-control': 'no-store', ...headers } });
+export const json = <S extends z.ZodType>(
+  schema: S,
+  value: z.input<S>,
+  status = 200,
+  headers: Record<string, string> = {},
+): Response =>
+  new Response(JSON.stringify(schema.parse(value)), {
+    status,
+    headers: { 'content-type': 'application/json', 'cache-control': 'no-store', ...headers },
+  });

@@ -11,25 +11,40 @@ const DRAIN = 64 * 1024 * 1024;
 type Fields = Readonly<Record<string, string>>;
 
 /** Calls `work` with the fields and the file. The form must be read to its end for the file to count as complete. */
-export const withUpload = <T>(request: Request, work: (fields: Fields, file: Incoming) => Promise<T>): Promise<T> => withUploads(request, async (fields, files) => {
-  for await (const file of files) return work(fields, file);
-  throw noFile();
-}, 1);
+export const withUpload = <T>(request: Request, work: (fields: Fields, file: Incoming) => Promise<T>): Promise<T> =>
+  withUploads(
+    request,
+    async (fields, files) => {
+      for await (const file of files) return work(fields, file);
+      throw noFile();
+    },
+    1,
+  );
 
 const noFile = (): Problem => new Problem(400, 'no-file', 'The form has no file in it.');
 
 /** Calls `work` with the fields and the files, one after the other: each is to be read before the next one comes. */
-export async function withUploads<T>(request: Request, work: (fields: Fields, files: AsyncIterable<Incoming>) => Promise<T>, most = 2000): Promise<T> {
+export async function withUploads<T>(
+  request: Request,
+  work: (fields: Fields, files: AsyncIterable<Incoming>) => Promise<T>,
+  most = 2000,
+): Promise<T> {
   const type = request.headers.get('content-type') ?? '';
-  if (!/^multipart\/form-data/i.test(type) || !request.body) throw new Problem(415, 'not-a-form', 'Send the file as multipart/form-data: the fields first, then the file.');
+  if (!/^multipart\/form-data/i.test(type) || !request.body)
+    throw new Problem(415, 'not-a-form', 'Send the file as multipart/form-data: the fields first, then the file.');
   const reader = request.body.getReader();
-  const parser = busboy({ headers: { 'content-type': type }, defParamCharset: 'utf8', limits: { files: most, fields: 20, fieldSize: 1024 * 1024 } });
+  const parser = busboy({
+    headers: { 'content-type': type },
+    defParamCharset: 'utf8',
+    limits: { files: most, fields: 20, fieldSize: 1024 * 1024 },
+  });
   const fields: Record<string, string> = {};
   parser.on('field', (name, value) => {
     fields[name] = value;
   });
   const arrived: Incoming[] = [];
-  let wake = (): void => undefined, over = false;
+  let wake = (): void => undefined;
+  let over = false;
   let failure: Error | undefined;
   parser.on('file', (_field, stream, info) => {
     // Whoever reads the bytes hears of the failure; without a listener it would end the process.
@@ -38,13 +53,16 @@ export async function withUploads<T>(request: Request, work: (fields: Fields, fi
     wake();
   });
   const ended = pump(reader, parser);
-  ended.then(() => {
-    over = true;
-    wake();
-  }, (error: Error) => {
-    failure = error;
-    wake();
-  });
+  ended.then(
+    () => {
+      over = true;
+      wake();
+    },
+    (error: Error) => {
+      failure = error;
+      wake();
+    },
+  );
   const next = async (): Promise<Incoming | undefined> => {
     for (;;) {
       const file = arrived.shift();
@@ -62,22 +80,29 @@ export async function withUploads<T>(request: Request, work: (fields: Fields, fi
   });
   if (!begun) throw noFile();
   try {
-    return await work(fields, (async function* () {
-      for (let file: Incoming | undefined = begun; file; file = await next()) yield file;
-    })());
+    return await work(
+      fields,
+      (async function* () {
+        for (let file: Incoming | undefined = begun; file; file = await next()) yield file;
+      })(),
+    );
   } catch (error) {
     await drain(reader).catch(() => undefined);
     throw error;
   }
 }
 
-const broken = (): Problem => new Problem(400, 'cut-off', 'The upload broke off before the end. Nothing was stored; send the file again.');
+const broken = (): Problem =>
+  new Problem(400, 'cut-off', 'The upload broke off before the end. Nothing was stored; send the file again.');
 
 /** The file's bytes; of the last file they end only if the form ended well too, so that a cut upload is never taken for a short file. */
 async function* whole(stream: Readable, ended: Promise<void>, last: boolean): AsyncGenerator<Uint8Array> {
-  const failed = ended.then(() => undefined, (error: Error) => {
-    stream.destroy(error);
-  });
+  const failed = ended.then(
+    () => undefined,
+    (error: Error) => {
+      stream.destroy(error);
+    },
+  );
   try {
     for await (const piece of stream) yield piece as Uint8Array;
   } catch (error) {
@@ -98,9 +123,11 @@ async function pump(reader: ReadableStreamDefaultReader<Uint8Array>, parser: bus
   let wake: (() => void) | undefined;
   for (const event of ['drain', 'close', 'error']) parser.on(event, () => wake?.());
   for (;;) {
-    const { done, value } = await withTimeout(reader.read().catch(() => {
-      throw broken();
-    }));
+    const { done, value } = await withTimeout(
+      reader.read().catch(() => {
+        throw broken();
+      }),
+    );
     if (done) break;
     if (!parser.write(value)) {
       await new Promise<void>((resolve) => {
@@ -115,7 +142,17 @@ async function pump(reader: ReadableStreamDefaultReader<Uint8Array>, parser: bus
 function withTimeout<T>(work: Promise<T>): Promise<T> {
   let timer: NodeJS.Timeout | undefined;
   const stalled = new Promise<never>((_resolve, reject) => {
-    timer = setTimeout(() => reject(new Problem(408, 'stalled', 'The upload stood still for too long and was given up. Nothing was stored; send the file again.')), config.uploadStall);
+    timer = setTimeout(
+      () =>
+        reject(
+          new Problem(
+            408,
+            'stalled',
+            'The upload stood still for too long and was given up. Nothing was stored; send the file again.',
+          ),
+        ),
+      config.uploadStall,
+    );
   });
   return Promise.race([work, stalled]).finally(() => clearTimeout(timer));
 }
@@ -128,4 +165,3 @@ async function drain(reader: ReadableStreamDefaultReader<Uint8Array>): Promise<v
   }
   await reader.cancel();
 }
-

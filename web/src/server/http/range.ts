@@ -12,7 +12,8 @@ export function parseRange(header: string | undefined, size: number): ByteRange 
     const length = Number(hit[2]);
     return length === 0 || size === 0 ? 'unsatisfiable' : { start: Math.max(0, size - length), end: size };
   }
-  const start = Number(hit[1]), last = hit[2] === '' ? size - 1 : Number(hit[2]);
+  const start = Number(hit[1]);
+  const last = hit[2] === '' ? size - 1 : Number(hit[2]);
   if (last < start && hit[2] !== '') return undefined;
   return start >= size ? 'unsatisfiable' : { start, end: Math.min(last + 1, size) };
 }

@@ -3,7 +3,8 @@ export const SESSION_COOKIE = 'ovrel_session';
 
 /** Browsers take Secure cookies over plain HTTP from the machine itself; elsewhere HTTPS decides. */
 const mayBeSecure = (headers: Headers): boolean =>
-  headers.get('x-forwarded-proto') === 'https' || /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/.test(headers.get('host') ?? '');
+  headers.get('x-forwarded-proto') === 'https' ||
+  /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/.test(headers.get('host') ?? '');
 
 /** `headers` are those of the request: the address that the browser used stands in them, not in the server's own URL. */
 export function sessionCookie(token: string, days: number, headers: Headers): string {
@@ -12,5 +13,8 @@ export function sessionCookie(token: string, days: number, headers: Headers): st
 }
 
 export function readCookie(header: string | null | undefined, name: string): string | undefined {
-  return header?.split(/;\s*/).find((c) => c.startsWith(`${name}=`))?.slice(name.length + 1);
+  return header
+    ?.split(/;\s*/)
+    .find((c) => c.startsWith(`${name}=`))
+    ?.slice(name.length + 1);
 }

@@ -12,16 +12,23 @@ import { works } from './works.ts';
 
 withTestDatabase();
 
-let lead: Person, editor: Person, reader: Person;
+let lead: Person;
+let editor: Person;
+let reader: Person;
 const kinds = works as Record<keyof typeof works, (typeof works)['scrub']>;
 const original = { ...works };
 
 beforeAll(async () => {
-  [lead, editor, reader] = [await makeTestPerson('lead'), await makeTestPerson('editor'), await makeTestPerson('reader')];
+  [lead, editor, reader] = [
+    await makeTestPerson('lead'),
+    await makeTestPerson('editor'),
+    await makeTestPerson('reader'),
+  ];
 });
 afterEach(() => Object.assign(kinds, original));
 
-const add = (kind: 'scrub' | 'tally' | 'collect', key: string = kind): Promise<string> => enqueue(db(), { kind, key, title: kind });
+const add = (kind: 'scrub' | 'tally' | 'collect', key: string = kind): Promise<string> =>
+  enqueue(db(), { kind, key, title: kind });
 const until = async (true_: () => Promise<boolean>): Promise<void> => {
   for (let i = 0; i < 300; i++) {
     if (await true_()) return;
@@ -40,20 +47,45 @@ test('work on the same thing waits once; other work waits beside it', async () =
 
 test('a job is there exactly if the transaction that asked for it landed', async () => {
   const before = await countRows('job');
-  await expect(transaction(async (client) => {
-    await enqueue(client, { kind: 'tally', key: 'lost', title: 'lost' });
-    throw new Error('no');
-  })).rejects.toThrow('no');
+  await expect(
+    transaction(async (client) => {
+      await enqueue(client, { kind: 'tally', key: 'lost', title: 'lost' });
+      throw new Error('no');
+    }),
+  ).rejects.toThrow('no');
   expect(await countRows('job')).toBe(before);
   expect(await runWaitingJobs()).toBe(0);
 });
 
 test('a check-in asks for a look and for packing, and both are done', async () => {
   const project = await makeProject(lead, 'Jobs');
-  const { file } = await makeFile(editor, project.id, null, undefined, incoming('a.svg', '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><rect id="r" width="3" height="3"/></svg>'), { note: '' });
-  await checkIn(editor, file.id, incoming('a.svg', '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><rect id="r" width="4" height="3"/></svg>'), { note: '' });
+  const { file } = await makeFile(
+    editor,
+    project.id,
+    null,
+    undefined,
+    incoming(
+      'a.svg',
+      '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><rect id="r" width="3" height="3"/></svg>',
+    ),
+    { note: '' },
+  );
+  await checkIn(
+    editor,
+    file.id,
+    incoming(
+      'a.svg',
+      '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><rect id="r" width="4" height="3"/></svg>',
+    ),
+    { note: '' },
+  );
   const waiting = (await listJobs(reader)).jobs.filter((j) => j.state === 'waiting');
-  expect(waiting.map((j) => j.title).sort()).toEqual(['Looking into a.svg v1', 'Looking into a.svg v2', 'Making a.svg v1 smaller', 'Making a.svg v2 smaller']);
+  expect(waiting.map((j) => j.title).sort()).toEqual([
+    'Looking into a.svg v1',
+    'Looking into a.svg v2',
+    'Making a.svg v1 smaller',
+    'Making a.svg v2 smaller',
+  ]);
   await runWaitingJobs();
   expect(await countRows(`content where packed`)).toBe(2);
   const row = await versionRow((await one<{ id: string }>(db(), 'select id from version where number = 2'))!.id);
@@ -120,7 +152,10 @@ test('a job whose worker died for good is called failed', async () => {
   const id = await add('scrub', 'dead');
   await db().query(`update job set state = 'running', seen_at = now() - interval '1 hour' where id = $1`, [id]);
   await buryDead();
-  expect(await getJob(reader, id)).toMatchObject({ state: 'failed', problem: expect.stringMatching(/worker process/) as string });
+  expect(await getJob(reader, id)).toMatchObject({
+    state: 'failed',
+    problem: expect.stringMatching(/worker process/) as string,
+  });
 });
 
 test('looking at the Storage page has old figures counted again', async () => {

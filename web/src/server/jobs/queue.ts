@@ -34,7 +34,14 @@ export async function installQueue(databaseUrl: string): Promise<void> {
   await boss.start();
   try {
     for (const [kind, { retries }] of Object.entries(kinds)) {
-      const options = { retryLimit: retries, retryDelay: 5, retryBackoff: true, expireInSeconds: 20 * 3600, heartbeatSeconds: HEARTBEAT_SECONDS, deleteAfterSeconds: 86_400 };
+      const options = {
+        retryLimit: retries,
+        retryDelay: 5,
+        retryBackoff: true,
+        expireInSeconds: 20 * 3600,
+        heartbeatSeconds: HEARTBEAT_SECONDS,
+        deleteAfterSeconds: 86_400,
+      };
       if (await boss.getQueue(kind)) await boss.updateQueue(kind, options);
       else await boss.createQueue(kind, options);
     }
@@ -49,7 +56,12 @@ const holder = globalThis as typeof globalThis & { ovrelQueue?: Promise<PgBoss> 
 export const sender = (): Promise<PgBoss> => (holder.ovrelQueue ??= startSender());
 
 async function startSender(): Promise<PgBoss> {
-  const boss = new PgBoss({ db: { executeSql: (text, values) => db().query(text, values as unknown[]) }, supervise: false, schedule: false, migrate: false });
+  const boss = new PgBoss({
+    db: { executeSql: (text, values) => db().query(text, values as unknown[]) },
+    supervise: false,
+    schedule: false,
+    migrate: false,
+  });
   boss.on('error', (error) => log.warn({ error: error.message }, 'the queue'));
   await boss.start();
   return boss;
@@ -67,7 +79,14 @@ function warnOnce(): (error: Error) => void {
 
 /** For workers: fetches, keeps up, and starts what is due. */
 export async function startBoss(): Promise<PgBoss> {
-  const boss = new PgBoss({ connectionString: config.appUrl, max: 6, migrate: false, superviseIntervalSeconds: 10, monitorIntervalSeconds: 10, maintenanceIntervalSeconds: 3600 });
+  const boss = new PgBoss({
+    connectionString: config.appUrl,
+    max: 6,
+    migrate: false,
+    superviseIntervalSeconds: 10,
+    monitorIntervalSeconds: 10,
+    maintenanceIntervalSeconds: 3600,
+  });
   boss.on('error', warnOnce());
   await boss.start();
   for (const [kind, { cron }] of Object.entries(kinds)) if (cron) await boss.schedule(kind, cron, {}, { tz: 'UTC' });
@@ -92,14 +111,28 @@ export interface NewJob {
 /** Puts work into the queue, in the caller's transaction if `client` is one: it is there exactly if the transaction lands. Gives its id. */
 export async function enqueue(client: Db, job: NewJob): Promise<string> {
   const boss = await sender();
-  const row = await one<{ id: string }>(client, `
+  const row = await one<{ id: string }>(
+    client,
+    `
     insert into job (store_id, kind, key, title, data, requested_by) values ($1, $2, $3, $4, $5, $6)
     on conflict (store_id, kind, key) where state = 'waiting' do nothing returning id`,
-  [STORE, job.kind, job.key, job.title.slice(0, 300), JSON.stringify(job.data ?? {}), job.by ?? null]);
+    [STORE, job.kind, job.key, job.title.slice(0, 300), JSON.stringify(job.data ?? {}), job.by ?? null],
+  );
   if (row) {
-    await boss.send(job.kind, { jobId: row.id }, { priority: kinds[job.kind].priority, db: { executeSql: (text, values) => client.query(text, values as unknown[]) } });
+    await boss.send(
+      job.kind,
+      { jobId: row.id },
+      {
+        priority: kinds[job.kind].priority,
+        db: { executeSql: (text, values) => client.query(text, values as unknown[]) },
+      },
+    );
     return row.id;
   }
-  const waiting = await one<{ id: string }>(client, `select id from job where store_id = $1 and kind = $2 and key = $3 order by created_at desc limit 1`, [STORE, job.kind, job.key]);
+  const waiting = await one<{ id: string }>(
+    client,
+    `select id from job where store_id = $1 and kind = $2 and key = $3 order by created_at desc limit 1`,
+    [STORE, job.kind, job.key],
+  );
   return waiting?.id ?? '';
 }

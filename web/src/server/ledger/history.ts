@@ -15,9 +15,17 @@ const makingVersions: readonly Act[] = ['checked in', 'brought forward', 'branch
 export async function fileHistory(by: Person, fileId: string, before?: string): Promise<FileHistory> {
   await permitFile(by, 'see old versions', fileId, 'see the history');
   const [versions, acts] = await Promise.all([
-    many<VersionRow>(db(), `${versionSelect} where v.store_id = $1 and v.file_id = $2 and ($3::timestamptz is null or v.made_at < $3) order by v.made_at desc, v.number desc limit ${PAGE + 1}`, [STORE, fileId, before ?? null]),
-    many<{ entry: string }>(db(), `
-      select entry from ledger where store_id = $1 and file_id = $2 and act <> all($4) and ($3::timestamptz is null or at < $3) order by at desc, seq desc limit ${PAGE + 1}`, [STORE, fileId, before ?? null, makingVersions]),
+    many<VersionRow>(
+      db(),
+      `${versionSelect} where v.store_id = $1 and v.file_id = $2 and ($3::timestamptz is null or v.made_at < $3) order by v.made_at desc, v.number desc limit ${PAGE + 1}`,
+      [STORE, fileId, before ?? null],
+    ),
+    many<{ entry: string }>(
+      db(),
+      `
+      select entry from ledger where store_id = $1 and file_id = $2 and act <> all($4) and ($3::timestamptz is null or at < $3) order by at desc, seq desc limit ${PAGE + 1}`,
+      [STORE, fileId, before ?? null, makingVersions],
+    ),
   ]);
   const steps: FileHistory['steps'] = [
     ...versions.map((row) => ({ at: row.made_at.toISOString(), version: versionOf(row), entry: null })),

@@ -10,9 +10,12 @@ import { withOrigin } from './origin.ts';
 
 withTestDatabase();
 
-let admin: Person, ines: Person;
-const said = (subject: string, more: Partial<NewEntry> = {}): Promise<void> => transaction((client) => record(client, [{ act: 'commented', by: ines, subject, ...more }]));
-const all = async (query: Parameters<typeof readLedger>[1] = {}): Promise<LedgerEntry[]> => (await readLedger(admin, query)).entries;
+let admin: Person;
+let ines: Person;
+const said = (subject: string, more: Partial<NewEntry> = {}): Promise<void> =>
+  transaction((client) => record(client, [{ act: 'commented', by: ines, subject, ...more }]));
+const all = async (query: Parameters<typeof readLedger>[1] = {}): Promise<LedgerEntry[]> =>
+  (await readLedger(admin, query)).entries;
 
 /** What only somebody with the keys of the whole database can do. */
 async function behindTheBack(sql: string, values: unknown[] = []): Promise<void> {
@@ -33,12 +36,20 @@ beforeAll(async () => {
 
 test('every entry is sealed over the one before, and the whole chain holds', async () => {
   await said('landing-plan.svg');
-  await transaction((client) => record(client, [{ act: 'deleted', by: admin, subject: 'old.svg', reason: 'drawn anew' }, { act: 'brought back', by: null, subject: 'old.svg' }]));
-  const entries = (await all()).reverse(), proof = await proveLedger();
+  await transaction((client) =>
+    record(client, [
+      { act: 'deleted', by: admin, subject: 'old.svg', reason: 'drawn anew' },
+      { act: 'brought back', by: null, subject: 'old.svg' },
+    ]),
+  );
+  const entries = (await all()).reverse();
+  const proof = await proveLedger();
   expect(entries.map((e) => e.seq)).toEqual(entries.map((_, k) => k + 1));
   expect(proof).toEqual({ entries: entries.length, seal: entries.at(-1)?.hash, broken: undefined });
   const raw = (await db().query<{ entry: string; hash: Buffer }>('select entry, hash from ledger order by seq')).rows;
-  expect(raw.reduce<Buffer>((before, { entry }) => sealed(before, entry), Buffer.alloc(32)).toString('hex')).toBe(proof.seal);
+  expect(raw.reduce<Buffer>((before, { entry }) => sealed(before, entry), Buffer.alloc(32)).toString('hex')).toBe(
+    proof.seal,
+  );
 });
 
 test('what was noted of the chain earlier is still in it after more was added', async () => {
@@ -51,10 +62,12 @@ test('what was noted of the chain earlier is still in it after more was added', 
 
 test('what fails leaves no entry and no gap', async () => {
   const { entries } = await proveLedger();
-  await expect(transaction(async (client) => {
-    await record(client, [{ act: 'commented', by: ines, subject: 'never' }]);
-    throw new Error('the act itself failed');
-  })).rejects.toThrow('the act itself failed');
+  await expect(
+    transaction(async (client) => {
+      await record(client, [{ act: 'commented', by: ines, subject: 'never' }]);
+      throw new Error('the act itself failed');
+    }),
+  ).rejects.toThrow('the act itself failed');
   expect((await proveLedger()).entries).toBe(entries);
   await said('afterwards');
   expect((await proveLedger()).broken).toBeUndefined();
@@ -68,7 +81,9 @@ test('many at once wait for one another: numbers without gaps', async () => {
 });
 
 test('where the request came from is kept, cut to a sensible length', async () => {
-  await withOrigin(new Headers({ 'x-ovrel-peer': '192.0.2.7', 'user-agent': 'Drawing office '.repeat(40) }), () => said('from afar'));
+  await withOrigin(new Headers({ 'x-ovrel-peer': '192.0.2.7', 'user-agent': 'Drawing office '.repeat(40) }), () =>
+    said('from afar'),
+  );
   const [entry] = await all({ words: 'from afar' });
   expect(entry?.from).toMatch(/^192\.0\.2\.7, Drawing office /);
   expect(entry?.from.length).toBeLessThan(190);
@@ -87,11 +102,20 @@ describe('looking into it', () => {
   });
   test('by person, by act, by time, and page by page', async () => {
     await said('by Marit', { by: admin, at: new Date('2031-05-01T10:00:00Z') });
-    expect((await all({ person: admin.id, since: '2031-01-01T00:00:00Z' })).map((e) => e.subject)).toEqual(['by Marit']);
+    expect((await all({ person: admin.id, since: '2031-01-01T00:00:00Z' })).map((e) => e.subject)).toEqual([
+      'by Marit',
+    ]);
     expect(await all({ act: 'took over' })).toEqual([]);
-    expect((await all({ until: '2000-01-01T00:00:00Z' }))).toEqual([]);
-    await transaction((client) => record(client, Array.from({ length: 230 }, (_, k) => ({ act: 'commented' as const, by: ines, subject: `page ${k}` }))));
-    const first = await readLedger(admin, { words: 'page ' }), last = first.entries.at(-1)!, second = await readLedger(admin, { words: 'page ', before: last.seq });
+    expect(await all({ until: '2000-01-01T00:00:00Z' })).toEqual([]);
+    await transaction((client) =>
+      record(
+        client,
+        Array.from({ length: 230 }, (_, k) => ({ act: 'commented' as const, by: ines, subject: `page ${k}` })),
+      ),
+    );
+    const first = await readLedger(admin, { words: 'page ' });
+    const last = first.entries.at(-1)!;
+    const second = await readLedger(admin, { words: 'page ', before: last.seq });
     expect([first.entries.length, first.more, second.entries.length, second.more]).toEqual([200, true, 30, false]);
     expect(second.entries[0]!.seq).toBeLessThan(last.seq);
   });
@@ -103,11 +127,24 @@ describe('looking into it', () => {
 
 describe('for other programs', () => {
   async function* pieces(): AsyncGenerator<LedgerEntry[]> {
-    const entry = (seq: number, subject: string): LedgerEntry => ({ seq, at: '2026-11-26T09:00:00.000Z', by: { id: 'x', name: 'Ines "Ink" Calloway' }, act: 'commented', subject, reason: 'two\nlines', from: 'here', projectId: null, fileId: null, hash: 'ab' });
+    const entry = (seq: number, subject: string): LedgerEntry => ({
+      seq,
+      at: '2026-11-26T09:00:00.000Z',
+      by: { id: 'x', name: 'Ines "Ink" Calloway' },
+      act: 'commented',
+      subject,
+      reason: 'two\nlines',
+      from: 'here',
+      projectId: null,
+      fileId: null,
+      hash: 'ab',
+    });
     yield [entry(1, '=SUM(A1:A9)')];
     yield [entry(2, 'plan, revised')];
   }
-  async function* nothing(): AsyncGenerator<LedgerEntry[]> { /* Nothing was done. */ }
+  async function* nothing(): AsyncGenerator<LedgerEntry[]> {
+    /* Nothing was done. */
+  }
   const text = async (list: AsyncGenerator<Uint8Array>): Promise<string> => {
     let out = '';
     for await (const piece of list) out += new TextDecoder().decode(piece);
@@ -117,7 +154,9 @@ describe('for other programs', () => {
   test('CSV: quoted where needed, and no cell that a spreadsheet would compute', async () => {
     const csv = await text(csvOf(pieces(), 'csv'));
     expect(csv.split('\r\n')[0]).toBe('seq,at,by,act,subject,reason,from,project,file,hash');
-    expect(csv).toContain(`1,2026-11-26T09:00:00.000Z,"Ines ""Ink"" Calloway",commented,'=SUM(A1:A9),"two\nlines",here,,,ab\r\n`);
+    expect(csv).toContain(
+      `1,2026-11-26T09:00:00.000Z,"Ines ""Ink"" Calloway",commented,'=SUM(A1:A9),"two\nlines",here,,,ab\r\n`,
+    );
     expect(csv).toContain('"plan, revised"');
   });
   test('JSON: one array, whatever the pieces, and an empty one of nothing', async () => {
@@ -133,15 +172,34 @@ describe('for other programs', () => {
 
 describe('tampering', () => {
   test('the application itself cannot change or remove an entry', async () => {
-    await expect(db().query(`update ledger set act = 'resolved a comment' where seq = 1`)).rejects.toThrow(/can only be added to|permission denied/);
-    await expect(db().query('delete from ledger where seq = 1')).rejects.toThrow(/can only be added to|permission denied/);
+    await expect(db().query(`update ledger set act = 'resolved a comment' where seq = 1`)).rejects.toThrow(
+      /can only be added to|permission denied/,
+    );
+    await expect(db().query('delete from ledger where seq = 1')).rejects.toThrow(
+      /can only be added to|permission denied/,
+    );
     await expect(db().query('truncate ledger')).rejects.toThrow(/can only be added to|permission denied/);
   });
 
   test.each<[string, string, string, RegExp]>([
-    ['a word of an entry', `update ledger set entry = replace(entry, 'commented', 'commended') where seq = 1`, `update ledger set entry = replace(entry, 'commended', 'commented') where seq = 1`, /was changed, or one before it was/],
-    ['who it says did it', `update ledger set person_id = null where seq = 1`, `update ledger set person_id = (entry::json->'by'->>'id')::uuid where seq = 1`, /columns do not say what it says/],
-    ['when it was', `update ledger set at = at + interval '1 hour' where seq = 1`, `update ledger set at = at - interval '1 hour' where seq = 1`, /columns do not say what it says/],
+    [
+      'a word of an entry',
+      `update ledger set entry = replace(entry, 'commented', 'commended') where seq = 1`,
+      `update ledger set entry = replace(entry, 'commended', 'commented') where seq = 1`,
+      /was changed, or one before it was/,
+    ],
+    [
+      'who it says did it',
+      `update ledger set person_id = null where seq = 1`,
+      `update ledger set person_id = (entry::json->'by'->>'id')::uuid where seq = 1`,
+      /columns do not say what it says/,
+    ],
+    [
+      'when it was',
+      `update ledger set at = at + interval '1 hour' where seq = 1`,
+      `update ledger set at = at - interval '1 hour' where seq = 1`,
+      /columns do not say what it says/,
+    ],
   ])('%s, changed behind its back, is found and named', async (_, change, back, why) => {
     await behindTheBack(change);
     expect((await proveLedger()).broken).toEqual({ seq: 1, why: expect.stringMatching(why) });

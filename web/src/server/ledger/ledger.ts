@@ -14,10 +14,29 @@ const LOCK = 0x0772_e102;
 const PAGE = 200;
 
 export type Act =
-  | 'signed in' | 'added a person' | 'made a token' | 'revoked a token'
-  | 'made a project' | 'renamed a project' | 'made a folder' | 'changed a folder' | 'changed a file' | 'changed rules'
-  | 'checked in' | 'brought forward' | 'branched off' | 'deleted' | 'brought back'
-  | 'checked out' | 'gave up' | 'asked for' | 'took over' | 'changed access' | 'commented' | 'resolved a comment' | 'opened a comment again';
+  | 'signed in'
+  | 'added a person'
+  | 'made a token'
+  | 'revoked a token'
+  | 'made a project'
+  | 'renamed a project'
+  | 'made a folder'
+  | 'changed a folder'
+  | 'changed a file'
+  | 'changed rules'
+  | 'checked in'
+  | 'brought forward'
+  | 'branched off'
+  | 'deleted'
+  | 'brought back'
+  | 'checked out'
+  | 'gave up'
+  | 'asked for'
+  | 'took over'
+  | 'changed access'
+  | 'commented'
+  | 'resolved a comment'
+  | 'opened a comment again';
 
 export interface NewEntry {
   readonly act: Act;
@@ -34,7 +53,8 @@ export interface NewEntry {
 /** The first entry is sealed against this. */
 const NOTHING = Buffer.alloc(32);
 
-export const sealed = (before: Buffer, entry: string): Buffer => createHash('sha256').update(before).update(entry).digest();
+export const sealed = (before: Buffer, entry: string): Buffer =>
+  createHash('sha256').update(before).update(entry).digest();
 
 /**
  * Adds entries, in the transaction of what they tell. Call it last: until that transaction ends, nobody else can add one. */
@@ -42,21 +62,47 @@ export async function record(client: Client, entries: readonly NewEntry[]): Prom
   if (!entries.length) return;
   await refuseRevoked(client);
   await client.query('select pg_advisory_xact_lock($1)', [LOCK]);
-  const last = await one<{ seq: string; hash: Buffer; now: Date }>(client, 'select seq, hash from ledger where store_id = $1 order by seq desc limit 1', [STORE]);
-  let seq = Number(last?.seq ?? 0), hash: Buffer = last?.hash ?? NOTHING;
+  const last = await one<{ seq: string; hash: Buffer; now: Date }>(
+    client,
+    'select seq, hash from ledger where store_id = $1 order by seq desc limit 1',
+    [STORE],
+  );
+  let seq = Number(last?.seq ?? 0);
+  let hash: Buffer = last?.hash ?? NOTHING;
   for (const { act, by, subject, reason = '', projectId = null, fileId = null, at = new Date() } of entries) {
-    const entry = JSON.stringify({ seq: ++seq, at: at.toISOString(), by: by && { id: by.id, name: by.name }, act, subject, reason, from: originNow(), projectId, fileId });
+    const entry = JSON.stringify({
+      seq: ++seq,
+      at: at.toISOString(),
+      by: by && { id: by.id, name: by.name },
+      act,
+      subject,
+      reason,
+      from: originNow(),
+      projectId,
+      fileId,
+    });
     hash = sealed(hash, entry);
-    await client.query('insert into ledger (store_id, seq, at, person_id, act, project_id, file_id, entry, hash) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)',
-      [STORE, seq, at, by?.id ?? null, act, projectId, fileId, entry, hash]);
+    await client.query(
+      'insert into ledger (store_id, seq, at, person_id, act, project_id, file_id, entry, hash) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)',
+      [STORE, seq, at, by?.id ?? null, act, projectId, fileId, entry, hash],
+    );
   }
 }
 
 /** A token that was revoked while its request ran does nothing more: what is to be recorded is undone with its transaction. */
 async function refuseRevoked(client: Client): Promise<void> {
   const tokenId = tokenNow();
-  if (tokenId && (await one(client, 'select 1 from access_token where id = $1 and (revoked_at is not null or expires_at <= now())', [tokenId]))) {
-    throw new Problem(401, 'revoked-token', 'This access token was revoked meanwhile. Nothing was changed; make a new one on the page “Desk”.');
+  if (
+    tokenId &&
+    (await one(client, 'select 1 from access_token where id = $1 and (revoked_at is not null or expires_at <= now())', [
+      tokenId,
+    ]))
+  ) {
+    throw new Problem(
+      401,
+      'revoked-token',
+      'This access token was revoked meanwhile. Nothing was changed; make a new one on the page “Desk”.',
+    );
   }
 }
 
@@ -67,8 +113,10 @@ type Query = z.infer<typeof ledgerQuerySchema>;
 async function conditions(by: Person, query: Query): Promise<{ text: string; values: unknown[] }> {
   if (query.file) await permitFile(by, 'see old versions', query.file, 'see what was done');
   if (!query.file && !query.project) require(by, 'read');
-  const values: unknown[] = [STORE], scope = await scopeOf(by, 'see old versions', query.project);
-  if (query.project && !scope.any(query.project)) await permit(by, 'see old versions', { projectId: query.project, folderId: null }, 'see what was done');
+  const values: unknown[] = [STORE];
+  const scope = await scopeOf(by, 'see old versions', query.project);
+  if (query.project && !scope.any(query.project))
+    await permit(by, 'see old versions', { projectId: query.project, folderId: null }, 'see what was done');
   const parts = ['store_id = $1'];
   const add = (value: unknown, text: (place: string) => string): void => {
     if (value !== undefined) parts.push(text(`$${values.push(value)}`));
@@ -77,7 +125,15 @@ async function conditions(by: Person, query: Query): Promise<{ text: string; val
   add(query.file, (p) => `file_id = ${p}`);
   add(query.person, (p) => `person_id = ${p}`);
   add(query.act, (p) => `act = ${p}`);
-  add(query.words?.trim() ? query.words.trim().toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`) : undefined, (p) => `lower((entry::json->>'subject') || ' ' || (entry::json->>'reason')) like '%' || ${p} || '%'`);
+  add(
+    query.words?.trim()
+      ? query.words
+          .trim()
+          .toLowerCase()
+          .replace(/[\\%_]/g, (c) => `\\${c}`)
+      : undefined,
+    (p) => `lower((entry::json->>'subject') || ' ' || (entry::json->>'reason')) like '%' || ${p} || '%'`,
+  );
   add(query.since, (p) => `at >= ${p}`);
   add(query.until, (p) => `at <= ${p}`);
   add(query.before, (p) => `seq < ${p}`);
@@ -88,13 +144,20 @@ async function conditions(by: Person, query: Query): Promise<{ text: string; val
   return { text: parts.join(' and '), values };
 }
 
-const entryOf = (r: { entry: string; hash: Buffer }): LedgerEntry => ({ ...(JSON.parse(r.entry) as Told), hash: r.hash.toString('hex') });
+const entryOf = (r: { entry: string; hash: Buffer }): LedgerEntry => ({
+  ...(JSON.parse(r.entry) as Told),
+  hash: r.hash.toString('hex'),
+});
 
 /** A page of entries, newest first, and what can be filtered by. */
 export async function readLedger(by: Person, query: Query): Promise<Ledger> {
   const { text, values } = await conditions(by, query);
   const [rows, acts, people] = await Promise.all([
-    many<{ entry: string; hash: Buffer }>(db(), `select entry, hash from ledger where ${text} order by seq desc limit ${PAGE + 1}`, values),
+    many<{ entry: string; hash: Buffer }>(
+      db(),
+      `select entry, hash from ledger where ${text} order by seq desc limit ${PAGE + 1}`,
+      values,
+    ),
     many<{ act: string }>(db(), 'select distinct act from ledger where store_id = $1 order by act', [STORE]),
     many<{ id: string; name: string }>(db(), 'select id, name from person order by name'),
   ]);
@@ -105,7 +168,11 @@ export async function readLedger(by: Person, query: Query): Promise<Ledger> {
 export async function* everyEntry(by: Person, query: Query): AsyncGenerator<LedgerEntry[]> {
   const { text, values } = await conditions(by, { ...query, before: undefined });
   for (let after = 0; ;) {
-    const rows = await many<{ entry: string; hash: Buffer; seq: string }>(db(), `select seq, entry, hash from ledger where ${text} and seq > $${values.length + 1} order by seq limit 1000`, [...values, after]);
+    const rows = await many<{ entry: string; hash: Buffer; seq: string }>(
+      db(),
+      `select seq, entry, hash from ledger where ${text} and seq > $${values.length + 1} order by seq limit 1000`,
+      [...values, after],
+    );
     if (!rows.length) return;
     yield rows.map(entryOf);
     after = Number(rows.at(-1)?.seq);
@@ -122,16 +189,41 @@ export interface Proof {
 
 /** Goes through the whole chain: numbers without gaps, every hash, and that the columns say what the entry says. */
 export async function proveLedger(client: Db = db()): Promise<Proof> {
-  let hash: Buffer = NOTHING, seq = 0;
+  let hash: Buffer = NOTHING;
+  let seq = 0;
   for (;;) {
-    const rows = await many<{ seq: string; at: Date; person_id: string | null; act: string; project_id: string | null; file_id: string | null; entry: string; hash: Buffer }>(client,
-      'select seq, at, person_id, act, project_id, file_id, entry, hash from ledger where store_id = $1 and seq > $2 order by seq limit 1000', [STORE, seq]);
+    const rows = await many<{
+      seq: string;
+      at: Date;
+      person_id: string | null;
+      act: string;
+      project_id: string | null;
+      file_id: string | null;
+      entry: string;
+      hash: Buffer;
+    }>(
+      client,
+      'select seq, at, person_id, act, project_id, file_id, entry, hash from ledger where store_id = $1 and seq > $2 order by seq limit 1000',
+      [STORE, seq],
+    );
     for (const row of rows) {
-      const broken = (why: string): Proof => ({ entries: seq, seal: hash.toString('hex'), broken: { seq: Number(row.seq), why } });
+      const broken = (why: string): Proof => ({
+        entries: seq,
+        seal: hash.toString('hex'),
+        broken: { seq: Number(row.seq), why },
+      });
       if (Number(row.seq) !== seq + 1) return broken(`entry ${seq + 1} is missing`);
       if (!sealed(hash, row.entry).equals(row.hash)) return broken('it was changed, or one before it was');
       const told = JSON.parse(row.entry) as Told;
-      if (told.seq !== Number(row.seq) || told.act !== row.act || (told.by?.id ?? null) !== row.person_id || told.projectId !== row.project_id || told.fileId !== row.file_id || told.at !== row.at.toISOString()) return broken('its columns do not say what it says');
+      if (
+        told.seq !== Number(row.seq) ||
+        told.act !== row.act ||
+        (told.by?.id ?? null) !== row.person_id ||
+        told.projectId !== row.project_id ||
+        told.fileId !== row.file_id ||
+        told.at !== row.at.toISOString()
+      )
+        return broken('its columns do not say what it says');
       seq++;
       hash = row.hash;
     }

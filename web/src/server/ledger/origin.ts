@@ -25,5 +25,8 @@ export function actsByToken(tokenId: string): void {
 
 export function withOrigin<T>(headers: { get: (name: string) => string | null }, work: () => T): T {
   const program = (headers.get('user-agent') ?? '').slice(0, 160);
-  return storage().run({ text: [headers.get(PEER_HEADER) ?? '', program].filter(Boolean).join(', ') || 'unknown', tokenId: undefined }, work);
+  return storage().run(
+    { text: [headers.get(PEER_HEADER) ?? '', program].filter(Boolean).join(', ') || 'unknown', tokenId: undefined },
+    work,
+  );
 }

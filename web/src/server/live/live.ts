@@ -52,16 +52,25 @@ async function listen(emitter: EventEmitter): Promise<void> {
 const PRESENT = 50;
 
 export async function appear(id: string, personId: string, fileId: string, projectId: string): Promise<void> {
-  await db().query('insert into presence (id, person_id, file_id) values ($1, $2, $3) on conflict (id) do update set seen_at = now()', [id, personId, fileId]);
+  await db().query(
+    'insert into presence (id, person_id, file_id) values ($1, $2, $3) on conflict (id) do update set seen_at = now()',
+    [id, personId, fileId],
+  );
   await tell(db(), { kind: 'present', file: fileId, project: projectId });
 }
 
-export const stay = (id: string): Promise<unknown> => db().query('update presence set seen_at = now() where id = $1', [id]);
+export const stay = (id: string): Promise<unknown> =>
+  db().query('update presence set seen_at = now() where id = $1', [id]);
 
 export async function leave(id: string, fileId: string, projectId: string): Promise<void> {
   await db().query(`delete from presence where id = $1 or seen_at < now() - interval '10 minutes'`, [id]);
   await tell(db(), { kind: 'present', file: fileId, project: projectId });
 }
 
-export const presentAt = (fileId: string): Promise<{ id: string; name: string }[]> => many(db(), `
-  select distinct p.id, p.name from presence x join person p on p.id = x.person_id where x.file_id = $1 and x.seen_at > now() - make_interval(secs => ${PRESENT}) order by p.name`, [fileId]);
+export const presentAt = (fileId: string): Promise<{ id: string; name: string }[]> =>
+  many(
+    db(),
+    `
+  select distinct p.id, p.name from presence x join person p on p.id = x.person_id where x.file_id = $1 and x.seen_at > now() - make_interval(secs => ${PRESENT}) order by p.name`,
+    [fileId],
+  );

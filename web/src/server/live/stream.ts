@@ -9,10 +9,16 @@ import { appear, events, leave, stay } from './live.ts';
 const PULSE = 20_000;
 
 /** Events of a file, of a project, or all; who looks at a file is present there until the stream ends. */
-export async function eventStream(by: Person, { file, project }: { file?: string | undefined; project?: string | undefined }, signal: AbortSignal): Promise<ReadableStream<Uint8Array>> {
+export async function eventStream(
+  by: Person,
+  { file, project }: { file?: string | undefined; project?: string | undefined },
+  signal: AbortSignal,
+): Promise<ReadableStream<Uint8Array>> {
   const scope = await scopeOf(by, 'see', file ? undefined : project);
   if (project && !scope.any(project)) await permit(by, 'see', { projectId: project, folderId: null });
-  const projectId = file ? (await getFile(by, file)).projectId : project, presence = crypto.randomUUID(), utf8 = new TextEncoder();
+  const projectId = file ? (await getFile(by, file)).projectId : project;
+  const presence = crypto.randomUUID();
+  const utf8 = new TextEncoder();
   let close = (): void => undefined;
   return new ReadableStream<Uint8Array>({
     async start(controller) {
@@ -24,7 +30,8 @@ export async function eventStream(by: Person, { file, project }: { file?: string
         }
       };
       const onEvent = (event: LiveEvent): void => {
-        if (file ? event.file === file : (!projectId || event.project === projectId) && scope.any(event.project)) send(`data: ${JSON.stringify(event)}\n\n`);
+        if (file ? event.file === file : (!projectId || event.project === projectId) && scope.any(event.project))
+          send(`data: ${JSON.stringify(event)}\n\n`);
       };
       const onAgain = (): void => send('event: again\ndata: {}\n\n');
       const pulse = setInterval(() => {

@@ -18,16 +18,25 @@ export interface Said {
 }
 
 /** What decides of a person at a place: `path` goes from the folder up to the top, which is null. Undefined where nothing does. */
-export function deciding<S extends Said>(said: readonly S[], personId: string, path: readonly (string | null)[]): S | undefined {
+export function deciding<S extends Said>(
+  said: readonly S[],
+  personId: string,
+  path: readonly (string | null)[],
+): S | undefined {
   for (const place of path) {
-    const here = said.filter((s) => s.folder_id === place), own = here.find((s) => s.person_id === personId) ?? here.find((s) => s.person_id === null);
+    const here = said.filter((s) => s.folder_id === place);
+    const own = here.find((s) => s.person_id === personId) ?? here.find((s) => s.person_id === null);
     if (own) return own;
   }
   return undefined;
 }
 
-export const rightsFrom = (said: readonly Said[], person: Pick<Person, 'id' | 'role'>, path: readonly (string | null)[]): readonly Right[] =>
-  person.role === 'administrator' ? allRights : deciding(said, person.id, path)?.rights ?? byDefault[person.role];
+export const rightsFrom = (
+  said: readonly Said[],
+  person: Pick<Person, 'id' | 'role'>,
+  path: readonly (string | null)[],
+): readonly Right[] =>
+  person.role === 'administrator' ? allRights : (deciding(said, person.id, path)?.rights ?? byDefault[person.role]);
 
 /** Stands for the top of a project where a folder's id is expected, and for everybody in a person's place. */
 export const TOP = '00000000-0000-0000-0000-000000000000';
@@ -37,8 +46,19 @@ export interface SaidHere extends Said {
 }
 
 /** All that is said of the person, or without one of anybody, from the place up to the project, with the path there. */
-export async function saidAt({ projectId, folderId }: Place, personId: string | null): Promise<{ said: SaidHere[]; path: (string | null)[]; project: string }> {
-  const rows = await many<{ step: number; place_id: string | null; place: string; person_id: string | null; rights: Right[] | null }>(db(), `
+export async function saidAt(
+  { projectId, folderId }: Place,
+  personId: string | null,
+): Promise<{ said: SaidHere[]; path: (string | null)[]; project: string }> {
+  const rows = await many<{
+    step: number;
+    place_id: string | null;
+    place: string;
+    person_id: string | null;
+    rights: Right[] | null;
+  }>(
+    db(),
+    `
     with recursive up as (
       select id, parent_id, name, 0 as step from folder where id = $2 and project_id = $1
       union all
@@ -48,13 +68,18 @@ export async function saidAt({ projectId, folderId }: Place, personId: string | 
     )
     select p.step, p.id as place_id, p.name as place, a.person_id, a.rights from places p
     left join access a on a.project_id = $1 and coalesce(a.folder_id, '${TOP}') = coalesce(p.id, '${TOP}') and ($3::uuid is null or a.person_id = $3 or a.person_id is null)
-    order by p.step`, [projectId, folderId, personId]);
+    order by p.step`,
+    [projectId, folderId, personId],
+  );
   const project = rows.at(-1);
   if (!project) throw notFound('project');
   if (folderId && rows[0]?.place_id !== folderId) throw notFound('folder');
   return {
-    said: rows.flatMap((r) => (r.rights ? [{ folder_id: r.place_id, person_id: r.person_id, rights: r.rights, place: r.place }] : [])),
-    path: [...new Set(rows.map((r) => r.place_id))], project: project.place,
+    said: rows.flatMap((r) =>
+      r.rights ? [{ folder_id: r.place_id, person_id: r.person_id, rights: r.rights, place: r.place }] : [],
+    ),
+    path: [...new Set(rows.map((r) => r.place_id))],
+    project: project.place,
   };
 }
 
@@ -65,8 +90,14 @@ export async function rightsAt(by: Person, place: Place): Promise<ReadonlySet<Ri
 }
 
 const doings: Readonly<Record<Right, string>> = {
-  see: 'see this', 'see old versions': 'see older versions', 'check out': 'change files', 'bring forward': 'bring versions forward', 'take over': 'take over what others have checked out',
-  'change state': 'change the state of versions', erase: 'erase versions', manage: 'say who may do what',
+  see: 'see this',
+  'see old versions': 'see older versions',
+  'check out': 'change files',
+  'bring forward': 'bring versions forward',
+  'take over': 'take over what others have checked out',
+  'change state': 'change the state of versions',
+  erase: 'erase versions',
+  manage: 'say who may do what',
 };
 
 const everything: ReadonlySet<Right> = new Set(allRights);
@@ -78,24 +109,40 @@ export async function permit(by: Person, right: Right, place: Place, doing = doi
   throw await refusal(by, right, place, doing, deciding(said, by.id, path), project);
 }
 
-async function refusal(by: Person, right: Right, place: Place, doing: string, decided: SaidHere | undefined, project: string): Promise<Problem> {
-  const ask = await askAt(place, by), whom = sayNames(ask.map((p) => p.name));
+async function refusal(
+  by: Person,
+  right: Right,
+  place: Place,
+  doing: string,
+  decided: SaidHere | undefined,
+  project: string,
+): Promise<Problem> {
+  const ask = await askAt(place, by);
+  const whom = sayNames(ask.map((p) => p.name));
   // Whoever may not see a place is not told what it is called.
-  const sentence = right === 'see' ? 'This is closed to you.' : `You can't ${doing} here: ${asWhat(by, decided, project)}.`;
+  const sentence =
+    right === 'see' ? 'This is closed to you.' : `You can't ${doing} here: ${asWhat(by, decided, project)}.`;
   return new Problem(403, 'not-allowed', `${sentence} Ask ${whom}.`, { right, ask });
 }
 
 /** Where somebody's rights come from, in words that follow “because”. */
 function asWhat(by: Pick<Person, 'role'>, decided: SaidHere | undefined, project: string): string {
   if (by.role === 'administrator' || !decided) return `you are ${article(by.role)} ${by.role}`;
-  const role = projectRoleOf(decided.rights), where = decided.folder_id === null ? `the project “${decided.place}”` : `the folder “${decided.place}” of “${project}”`;
+  const role = projectRoleOf(decided.rights);
+  const where =
+    decided.folder_id === null ? `the project “${decided.place}”` : `the folder “${decided.place}” of “${project}”`;
   if (role === 'nothing') return `${where} is closed to you`;
-  return role === undefined || role === 'newest only' ? `${where} gives you ${sayRights(decided.rights)} only` : `you are ${article(role)} ${role} in ${where}`;
+  return role === undefined || role === 'newest only'
+    ? `${where} gives you ${sayRights(decided.rights)} only`
+    : `you are ${article(role)} ${role} in ${where}`;
 }
 
 const article = (word: string): string => (/^[aeiou]/.test(word) ? 'an' : 'a');
 const sayRights = (held: readonly Right[]): string => held.map((r) => `“${r}”`).join(', ');
-const sayNames = (names: readonly string[]): string => (names.length ? `${names.slice(0, -1).join(', ')}${names.length > 1 ? ' or ' : ''}${names.at(-1) ?? ''}` : 'an administrator');
+const sayNames = (names: readonly string[]): string =>
+  names.length
+    ? `${names.slice(0, -1).join(', ')}${names.length > 1 ? ' or ' : ''}${names.at(-1) ?? ''}`
+    : 'an administrator';
 
 const MOST_NAMES = 3;
 
@@ -103,12 +150,19 @@ const MOST_NAMES = 3;
 async function askAt(place: Place, by: Person): Promise<{ id: string; name: string }[]> {
   const [{ said, path }, people] = await Promise.all([
     saidAt(place, null),
-    many<{ id: string; name: string; role: Role }>(db(), `
-      select id, name, role from person where id <> $2 and (role in ('administrator', 'lead') or id in (select person_id from access where project_id = $1)) order by name`, [place.projectId, by.id]),
+    many<{ id: string; name: string; role: Role }>(
+      db(),
+      `
+      select id, name, role from person where id <> $2 and (role in ('administrator', 'lead') or id in (select person_id from access where project_id = $1)) order by name`,
+      [place.projectId, by.id],
+    ),
   ]);
-  const managers = people.filter((p) => rightsFrom(said, p, path).includes('manage')), others = managers.filter((p) => p.role !== 'administrator');
+  const managers = people.filter((p) => rightsFrom(said, p, path).includes('manage'));
+  const others = managers.filter((p) => p.role !== 'administrator');
   const named = others.filter((p) => deciding(said, p.id, path)?.person_id === p.id);
-  return (named.length ? named : others.length ? others : managers).slice(0, MOST_NAMES).map(({ id, name }) => ({ id, name }));
+  return (named.length ? named : others.length ? others : managers)
+    .slice(0, MOST_NAMES)
+    .map(({ id, name }) => ({ id, name }));
 }
 
 /** What the person may do at a place, why, and who can give more. */
@@ -118,23 +172,33 @@ export async function accessHere(by: Person, place: Place): Promise<Here> {
 }
 
 export async function placeOfFile(fileId: string): Promise<Place & { deleted: boolean; name: string }> {
-  const row = await one<{ project_id: string; folder_id: string | null; deleted: boolean; name: string }>(db(), 'select project_id, folder_id, deleted_in is not null as deleted, name from file where id = $1', [fileId]);
+  const row = await one<{ project_id: string; folder_id: string | null; deleted: boolean; name: string }>(
+    db(),
+    'select project_id, folder_id, deleted_in is not null as deleted, name from file where id = $1',
+    [fileId],
+  );
   if (!row) throw notFound('file');
   return { projectId: row.project_id, folderId: row.folder_id, deleted: row.deleted, name: row.name };
 }
 
-export const permitFile = async (by: Person, right: Right, fileId: string, doing?: string): Promise<void> => permit(by, right, await placeOfFile(fileId), doing);
+export const permitFile = async (by: Person, right: Right, fileId: string, doing?: string): Promise<void> =>
+  permit(by, right, await placeOfFile(fileId), doing);
 
 /** A version may be seen: the newest of the main line by all who see the file, every other one by those who see old versions. */
 export async function permitVersion(by: Person, versionId: string): Promise<Place> {
-  const row = await one<{ project_id: string; folder_id: string | null; newest: boolean }>(db(), `
+  const row = await one<{ project_id: string; folder_id: string | null; newest: boolean }>(
+    db(),
+    `
     select f.project_id, f.folder_id, f.deleted_in is null and l.position = 0
       and not exists (select 1 from version later where later.store_id = v.store_id and later.line_id = v.line_id and later.number > v.number) as newest
-    from version v join file f on f.id = v.file_id join line l on l.id = v.line_id where v.store_id = $1 and v.id = $2`, [STORE, versionId]);
+    from version v join file f on f.id = v.file_id join line l on l.id = v.line_id where v.store_id = $1 and v.id = $2`,
+    [STORE, versionId],
+  );
   if (!row) throw notFound('version');
   const place = { projectId: row.project_id, folderId: row.folder_id };
   const held = await rightsAt(by, place);
-  if (!held.has('see') || (!row.newest && !held.has('see old versions'))) await permit(by, held.has('see') ? 'see old versions' : 'see', place);
+  if (!held.has('see') || (!row.newest && !held.has('see old versions')))
+    await permit(by, held.has('see') ? 'see old versions' : 'see', place);
   return place;
 }
 
@@ -184,11 +248,23 @@ export class Scope {
 /** `project` keeps it to that one. */
 export async function scopeOf(by: Person, right: Right, project?: string, client: Db = db()): Promise<Scope> {
   if (by.role === 'administrator') return new Scope(true, new Map());
-  const rows = await many<Said & { project_id: string }>(client, `
-    select project_id, folder_id, person_id, rights from access where (person_id = $1 or person_id is null) and ($2::uuid is null or project_id = $2)`, [by.id, project ?? null]);
-  const said = Map.groupBy(rows, (r) => r.project_id), split = [...said].flatMap(([id, list]) => (list.some((s) => s.folder_id !== null) ? [id] : []));
-  const folders = split.length ? await many<{ id: string; project_id: string; parent_id: string | null }>(client, 'select id, project_id, parent_id from folder where project_id = any($1)', [split]) : [];
-  const trees = Map.groupBy(folders, (f) => f.project_id), parents = new Map(folders.map((f) => [f.id, f.parent_id]));
+  const rows = await many<Said & { project_id: string }>(
+    client,
+    `
+    select project_id, folder_id, person_id, rights from access where (person_id = $1 or person_id is null) and ($2::uuid is null or project_id = $2)`,
+    [by.id, project ?? null],
+  );
+  const said = Map.groupBy(rows, (r) => r.project_id);
+  const split = [...said].flatMap(([id, list]) => (list.some((s) => s.folder_id !== null) ? [id] : []));
+  const folders = split.length
+    ? await many<{ id: string; project_id: string; parent_id: string | null }>(
+        client,
+        'select id, project_id, parent_id from folder where project_id = any($1)',
+        [split],
+      )
+    : [];
+  const trees = Map.groupBy(folders, (f) => f.project_id);
+  const parents = new Map(folders.map((f) => [f.id, f.parent_id]));
   const pathOf = (id: string | null): (string | null)[] => {
     const path: (string | null)[] = [];
     for (let at = id; at !== null; at = parents.get(at) ?? null) path.push(at);
@@ -197,7 +273,8 @@ export async function scopeOf(by: Person, right: Right, project?: string, client
   const projects = new Map<string, boolean | ReadonlySet<string | null>>();
   for (const [id, list] of said) {
     const has = (folder: string | null): boolean => rightsFrom(list, by, pathOf(folder)).includes(right);
-    const places = [null, ...(trees.get(id) ?? []).map((f) => f.id)], open = places.filter(has);
+    const places = [null, ...(trees.get(id) ?? []).map((f) => f.id)];
+    const open = places.filter(has);
     projects.set(id, open.length === 0 ? false : open.length === places.length ? true : new Set(open));
   }
   return new Scope(byDefault[by.role].includes(right), projects);

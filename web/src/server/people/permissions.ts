@@ -15,7 +15,10 @@ const allowed: Readonly<Record<Act, readonly Role[]>> = {
 export const may = (person: Pick<Person, 'role'>, act: Act): boolean => allowed[act].includes(person.role);
 
 const said: Readonly<Record<Act, string>> = {
-  read: 'look at Ovrel as a whole', 'make projects': 'make projects', 'tend the store': 'start or cancel work on the store', 'manage people': 'manage people',
+  read: 'look at Ovrel as a whole',
+  'make projects': 'make projects',
+  'tend the store': 'start or cancel work on the store',
+  'manage people': 'manage people',
 };
 
 const article = (role: Role): string => `${/^[ae]/.test(role) ? 'an' : 'a'} ${role}`;
@@ -23,5 +26,9 @@ const article = (role: Role): string => `${/^[ae]/.test(role) ? 'an' : 'a'} ${ro
 /** Throws a Problem that says why not and whom to ask. */
 export function require(person: Person, act: Act): void {
   if (may(person, act)) return;
-  throw new Problem(403, 'not-allowed', `As ${article(person.role)} you can't ${said[act]}. Ask ${[...allowed[act]].reverse().map(article).join(' or ')}.`);
+  throw new Problem(
+    403,
+    'not-allowed',
+    `As ${article(person.role)} you can't ${said[act]}. Ask ${[...allowed[act]].reverse().map(article).join(' or ')}.`,
+  );
 }

@@ -21,6 +21,10 @@ for (const act of acts) {
 }
 
 test('whoever may not is told whom to ask', () => {
-  expect(() => require(person('guest'), 'read')).toThrow("As a guest you can't look at Ovrel as a whole. Ask a reader or an editor or a lead or an administrator.");
-  expect(() => require(person('editor'), 'manage people')).toThrow("As an editor you can't manage people. Ask an administrator.");
+  expect(() => require(person('guest'), 'read')).toThrow(
+    "As a guest you can't look at Ovrel as a whole. Ask a reader or an editor or a lead or an administrator.",
+  );
+  expect(() => require(person('editor'), 'manage people')).toThrow(
+    "As an editor you can't manage people. Ask an administrator.",
+  );
 });

@@ -12,9 +12,14 @@ import { require } from './permissions.ts';
 
 const holder = globalThis as typeof globalThis & { ovrelSignIns?: RateLimiterPostgres };
 
-const limiter = (): RateLimiterPostgres => (holder.ovrelSignIns ??= new RateLimiterPostgres({
-  storeClient: db(), tableName: 'sign_in_attempt', tableCreated: true, points: config.signInAttempts, duration: 15 * 60,
-}));
+const limiter = (): RateLimiterPostgres =>
+  (holder.ovrelSignIns ??= new RateLimiterPostgres({
+    storeClient: db(),
+    tableName: 'sign_in_attempt',
+    tableCreated: true,
+    points: config.signInAttempts,
+    duration: 15 * 60,
+  }));
 
 const digest = (token: string): Buffer => createHash('sha256').update(token).digest();
 
@@ -22,14 +27,28 @@ const digest = (token: string): Buffer => createHash('sha256').update(token).dig
 export async function signIn(email: string, password: string): Promise<{ token: string; person: Person }> {
   const name = email.trim().toLowerCase();
   const key = createHash('sha256').update(name).digest('hex');
-  await limiter().consume(key).catch((refused: unknown) => {
-    if (!(refused instanceof RateLimiterRes)) throw refused;
-    const minutes = Math.max(1, Math.ceil(refused.msBeforeNext / 60_000));
-    throw new Problem(429, 'too-many-attempts', `Too many attempts for this sign-in name. Try again in ${minutes} ${minutes === 1 ? 'minute' : 'minutes'}.`);
-  });
-  const row = await one<Person & { password_hash: string }>(db(), 'select id, name, email, role, password_hash from person where lower(email) = $1', [name]);
+  await limiter()
+    .consume(key)
+    .catch((refused: unknown) => {
+      if (!(refused instanceof RateLimiterRes)) throw refused;
+      const minutes = Math.max(1, Math.ceil(refused.msBeforeNext / 60_000));
+      throw new Problem(
+        429,
+        'too-many-attempts',
+        `Too many attempts for this sign-in name. Try again in ${minutes} ${minutes === 1 ? 'minute' : 'minutes'}.`,
+      );
+    });
+  const row = await one<Person & { password_hash: string }>(
+    db(),
+    'select id, name, email, role, password_hash from person where lower(email) = $1',
+    [name],
+  );
   if (!(await passwordMatches(row?.password_hash, password)) || !row) {
-    throw new Problem(401, 'wrong-sign-in', 'The e-mail address and the password do not belong together. Check both and try again.');
+    throw new Problem(
+      401,
+      'wrong-sign-in',
+      'The e-mail address and the password do not belong together. Check both and try again.',
+    );
   }
   await limiter().delete(key);
   const { password_hash: _, ...person } = row;
@@ -39,7 +58,10 @@ export async function signIn(email: string, password: string): Promise<{ token: 
 
 async function openSession(personId: string): Promise<string> {
   const token = randomBytes(32).toString('base64url');
-  await db().query(`insert into session (token_hash, person_id, expires_at) values ($1, $2, now() + make_interval(days => $3))`, [digest(token), personId, config.sessionDays]);
+  await db().query(
+    `insert into session (token_hash, person_id, expires_at) values ($1, $2, now() + make_interval(days => $3))`,
+    [digest(token), personId, config.sessionDays],
+  );
   await db().query('delete from session where expires_at < now()');
   return token;
 }
@@ -49,7 +71,15 @@ export async function signOut(token: string): Promise<void> {
 }
 
 /** Who asks: by the cookie of a session, or a program by an access token. What a token may not do is refused. */
-export async function callerOf({ cookie, authorization, changes }: { cookie: string | undefined; authorization: string | null; changes: boolean }): Promise<Person | undefined> {
+export async function callerOf({
+  cookie,
+  authorization,
+  changes,
+}: {
+  cookie: string | undefined;
+  authorization: string | null;
+  changes: boolean;
+}): Promise<Person | undefined> {
   const token = /^Bearer (\S+)$/i.exec(authorization ?? '')?.[1];
   return token ? personOfToken(token, changes) : personOf(cookie);
 }
@@ -57,10 +87,14 @@ export async function callerOf({ cookie, authorization, changes }: { cookie: str
 /** Whose session this is; undefined for unknown and expired tokens. */
 export async function personOf(token: string | undefined): Promise<Person | undefined> {
   if (!token) return undefined;
-  return one<Person>(db(), `
+  return one<Person>(
+    db(),
+    `
     select p.id, p.name, p.email, p.role
     from session s join person p on p.id = s.person_id
-    where s.token_hash = $1 and s.expires_at > now()`, [digest(token)]);
+    where s.token_hash = $1 and s.expires_at > now()`,
+    [digest(token)],
+  );
 }
 
 export async function isEmptyInstallation(): Promise<boolean> {
@@ -68,11 +102,14 @@ export async function isEmptyInstallation(): Promise<boolean> {
 }
 
 /** Makes the first person, once. */
-export async function makeFirstAdministrator(input: z.infer<typeof firstAdministratorSchema>): Promise<{ token: string; person: Person }> {
+export async function makeFirstAdministrator(
+  input: z.infer<typeof firstAdministratorSchema>,
+): Promise<{ token: string; person: Person }> {
   const hash = await hashPassword(input.password);
   const person = await transaction(async (client) => {
     await client.query('lock table person in exclusive mode');
-    if (await one(client, 'select 1 from person limit 1')) throw new Problem(409, 'already-set-up', 'This installation already has an administrator. Sign in instead.');
+    if (await one(client, 'select 1 from person limit 1'))
+      throw new Problem(409, 'already-set-up', 'This installation already has an administrator. Sign in instead.');
     const made = await insertPerson(client, { ...input, role: 'administrator' }, hash);
     await record(client, [{ act: 'added a person', by: made, subject: `${made.name}, the first administrator` }]);
     return made;
@@ -93,8 +130,16 @@ export async function makePerson(by: Person, input: z.infer<typeof newPersonSche
   });
 }
 
-async function insertPerson(client: Parameters<typeof one>[0], { name, email, role }: z.infer<typeof newPersonSchema>, hash: string): Promise<Person> {
-  const person = await one<Person>(client, 'insert into person (name, email, role, password_hash) values ($1, $2, $3, $4) returning id, name, email, role', [name, email, role, hash]);
+async function insertPerson(
+  client: Parameters<typeof one>[0],
+  { name, email, role }: z.infer<typeof newPersonSchema>,
+  hash: string,
+): Promise<Person> {
+  const person = await one<Person>(
+    client,
+    'insert into person (name, email, role, password_hash) values ($1, $2, $3, $4) returning id, name, email, role',
+    [name, email, role, hash],
+  );
   if (!person) throw new Error('a person was not inserted');
   return person;
 }

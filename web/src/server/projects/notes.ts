@@ -7,13 +7,17 @@ import { notFound } from '../problem.ts';
 
 /** The nearest folder that says anything decides; else the project. */
 export async function noteRequired(client: Db, projectId: string, folderId: string | null): Promise<boolean> {
-  const row = await one<{ required: boolean }>(client, `
+  const row = await one<{ required: boolean }>(
+    client,
+    `
     with recursive up as (
       select id, parent_id, note_required, 0 as step from folder where id = $2
       union all
       select f.id, f.parent_id, f.note_required, up.step + 1 from folder f join up on f.id = up.parent_id
     )
-    select coalesce((select note_required from up where note_required is not null order by step limit 1), (select note_required from project where id = $1), false) as required`, [projectId, folderId]);
+    select coalesce((select note_required from up where note_required is not null order by step limit 1), (select note_required from project where id = $1), false) as required`,
+    [projectId, folderId],
+  );
   return row?.required ?? false;
 }
 
@@ -31,14 +35,34 @@ async function placeOf(folderId: string): Promise<Place> {
   return { projectId: row.project_id, folderId };
 }
 
-export async function setNoteRule(by: Person, where: { projectId: string } | { folderId: string }, required: boolean | null): Promise<void> {
+export async function setNoteRule(
+  by: Person,
+  where: { projectId: string } | { folderId: string },
+  required: boolean | null,
+): Promise<void> {
   const place = 'folderId' in where ? await placeOf(where.folderId) : { projectId: where.projectId, folderId: null };
   await permit(by, 'manage', place, 'say whether notes are required');
   await transaction(async (client) => {
-    const changed = 'folderId' in where
-      ? await one<{ name: string; project_id: string }>(client, 'update folder set note_required = $2 where id = $1 returning name, project_id', [where.folderId, required])
-      : await one<{ name: string; project_id: string }>(client, 'update project set note_required = $2 where id = $1 returning name, id as project_id', [where.projectId, required ?? false]);
+    const changed =
+      'folderId' in where
+        ? await one<{ name: string; project_id: string }>(
+            client,
+            'update folder set note_required = $2 where id = $1 returning name, project_id',
+            [where.folderId, required],
+          )
+        : await one<{ name: string; project_id: string }>(
+            client,
+            'update project set note_required = $2 where id = $1 returning name, id as project_id',
+            [where.projectId, required ?? false],
+          );
     if (!changed) throw notFound('folderId' in where ? 'folder' : 'project');
-    await record(client, [{ act: 'changed rules', by, subject: `${changed.name}: notes are ${required === null ? 'as above' : required ? 'required' : 'optional'}`, projectId: changed.project_id }]);
+    await record(client, [
+      {
+        act: 'changed rules',
+        by,
+        subject: `${changed.name}: notes are ${required === null ? 'as above' : required ? 'required' : 'optional'}`,
+        projectId: changed.project_id,
+      },
+    ]);
   });
 }

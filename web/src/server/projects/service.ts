@@ -17,15 +17,29 @@ const projectSelect = `
   from project p join person m on m.id = p.created_by`;
 
 interface ProjectRow {
-  id: string; name: string; created_at: Date; maker_id: string; maker_name: string; files: number; changed_at: Date | null;
+  id: string;
+  name: string;
+  created_at: Date;
+  maker_id: string;
+  maker_name: string;
+  files: number;
+  changed_at: Date | null;
 }
 
 const projectOf = (r: ProjectRow): Project => ({
-  id: r.id, name: r.name, createdAt: r.created_at.toISOString(), createdBy: { id: r.maker_id, name: r.maker_name }, files: r.files, changedAt: r.changed_at?.toISOString() ?? null,
+  id: r.id,
+  name: r.name,
+  createdAt: r.created_at.toISOString(),
+  createdBy: { id: r.maker_id, name: r.maker_name },
+  files: r.files,
+  changedAt: r.changed_at?.toISOString() ?? null,
 });
 
 interface FolderRow {
-  id: string; project_id: string; parent_id: string | null; name: string;
+  id: string;
+  project_id: string;
+  parent_id: string | null;
+  name: string;
 }
 
 const folderOf = (r: FolderRow): Folder => ({ id: r.id, projectId: r.project_id, parentId: r.parent_id, name: r.name });
@@ -33,17 +47,31 @@ const folderOf = (r: FolderRow): Folder => ({ id: r.id, projectId: r.project_id,
 /** Turns a broken unique index into a sentence. */
 export function nameTaken(what: string, name: string): (error: Error & { code?: string }) => never {
   return (error) => {
-    if (error.code === '23505') throw new Problem(409, 'name-taken', `There is already a ${what} called “${name}” here (capitals do not count). Choose another name.`);
+    if (error.code === '23505')
+      throw new Problem(
+        409,
+        'name-taken',
+        `There is already a ${what} called “${name}” here (capitals do not count). Choose another name.`,
+      );
     throw error;
   };
 }
 
 export async function listProjects(by: Person): Promise<Project[]> {
-  const scope = await scopeOf(by, 'see'), rows = (await many<ProjectRow>(db(), `${projectSelect} order by lower(p.name)`)).filter((r) => scope.any(r.id)), partly = rows.flatMap((r) => (scope.partly(r.id) ? [r.id] : []));
+  const scope = await scopeOf(by, 'see');
+  const rows = (await many<ProjectRow>(db(), `${projectSelect} order by lower(p.name)`)).filter((r) => scope.any(r.id));
+  const partly = rows.flatMap((r) => (scope.partly(r.id) ? [r.id] : []));
   if (!partly.length) return rows.map(projectOf);
   const values: unknown[] = [partly];
-  const counts = await many<{ id: string; n: number }>(db(), `select f.project_id as id, count(*)::int as n from file f where f.project_id = any($1) and f.deleted_in is null and ${scope.condition('f.project_id', 'f.folder_id', values)} group by 1`, values);
-  return rows.map((r) => ({ ...projectOf(r), ...(scope.partly(r.id) ? { files: counts.find((c) => c.id === r.id)?.n ?? 0 } : {}) }));
+  const counts = await many<{ id: string; n: number }>(
+    db(),
+    `select f.project_id as id, count(*)::int as n from file f where f.project_id = any($1) and f.deleted_in is null and ${scope.condition('f.project_id', 'f.folder_id', values)} group by 1`,
+    values,
+  );
+  return rows.map((r) => ({
+    ...projectOf(r),
+    ...(scope.partly(r.id) ? { files: counts.find((c) => c.id === r.id)?.n ?? 0 } : {}),
+  }));
 }
 
 export async function getProject(by: Person, id: string): Promise<Project> {
@@ -57,9 +85,18 @@ export async function makeProject(by: Person, given: string): Promise<Project> {
   require(by, 'make projects');
   const name = checkName(given, 'project');
   const id = await transaction(async (client) => {
-    const row = await one<{ id: string }>(client, 'insert into project (name, created_by) values ($1, $2) returning id', [name, by.id]).catch(nameTaken('project', name));
+    const row = await one<{ id: string }>(
+      client,
+      'insert into project (name, created_by) values ($1, $2) returning id',
+      [name, by.id],
+    ).catch(nameTaken('project', name));
     // Whoever makes a project keeps it, whatever is said of everybody else later.
-    if (row && by.role !== 'administrator') await client.query('insert into access (project_id, person_id, rights, set_by) values ($1, $2, $3, $2)', [row.id, by.id, projectRoles.lead]);
+    if (row && by.role !== 'administrator')
+      await client.query('insert into access (project_id, person_id, rights, set_by) values ($1, $2, $3, $2)', [
+        row.id,
+        by.id,
+        projectRoles.lead,
+      ]);
     await record(client, [{ act: 'made a project', by, subject: name, projectId: row?.id ?? null }]);
     return row?.id ?? '';
   });
@@ -83,21 +120,38 @@ const within = (column: string): string => `coalesce(${column}, '${TOP}') = coal
 
 export async function contentsOf(by: Person, projectId: string, folderId: string | null): Promise<Contents> {
   const [project, scope] = await Promise.all([getProject(by, projectId), scopeOf(by, 'see', projectId)]);
-  const folder = folderId ? await folderIn(db(), folderId, projectId) : null, tree = scope.partly(projectId) ? await foldersOf(by, projectId) : undefined;
+  const folder = folderId ? await folderIn(db(), folderId, projectId) : null;
+  const tree = scope.partly(projectId) ? await foldersOf(by, projectId) : undefined;
   // A folder that is closed itself is shown as the way to what is open below it.
-  if (folder && !scope.has(projectId, folder.id) && !tree?.some((f) => f.id === folder.id)) await permit(by, 'see', { projectId, folderId });
+  if (folder && !scope.has(projectId, folder.id) && !tree?.some((f) => f.id === folder.id))
+    await permit(by, 'see', { projectId, folderId });
   const open = (id: string): boolean => !tree || tree.some((f) => f.id === id);
   const [rule, required, path, folders, files] = await Promise.all([
-    noteRule(db(), projectId, folderId), noteRequired(db(), projectId, folderId),
+    noteRule(db(), projectId, folderId),
+    noteRequired(db(), projectId, folderId),
     folderPath(db(), folderId),
-    many<FolderRow & { files: number }>(db(), `
+    many<FolderRow & { files: number }>(
+      db(),
+      `
       select id, project_id, parent_id, name, (select count(*)::int from file f where f.folder_id = folder.id and f.deleted_in is null) as files
-      from folder where project_id = $1 and ${within('parent_id')} order by lower(name)`, [projectId, folderId]),
-    many<FileRow>(db(), `${fileSelect} where f.project_id = $1 and f.deleted_in is null and ${within('f.folder_id')} order by lower(f.name)`, [projectId, folderId]),
+      from folder where project_id = $1 and ${within('parent_id')} order by lower(name)`,
+      [projectId, folderId],
+    ),
+    many<FileRow>(
+      db(),
+      `${fileSelect} where f.project_id = $1 and f.deleted_in is null and ${within('f.folder_id')} order by lower(f.name)`,
+      [projectId, folderId],
+    ),
   ]);
   return {
-    noteRule: rule, noteRequired: required, project, path, folder,
-    folders: folders.filter((r) => open(r.id)).map((r) => ({ ...folderOf(r), files: scope.has(projectId, r.id) ? r.files : 0 })),
+    noteRule: rule,
+    noteRequired: required,
+    project,
+    path,
+    folder,
+    folders: folders
+      .filter((r) => open(r.id))
+      .map((r) => ({ ...folderOf(r), files: scope.has(projectId, r.id) ? r.files : 0 })),
     files: scope.has(projectId, folderId) ? files.map((r) => fileRow(r)) : [],
   };
 }
@@ -105,29 +159,53 @@ export async function contentsOf(by: Person, projectId: string, folderId: string
 /** Every folder of a project that the person may see or that leads to one, for choosing where something goes. */
 export async function foldersOf(by: Person, projectId: string): Promise<Folder[]> {
   const scope = await scopeIn(by, 'see', projectId);
-  const folders = (await many<FolderRow>(db(), 'select id, project_id, parent_id, name from folder where project_id = $1 order by lower(name)', [projectId])).map(folderOf);
+  const folders = (
+    await many<FolderRow>(
+      db(),
+      'select id, project_id, parent_id, name from folder where project_id = $1 order by lower(name)',
+      [projectId],
+    )
+  ).map(folderOf);
   if (!scope.partly(projectId)) return folders;
-  const byId = new Map(folders.map((f) => [f.id, f])), kept = new Set<string>();
+  const byId = new Map(folders.map((f) => [f.id, f]));
+  const kept = new Set<string>();
   for (const f of folders) {
     if (!scope.has(projectId, f.id)) continue;
-    for (let at: Folder | undefined = f; at && !kept.has(at.id); at = at.parentId === null ? undefined : byId.get(at.parentId)) kept.add(at.id);
+    for (
+      let at: Folder | undefined = f;
+      at && !kept.has(at.id);
+      at = at.parentId === null ? undefined : byId.get(at.parentId)
+    )
+      kept.add(at.id);
   }
   return folders.filter((f) => kept.has(f.id));
 }
 
 export async function folderIn(client: Db, id: string, projectId: string): Promise<Folder> {
-  const row = await one<FolderRow>(client, 'select id, project_id, parent_id, name from folder where id = $1 and project_id = $2', [id, projectId]);
+  const row = await one<FolderRow>(
+    client,
+    'select id, project_id, parent_id, name from folder where id = $1 and project_id = $2',
+    [id, projectId],
+  );
   if (!row) throw notFound('folder');
   return folderOf(row);
 }
 
-export async function makeFolder(by: Person, projectId: string, parentId: string | null, given: string): Promise<Folder> {
+export async function makeFolder(
+  by: Person,
+  projectId: string,
+  parentId: string | null,
+  given: string,
+): Promise<Folder> {
   await permit(by, 'check out', { projectId, folderId: parentId }, 'make folders');
   const name = checkName(given, 'folder');
   if (parentId) await folderIn(db(), parentId, projectId);
   return transaction(async (client) => {
-    const row = await one<FolderRow>(client, 'insert into folder (project_id, parent_id, name, created_by) values ($1, $2, $3, $4) returning id, project_id, parent_id, name',
-      [projectId, parentId, name, by.id]).catch(nameTaken('folder', name));
+    const row = await one<FolderRow>(
+      client,
+      'insert into folder (project_id, parent_id, name, created_by) values ($1, $2, $3, $4) returning id, project_id, parent_id, name',
+      [projectId, parentId, name, by.id],
+    ).catch(nameTaken('folder', name));
     if (!row) throw new Error('a folder was not inserted');
     await record(client, [{ act: 'made a folder', by, subject: name, projectId }]);
     return folderOf(row);
@@ -137,11 +215,16 @@ export async function makeFolder(by: Person, projectId: string, parentId: string
 const ORGANISE = 'rename or move files and folders';
 
 /** Renames and moves a folder within its project. */
-export async function changeFolder(by: Person, id: string, change: { name?: string | undefined; parentId?: string | null | undefined }): Promise<Folder> {
+export async function changeFolder(
+  by: Person,
+  id: string,
+  change: { name?: string | undefined; parentId?: string | null | undefined },
+): Promise<Folder> {
   const place = await one<FolderRow>(db(), 'select id, project_id, parent_id, name from folder where id = $1', [id]);
   if (!place) throw notFound('folder');
   await permit(by, 'check out', { projectId: place.project_id, folderId: id }, ORGANISE);
-  if (change.parentId !== undefined) await permit(by, 'check out', { projectId: place.project_id, folderId: change.parentId }, ORGANISE);
+  if (change.parentId !== undefined)
+    await permit(by, 'check out', { projectId: place.project_id, folderId: change.parentId }, ORGANISE);
   return transaction(async (client) => {
     const row = await one<FolderRow>(client, 'select id, project_id, parent_id, name from folder where id = $1', [id]);
     if (!row) throw notFound('folder');
@@ -151,10 +234,20 @@ export async function changeFolder(by: Person, id: string, change: { name?: stri
     const parent = change.parentId === undefined ? row.parent_id : change.parentId;
     if (parent) {
       await folderIn(client, parent, row.project_id);
-      if ((await folderPath(client, parent)).some((f) => f.id === id)) throw new Problem(400, 'circle', `“${row.name}” can't be moved into itself or a folder inside it.`);
+      if ((await folderPath(client, parent)).some((f) => f.id === id))
+        throw new Problem(400, 'circle', `“${row.name}” can't be moved into itself or a folder inside it.`);
     }
-    await client.query('update folder set name = $2, parent_id = $3 where id = $1', [id, name, parent]).catch(nameTaken('folder', name));
-    await record(client, [{ act: 'changed a folder', by, subject: name === row.name ? `${name}, moved` : `${row.name}, now ${name}`, projectId: row.project_id }]);
+    await client
+      .query('update folder set name = $2, parent_id = $3 where id = $1', [id, name, parent])
+      .catch(nameTaken('folder', name));
+    await record(client, [
+      {
+        act: 'changed a folder',
+        by,
+        subject: name === row.name ? `${name}, moved` : `${row.name}, now ${name}`,
+        projectId: row.project_id,
+      },
+    ]);
     return { ...folderOf(row), name, parentId: parent };
   });
 }
@@ -167,39 +260,76 @@ export async function getFile(by: Person, id: string): Promise<FileEntry> {
 }
 
 /** Renames and moves a file; its versions and its address stay. */
-export async function changeFile(by: Person, id: string, change: { name?: string | undefined; folderId?: string | null | undefined; projectId?: string | undefined }): Promise<FileEntry> {
+export async function changeFile(
+  by: Person,
+  id: string,
+  change: { name?: string | undefined; folderId?: string | null | undefined; projectId?: string | undefined },
+): Promise<FileEntry> {
   const file = await getFile(by, id);
   await permit(by, 'check out', file, ORGANISE);
   const name = change.name === undefined ? file.name : checkName(change.name, 'file');
   const projectId = change.projectId ?? file.projectId;
-  const folderId = change.folderId === undefined ? (projectId === file.projectId ? file.folderId : null) : change.folderId;
-  if (projectId !== file.projectId || folderId !== file.folderId) await permit(by, 'check out', { projectId, folderId }, ORGANISE);
+  const folderId =
+    change.folderId === undefined ? (projectId === file.projectId ? file.folderId : null) : change.folderId;
+  if (projectId !== file.projectId || folderId !== file.folderId)
+    await permit(by, 'check out', { projectId, folderId }, ORGANISE);
   await transaction(async (client) => {
-    const before = await one<{ project_id: string }>(client, 'select project_id from file where id = $1 for update', [id]);
+    const before = await one<{ project_id: string }>(client, 'select project_id from file where id = $1 for update', [
+      id,
+    ]);
     await refuseHeldByOther(client, id, by);
-    await client.query('update file set name = $2, folder_id = $3, project_id = $4 where id = $1', [id, name, folderId, projectId]).catch(nameTaken('file', name));
+    await client
+      .query('update file set name = $2, folder_id = $3, project_id = $4 where id = $1', [
+        id,
+        name,
+        folderId,
+        projectId,
+      ])
+      .catch(nameTaken('file', name));
     if (before && before.project_id !== projectId) {
       // In one statement, in the order of ids, so that two moves cannot wait for one another.
-      await client.query(`
+      await client.query(
+        `
         update project set files = files + case id when $1 then -1 else 1 end, changed_at = greatest(changed_at, case when id = $2 then $3::timestamptz end)
-        where id in (select id from project where id in ($1, $2) order by id for update)`, [before.project_id, projectId, file.newest.at]);
+        where id in (select id from project where id in ($1, $2) order by id for update)`,
+        [before.project_id, projectId, file.newest.at],
+      );
     }
     await tell(client, { kind: 'files', file: id, project: projectId });
-    await record(client, [{ act: 'changed a file', by, subject: name === file.name ? `${name}, moved` : `${file.name}, now ${name}`, projectId, fileId: id }]);
+    await record(client, [
+      {
+        act: 'changed a file',
+        by,
+        subject: name === file.name ? `${name}, moved` : `${file.name}, now ${name}`,
+        projectId,
+        fileId: id,
+      },
+    ]);
   });
   return getFile(by, id);
 }
 
 /** Files whose name contains the words, newest first. */
 export async function findFiles(by: Person, words: string): Promise<Found> {
-  const values: unknown[] = [words.toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`)], seen = (await scopeOf(by, 'see')).condition('f.project_id', 'f.folder_id', values);
-  const rows = await many<{ id: string; name: string; project: string; number: number; made_at: Date }>(db(), `
+  const values: unknown[] = [words.toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`)];
+  const seen = (await scopeOf(by, 'see')).condition('f.project_id', 'f.folder_id', values);
+  const rows = await many<{ id: string; name: string; project: string; number: number; made_at: Date }>(
+    db(),
+    `
     select f.id, f.name, p.name as project, v.number, v.made_at
     from file f
     join project p on p.id = f.project_id
     join line l on l.file_id = f.id and l.position = 0
     join lateral (select number, made_at from version where store_id = ${STORE} and line_id = l.id order by number desc limit 1) v on true
     where f.deleted_in is null and lower(f.name) like '%' || $1 || '%' and ${seen}
-    order by v.made_at desc limit 30`, values);
-  return rows.map((r) => ({ id: r.id, name: r.name, project: r.project, number: r.number, at: r.made_at.toISOString() }));
+    order by v.made_at desc limit 30`,
+    values,
+  );
+  return rows.map((r) => ({
+    id: r.id,
+    name: r.name,
+    project: r.project,
+    number: r.number,
+    at: r.made_at.toISOString(),
+  }));
 }

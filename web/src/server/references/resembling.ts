@@ -11,20 +11,38 @@ import { sketchFor } from '../versions/facts.ts';
 const MADE_NOW = 40;
 
 interface Row {
-  id: string; folder_id: string | null; content_id: string; upload_name: string; size: string; format: string | null; sketched: boolean;
+  id: string;
+  folder_id: string | null;
+  content_id: string;
+  upload_name: string;
+  size: string;
+  format: string | null;
+  sketched: boolean;
 }
 
-export async function resembling(by: Person, projectId: string, unknown: readonly { path: string; sketch: readonly number[] }[]): Promise<Resembling[]> {
+export async function resembling(
+  by: Person,
+  projectId: string,
+  unknown: readonly { path: string; sketch: readonly number[] }[],
+): Promise<Resembling[]> {
   const scope = await scopeIn(by, 'see', projectId);
-  const rows = await many<Row & Record<string, unknown>>(db(), `
+  const rows = await many<Row & Record<string, unknown>>(
+    db(),
+    `
     select f.id, f.folder_id, v.content_id, v.upload_name, c.size, c.format,
       exists (select 1 from fact k where k.store_id = $2 and k.content_id = v.content_id and k.kind = 'sketch') as sketched
     from file f
     cross join lateral (select id from line where file_id = f.id and position = 0 limit 1) l
     cross join lateral (select content_id, upload_name from version where store_id = $2 and line_id = l.id order by number desc limit 1) v
     join content c on c.store_id = $2 and c.id = v.content_id
-    where f.project_id = $1 and f.deleted_in is null`, [projectId, STORE]);
-  const asked = unknown.map((u) => ({ path: u.path, sketch: Uint32Array.from(u.sketch), best: undefined as { fileId: string; likeness: number } | undefined }));
+    where f.project_id = $1 and f.deleted_in is null`,
+    [projectId, STORE],
+  );
+  const asked = unknown.map((u) => ({
+    path: u.path,
+    sketch: Uint32Array.from(u.sketch),
+    best: undefined as { fileId: string; likeness: number } | undefined,
+  }));
   let made = 0;
   for (const row of rows) {
     if (!scope.has(projectId, row.folder_id) || (!row.sketched && ++made > MADE_NOW)) continue;
@@ -38,10 +56,16 @@ export async function resembling(by: Person, projectId: string, unknown: readonl
 }
 
 /** The latest version of the main line with such a content, for each; contents that are none are left out. */
-export async function knownVersions(by: Person, projectId: string, asked: readonly { fileId: string; sha256: string }[]): Promise<Known[]> {
+export async function knownVersions(
+  by: Person,
+  projectId: string,
+  asked: readonly { fileId: string; sha256: string }[],
+): Promise<Known[]> {
   const scope = await scopeIn(by, 'see old versions', projectId);
   const values: unknown[] = [STORE, projectId, asked.map((a) => a.fileId), asked.map((a) => a.sha256)];
-  const rows = await many<{ file_id: string; id: string; number: number; sha256: string }>(db(), `
+  const rows = await many<{ file_id: string; id: string; number: number; sha256: string }>(
+    db(),
+    `
     select distinct on (v.file_id) v.file_id, v.id, v.number, a.sha256
     from unnest($3::uuid[], $4::text[]) as a(file_id, sha256)
     join content c on c.store_id = $1 and c.hash = decode(a.sha256, 'hex')
@@ -49,6 +73,8 @@ export async function knownVersions(by: Person, projectId: string, asked: readon
     join line l on l.id = v.line_id and l.position = 0
     join file f on f.id = v.file_id
     where f.project_id = $2 and ${scope.condition('f.project_id', 'f.folder_id', values)}
-    order by v.file_id, v.number desc`, values);
+    order by v.file_id, v.number desc`,
+    values,
+  );
   return rows.map((r) => ({ fileId: r.file_id, versionId: r.id, number: r.number, sha256: r.sha256 }));
 }

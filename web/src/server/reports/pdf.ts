@@ -14,7 +14,9 @@ import type { VersionRow } from '../versions/rows.ts';
 const PICTURED = 8;
 const A4 = [595.28, 841.89] as const;
 const MARGIN = 48;
-const INK = rgb(0.09, 0.13, 0.17), QUIET = rgb(0.36, 0.41, 0.46), HAIR = rgb(0.8, 0.83, 0.85);
+const INK = rgb(0.09, 0.13, 0.17);
+const QUIET = rgb(0.36, 0.41, 0.46);
+const HAIR = rgb(0.8, 0.83, 0.85);
 
 interface Report {
   readonly comparison: Comparison;
@@ -24,14 +26,22 @@ interface Report {
   readonly project: string;
 }
 
-const moment = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit', timeZone: 'UTC' });
+const moment = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+  hour: '2-digit',
+  minute: '2-digit',
+  timeZone: 'UTC',
+});
 const said = (at: Date): string => moment.format(at).replace('Sept', 'Sep');
 
 export async function reportPdf(report: Report): Promise<Uint8Array> {
   const document = await PDFDocument.create();
   document.registerFontkit(fontkit);
   const fonts = join(/* turbopackIgnore: true */ config.root, 'node_modules', 'dejavu-fonts-ttf', 'ttf');
-  const plain = await document.embedFont(await readFile(join(fonts, 'DejaVuSans.ttf')), { subset: true }), bold = await document.embedFont(await readFile(join(fonts, 'DejaVuSans-Bold.ttf')), { subset: true });
+  const plain = await document.embedFont(await readFile(join(fonts, 'DejaVuSans.ttf')), { subset: true });
+  const bold = await document.embedFont(await readFile(join(fonts, 'DejaVuSans-Bold.ttf')), { subset: true });
   document.setTitle(`${report.file}: v${report.a.number} to v${report.b.number}`);
   document.setProducer('Ovrel');
   document.setCreationDate(new Date());
@@ -48,33 +58,68 @@ function cover(w: Writer, { comparison, a, b, file, project }: Report): void {
   w.text(file, 22, INK, true);
   w.text(`What changed from v${a.number} to v${b.number}`, 14);
   w.gap(10);
-  for (const [mark, v] of [['A', a], ['B', b]] as const) {
+  for (const [mark, v] of [
+    ['A', a],
+    ['B', b],
+  ] as const) {
     w.text(`${mark}   v${v.number}, ${v.by_name}, ${said(v.made_at)}`, 10, INK, true);
     if (v.note) w.text(v.note, 10, QUIET);
     w.text(`SHA-256 ${v.hash.toString('hex')}`, 7, QUIET);
   }
   w.gap(8);
-  w.text(`${n(counts.added)} only in B, ${n(counts.removed)} only in A, ${n(counts.changed)} changed, ${n(counts.moved)} moved, ${n(counts.unchanged)} unchanged. Compared ${{ parts: 'part by part', pixels: 'pixel by pixel', text: 'line by line', bytes: 'byte by byte' }[comparison.level]}.`, 10);
+  w.text(
+    `${n(counts.added)} only in B, ${n(counts.removed)} only in A, ${n(counts.changed)} changed, ${n(counts.moved)} moved, ${n(counts.unchanged)} unchanged. Compared ${{ parts: 'part by part', pixels: 'pixel by pixel', text: 'line by line', bytes: 'byte by byte' }[comparison.level]}.`,
+    10,
+  );
   for (const note of comparison.notes) w.text(note, 9, QUIET);
   w.gap(10);
   w.text(comparison.causes.length ? 'Causes' : comparison.summary, 13, INK, true);
-  comparison.causes.forEach((cause, i) => w.text(`${i + 1}   ${cause.sentence}${cause.changes.length ? `  (${n(cause.changes.length)} ${cause.changes.length === 1 ? 'change' : 'changes'})` : ''}`, 10));
+  comparison.causes.forEach((cause, i) =>
+    w.text(
+      `${i + 1}   ${cause.sentence}${cause.changes.length ? `  (${n(cause.changes.length)} ${cause.changes.length === 1 ? 'change' : 'changes'})` : ''}`,
+      10,
+    ),
+  );
   w.gap(8);
-  w.text(`Made ${said(new Date())} UTC. Engine ${comparison.engine}. Only in A: dashed amber. Only in B: teal.`, 7, QUIET);
+  w.text(
+    `Made ${said(new Date())} UTC. Engine ${comparison.engine}. Only in A: dashed amber. Only in B: teal.`,
+    7,
+    QUIET,
+  );
 }
 
 /** The pictures of a cause, as PNG; null where that side has nothing there. */
-type Shown = { readonly cause: string; readonly sides: readonly (() => Promise<Uint8Array | undefined>)[]; readonly missing: readonly boolean[] };
+type Shown = {
+  readonly cause: string;
+  readonly sides: readonly (() => Promise<Uint8Array | undefined>)[];
+  readonly missing: readonly boolean[];
+};
 
 async function shownOf({ comparison, a, b }: Report): Promise<Shown[]> {
   try {
     if (comparison.level === 'pixels') {
-      const crops = await runTask({ kind: 'picture-crops', a: await sourceOf(a), b: await sourceOf(b), comparison: { causes: comparison.causes, changes: comparison.changes }, most: PICTURED });
-      return crops.map((crop) => ({ cause: crop.cause, sides: [crop.a, crop.b].map((png) => async () => Promise.resolve(png)), missing: [crop.a === undefined, crop.b === undefined] }));
+      const crops = await runTask({
+        kind: 'picture-crops',
+        a: await sourceOf(a),
+        b: await sourceOf(b),
+        comparison: { causes: comparison.causes, changes: comparison.changes },
+        most: PICTURED,
+      });
+      return crops.map((crop) => ({
+        cause: crop.cause,
+        sides: [crop.a, crop.b].map((png) => async () => Promise.resolve(png)),
+        missing: [crop.a === undefined, crop.b === undefined],
+      }));
     }
     if (comparison.level !== 'parts') return [];
     const crops = await runTask({ kind: 'crops', a: await sourceOf(a), b: await sourceOf(b), most: PICTURED });
-    return crops.map((crop) => ({ cause: crop.cause, sides: [crop.a, crop.b].map((svg) => async () => (svg ? drawThumbnail(Buffer.from(svg), 'svg', 900) : Promise.resolve(undefined))), missing: [crop.a === null, crop.b === null] }));
+    return crops.map((crop) => ({
+      cause: crop.cause,
+      sides: [crop.a, crop.b].map(
+        (svg) => async () => (svg ? drawThumbnail(Buffer.from(svg), 'svg', 900) : Promise.resolve(undefined)),
+      ),
+      missing: [crop.a === null, crop.b === null],
+    }));
   } catch (error) {
     if (error instanceof TooHeavy) return [];
     throw error;
@@ -82,28 +127,47 @@ async function shownOf({ comparison, a, b }: Report): Promise<Shown[]> {
 }
 
 async function pictures(w: Writer, document: PDFDocument, report: Report): Promise<void> {
-  const { comparison } = report, crops = await shownOf(report);
+  const { comparison } = report;
+  const crops = await shownOf(report);
   for (const [i, crop] of crops.entries()) {
     const cause = comparison.causes.find((c) => c.id === crop.cause);
     if (!cause || crop.missing.every(Boolean)) continue;
     const height = 230;
     w.need(height + 40);
     w.text(`${comparison.causes.indexOf(cause) + 1}   ${cause.sentence}`, 11, INK, true);
-    const width = (A4[0] - 2 * MARGIN - 12) / 2, top = w.y;
+    const width = (A4[0] - 2 * MARGIN - 12) / 2;
+    const top = w.y;
     for (const [k, draw] of crop.sides.entries()) {
       const x = MARGIN + k * (width + 12);
       w.page.drawText(k ? 'B' : 'A', { x, y: top - 10, size: 8, font: w.bold, color: QUIET });
       w.page.drawRectangle({ x, y: top - height, width, height: height - 14, borderColor: HAIR, borderWidth: 0.5 });
       const png = await draw();
       if (!png) {
-        w.page.drawText(crop.missing[k] ? 'not on this page' : 'could not be drawn', { x: x + 8, y: top - height / 2, size: 8, font: w.plain, color: QUIET });
+        w.page.drawText(crop.missing[k] ? 'not on this page' : 'could not be drawn', {
+          x: x + 8,
+          y: top - height / 2,
+          size: 8,
+          font: w.plain,
+          color: QUIET,
+        });
         continue;
       }
-      const image = await document.embedPng(png), scale = Math.min((width - 6) / image.width, (height - 20) / image.height);
-      w.page.drawImage(image, { x: x + (width - image.width * scale) / 2, y: top - height + (height - 14 - image.height * scale) / 2, width: image.width * scale, height: image.height * scale });
+      const image = await document.embedPng(png);
+      const scale = Math.min((width - 6) / image.width, (height - 20) / image.height);
+      w.page.drawImage(image, {
+        x: x + (width - image.width * scale) / 2,
+        y: top - height + (height - 14 - image.height * scale) / 2,
+        width: image.width * scale,
+        height: image.height * scale,
+      });
     }
     w.y = top - height - 16;
-    if (i === crops.length - 1 && comparison.causes.length > PICTURED) w.text(`Pictures of the ${PICTURED} heaviest causes are shown; all causes are on the first page, all changes in the table.`, 8, QUIET);
+    if (i === crops.length - 1 && comparison.causes.length > PICTURED)
+      w.text(
+        `Pictures of the ${PICTURED} heaviest causes are shown; all causes are on the first page, all changes in the table.`,
+        8,
+        QUIET,
+      );
   }
 }
 
@@ -136,7 +200,8 @@ class Writer {
   }
 
   text(words: string, size: number, color = INK, strong = false): void {
-    const font = strong ? this.bold : this.plain, width = A4[0] - 2 * MARGIN;
+    const font = strong ? this.bold : this.plain;
+    const width = A4[0] - 2 * MARGIN;
     for (const line of words.split('\n').flatMap((paragraph) => wrapped(paragraph, font, size, width))) {
       this.need(size * 1.5);
       this.y -= size * 1.4;
@@ -146,14 +211,25 @@ class Writer {
 
   numberPages(): void {
     const pages = this.document.getPages();
-    pages.forEach((page, i) => page.drawText(`${i + 1} of ${pages.length}`, { x: A4[0] - MARGIN - 40, y: MARGIN / 2, size: 8, font: this.plain, color: QUIET }));
+    pages.forEach((page, i) =>
+      page.drawText(`${i + 1} of ${pages.length}`, {
+        x: A4[0] - MARGIN - 40,
+        y: MARGIN / 2,
+        size: 8,
+        font: this.plain,
+        color: QUIET,
+      }),
+    );
   }
 }
 
 function wrapped(text: string, font: PDFFont, size: number, width: number): string[] {
   const lines: string[] = [];
   let line = '';
-  for (const word of text.replace(/[\0-\x1f]/g, ' ').split(' ').flatMap((w) => (font.widthOfTextAtSize(w, size) > width ? w.match(/.{1,40}/gu) ?? [] : [w]))) {
+  for (const word of text
+    .replace(/[\0-\x1f]/g, ' ')
+    .split(' ')
+    .flatMap((w) => (font.widthOfTextAtSize(w, size) > width ? (w.match(/.{1,40}/gu) ?? []) : [w]))) {
     const longer = line ? `${line} ${word}` : word;
     if (line && font.widthOfTextAtSize(longer, size) > width) {
       lines.push(line);

@@ -18,17 +18,30 @@ export interface NewSet {
 }
 
 /** Makes a set and numbers it. Holds the project's row until the transaction ends; files are locked before. */
-export async function newSet(client: Client, { projectId, kind, note, by, at }: NewSet): Promise<{ id: string; number: number }> {
-  const row = await one<{ id: string; number: number }>(client, `
+export async function newSet(
+  client: Client,
+  { projectId, kind, note, by, at }: NewSet,
+): Promise<{ id: string; number: number }> {
+  const row = await one<{ id: string; number: number }>(
+    client,
+    `
     with counted as (update project set sets = sets + 1 where id = $1 returning sets)
     insert into checkin_set (project_id, number, kind, note, made_by, made_at) select $1, sets, $2, $3, $4, coalesce($5, now()) from counted returning id, number`,
-  [projectId, kind, note, by, at ?? null]);
+    [projectId, kind, note, by, at ?? null],
+  );
   if (!row) throw notFound('project');
   return row;
 }
 
 interface SetRow {
-  id: string; project_id: string; number: number; kind: SetKind; note: string; by_id: string; by_name: string; made_at: Date;
+  id: string;
+  project_id: string;
+  number: number;
+  kind: SetKind;
+  note: string;
+  by_id: string;
+  by_name: string;
+  made_at: Date;
 }
 
 const select = `
@@ -36,13 +49,24 @@ const select = `
   from checkin_set s join person p on p.id = s.made_by`;
 
 interface FileOfSet {
-  set_id: string; file_id: string; name: string; version_id: string | null; version: number | null; line: string | null; summary: string | null; first: boolean; deleted: boolean;
+  set_id: string;
+  file_id: string;
+  name: string;
+  version_id: string | null;
+  version: number | null;
+  line: string | null;
+  summary: string | null;
+  first: boolean;
+  deleted: boolean;
 }
 
 /** Sets with those of their files whose history the person may see. */
 async function withFiles(rows: readonly SetRow[], scope: Scope): Promise<CheckinSet[]> {
-  const values: unknown[] = [STORE, rows.map((r) => r.id)], seen = scope.condition('f.project_id', 'f.folder_id', values);
-  const files = await many<FileOfSet>(db(), `
+  const values: unknown[] = [STORE, rows.map((r) => r.id)];
+  const seen = scope.condition('f.project_id', 'f.folder_id', values);
+  const files = await many<FileOfSet>(
+    db(),
+    `
     select v.set_id, v.file_id, f.name, v.id as version_id, v.number as version, case when l.position > 0 then l.name end as line,
       (select k.summary from comparison k where k.store_id = v.store_id and k.content_a = parent.content_id and k.content_b = v.content_id and k.engine = '${ENGINE}' limit 1) as summary,
       v.parent_id is null as first, f.deleted_in is not null as deleted
@@ -53,28 +77,64 @@ async function withFiles(rows: readonly SetRow[], scope: Scope): Promise<Checkin
     select d.set_id, d.file_id, f.name, null, null, null, null, false, f.deleted_in is not null
     from deleted_file d join file f on f.id = d.file_id
     where d.set_id = any($2) and ${seen} and not exists (select 1 from version v where v.store_id = $1 and v.set_id = d.set_id and v.file_id = d.file_id)
-    order by name`, values);
+    order by name`,
+    values,
+  );
   return rows.map((r) => ({
-    id: r.id, projectId: r.project_id, number: r.number, kind: r.kind, note: r.note, by: { id: r.by_id, name: r.by_name }, at: r.made_at.toISOString(),
-    files: files.filter((f) => f.set_id === r.id).map((f) => ({ fileId: f.file_id, name: f.name, versionId: f.version_id, version: f.version, line: f.line, summary: f.summary, first: f.first, deleted: f.deleted })),
+    id: r.id,
+    projectId: r.project_id,
+    number: r.number,
+    kind: r.kind,
+    note: r.note,
+    by: { id: r.by_id, name: r.by_name },
+    at: r.made_at.toISOString(),
+    files: files
+      .filter((f) => f.set_id === r.id)
+      .map((f) => ({
+        fileId: f.file_id,
+        name: f.name,
+        versionId: f.version_id,
+        version: f.version,
+        line: f.line,
+        summary: f.summary,
+        first: f.first,
+        deleted: f.deleted,
+      })),
   }));
 }
 
 /** Sets of a project, newest first; of one file, if it is given. Sets of which the person may see nothing are left out. */
-export async function listSets(by: Person, projectId: string, { before, file }: { before?: number | undefined; file?: string | undefined }): Promise<CheckinSet[]> {
+export async function listSets(
+  by: Person,
+  projectId: string,
+  { before, file }: { before?: number | undefined; file?: string | undefined },
+): Promise<CheckinSet[]> {
   const scope = await scopeIn(by, 'see old versions', projectId, 'see the history');
-  const values: unknown[] = [projectId, before ?? null], fileAt = file ? `$${values.push(file)}` : undefined;
-  const ofFile = (row: string): string => `${fileAt ? `${row}.file_id = ${fileAt}` : 'true'} and ${scope.condition('f.project_id', 'f.folder_id', values)}`;
-  const touches = scope.everywhere && !file ? 'true' : `(
+  const values: unknown[] = [projectId, before ?? null];
+  const fileAt = file ? `$${values.push(file)}` : undefined;
+  const ofFile = (row: string): string =>
+    `${fileAt ? `${row}.file_id = ${fileAt}` : 'true'} and ${scope.condition('f.project_id', 'f.folder_id', values)}`;
+  const touches =
+    scope.everywhere && !file
+      ? 'true'
+      : `(
     exists (select 1 from version v join file f on f.id = v.file_id where v.store_id = ${STORE} and v.set_id = s.id and ${ofFile('v')})
     or exists (select 1 from deleted_file d join file f on f.id = d.file_id where d.set_id = s.id and ${ofFile('d')}))`;
-  return withFiles(await many<SetRow>(db(), `${select} where s.project_id = $1 and ($2::int is null or s.number < $2) and ${touches} order by s.number desc limit ${PAGE}`, values), scope);
+  return withFiles(
+    await many<SetRow>(
+      db(),
+      `${select} where s.project_id = $1 and ($2::int is null or s.number < $2) and ${touches} order by s.number desc limit ${PAGE}`,
+      values,
+    ),
+    scope,
+  );
 }
 
 export async function getSet(by: Person, id: string): Promise<CheckinSet> {
   const row = await one<SetRow>(db(), `${select} where s.id = $1`, [id]);
   if (!row) throw notFound('check-in set');
-  const scope = await scopeOf(by, 'see old versions', row.project_id), set = (await withFiles([row], scope))[0];
+  const scope = await scopeOf(by, 'see old versions', row.project_id);
+  const set = (await withFiles([row], scope))[0];
   if (set?.files.length) return set;
   await permit(by, 'see old versions', { projectId: row.project_id, folderId: null }, 'see the history');
   throw notFound('check-in set');
@@ -83,5 +143,5 @@ export async function getSet(by: Person, id: string): Promise<CheckinSet> {
 /** A set as whoever has just checked it in is told of it. */
 export async function madeSet(by: Person, id: string): Promise<CheckinSet | null> {
   const row = await one<SetRow>(db(), `${select} where s.id = $1`, [id]);
-  return row ? (await withFiles([row], await scopeOf(by, 'see', row.project_id)))[0] ?? null : null;
+  return row ? ((await withFiles([row], await scopeOf(by, 'see', row.project_id)))[0] ?? null) : null;
 }

@@ -16,14 +16,25 @@ const STALE = 10;
 export async function getStorage(by: Person): Promise<Storage> {
   require(by, 'read');
   const [report, scrub, size] = await Promise.all([
-    one<{ at: Date; value: StorageReport }>(db(), 'select at, value from storage_report where store_id = $1 order by at desc limit 1', [STORE]),
-    one<{ ended_at: Date; report: unknown }>(db(), `select ended_at, report from job where store_id = $1 and kind = 'scrub' and state = 'done' order by ended_at desc limit 1`, [STORE]),
+    one<{ at: Date; value: StorageReport }>(
+      db(),
+      'select at, value from storage_report where store_id = $1 order by at desc limit 1',
+      [STORE],
+    ),
+    one<{ ended_at: Date; report: unknown }>(
+      db(),
+      `select ended_at, report from job where store_id = $1 and kind = 'scrub' and state = 'done' order by ended_at desc limit 1`,
+      [STORE],
+    ),
     one<{ n: string }>(db(), 'select pg_database_size(current_database()) as n'),
   ]);
-  if (!report || Date.now() - report.at.getTime() > STALE * 60_000) await enqueue(db(), { kind: 'tally', key: 'tally', title: titles.tally ?? '' });
-  const found = storageReportSchema.safeParse(report?.value), scrubbed = scrubReportSchema.safeParse(scrub?.report);
+  if (!report || Date.now() - report.at.getTime() > STALE * 60_000)
+    await enqueue(db(), { kind: 'tally', key: 'tally', title: titles.tally ?? '' });
+  const found = storageReportSchema.safeParse(report?.value);
+  const scrubbed = scrubReportSchema.safeParse(scrub?.report);
   return openTo(by, {
-    report: found.success ? found.data : null, databaseBytes: Number(size?.n ?? 0),
+    report: found.success ? found.data : null,
+    databaseBytes: Number(size?.n ?? 0),
     scrub: scrub && scrubbed.success ? { at: scrub.ended_at.toISOString(), report: scrubbed.data } : null,
   });
 }
@@ -32,24 +43,67 @@ export async function getStorage(by: Person): Promise<Storage> {
 async function openTo(by: Person, storage: Storage): Promise<Storage> {
   const scope = await scopeOf(by, 'see');
   if (scope.everywhere) return storage;
-  const { report, scrub } = storage, values: unknown[] = [[...report?.files ?? [], ...(scrub?.report.damaged ?? []).map((d) => ({ id: d.fileId }))].map((f) => f.id)];
-  const open = new Set((await many<{ id: string }>(db(), `select f.id from file f where f.id = any($1) and ${scope.condition('f.project_id', 'f.folder_id', values)}`, values)).map((r) => r.id));
+  const { report, scrub } = storage;
+  const values: unknown[] = [
+    [...(report?.files ?? []), ...(scrub?.report.damaged ?? []).map((d) => ({ id: d.fileId }))].map((f) => f.id),
+  ];
+  const open = new Set(
+    (
+      await many<{ id: string }>(
+        db(),
+        `select f.id from file f where f.id = any($1) and ${scope.condition('f.project_id', 'f.folder_id', values)}`,
+        values,
+      )
+    ).map((r) => r.id),
+  );
   return {
     ...storage,
-    report: report && { ...report, projects: report.projects.filter((p) => scope.any(p.id)), files: report.files.filter((f) => open.has(f.id)) },
-    scrub: scrub && { ...scrub, report: { ...scrub.report, damaged: scrub.report.damaged.filter((d) => open.has(d.fileId)) } },
+    report: report && {
+      ...report,
+      projects: report.projects.filter((p) => scope.any(p.id)),
+      files: report.files.filter((f) => open.has(f.id)),
+    },
+    scrub: scrub && {
+      ...scrub,
+      report: { ...scrub.report, damaged: scrub.report.damaged.filter((d) => open.has(d.fileId)) },
+    },
   };
 }
 
 interface JobRow {
-  id: string; kind: Job['kind']; title: string; state: Job['state']; doing: string; done: string; total: string | null; attempts: number; problem: string | null;
-  report: unknown; cancelling: boolean; by: string | null; created_at: Date; started_at: Date | null; ended_at: Date | null;
+  id: string;
+  kind: Job['kind'];
+  title: string;
+  state: Job['state'];
+  doing: string;
+  done: string;
+  total: string | null;
+  attempts: number;
+  problem: string | null;
+  report: unknown;
+  cancelling: boolean;
+  by: string | null;
+  created_at: Date;
+  started_at: Date | null;
+  ended_at: Date | null;
 }
 
 const jobOf = (r: JobRow): Job => ({
-  id: r.id, kind: r.kind, title: r.title, state: r.state, doing: r.doing, done: Number(r.done), total: r.total === null ? null : Number(r.total), attempts: r.attempts,
-  problem: r.problem, report: r.report, cancelling: r.cancelling, by: r.by,
-  createdAt: r.created_at.toISOString(), startedAt: r.started_at?.toISOString() ?? null, endedAt: r.ended_at?.toISOString() ?? null,
+  id: r.id,
+  kind: r.kind,
+  title: r.title,
+  state: r.state,
+  doing: r.doing,
+  done: Number(r.done),
+  total: r.total === null ? null : Number(r.total),
+  attempts: r.attempts,
+  problem: r.problem,
+  report: r.report,
+  cancelling: r.cancelling,
+  by: r.by,
+  createdAt: r.created_at.toISOString(),
+  startedAt: r.started_at?.toISOString() ?? null,
+  endedAt: r.ended_at?.toISOString() ?? null,
 });
 
 const jobSelect = `
@@ -59,32 +113,60 @@ const jobSelect = `
 const ofStore: ReadonlySet<string> = new Set(['tally', 'scrub', 'collect']);
 
 /** Titles, problems and reports of jobs name files; whoever may not see all of them is told the kind of work only. */
-const unnamed = <R extends JobRow>(row: R): R => ({ ...row, title: ofStore.has(row.kind) ? row.title : 'Work on a file', doing: ofStore.has(row.kind) ? row.doing : '', problem: null, report: null });
+const unnamed = <R extends JobRow>(row: R): R => ({
+  ...row,
+  title: ofStore.has(row.kind) ? row.title : 'Work on a file',
+  doing: ofStore.has(row.kind) ? row.doing : '',
+  problem: null,
+  report: null,
+});
 
 /** What runs and waits first, then what failed or ended lately. */
 export async function listJobs(by: Person): Promise<Jobs> {
   require(by, 'read');
   const [open, ended, counts, workers] = await Promise.all([
-    many<JobRow & Record<string, unknown>>(db(), `${jobSelect} where j.store_id = $1 and j.state in ('running', 'waiting') order by j.state, j.created_at limit 30`, [STORE]),
-    many<JobRow & Record<string, unknown>>(db(), `${jobSelect} where j.store_id = $1 and j.state in ('done', 'failed', 'cancelled') and j.created_at > now() - interval '3 days' order by coalesce(j.ended_at, j.created_at) desc limit 6`, [STORE]),
-    many<{ state: Job['state']; n: number }>(db(), `select state, count(*)::int as n from job where store_id = $1 group by state`, [STORE]),
+    many<JobRow & Record<string, unknown>>(
+      db(),
+      `${jobSelect} where j.store_id = $1 and j.state in ('running', 'waiting') order by j.state, j.created_at limit 30`,
+      [STORE],
+    ),
+    many<JobRow & Record<string, unknown>>(
+      db(),
+      `${jobSelect} where j.store_id = $1 and j.state in ('done', 'failed', 'cancelled') and j.created_at > now() - interval '3 days' order by coalesce(j.ended_at, j.created_at) desc limit 6`,
+      [STORE],
+    ),
+    many<{ state: Job['state']; n: number }>(
+      db(),
+      `select state, count(*)::int as n from job where store_id = $1 group by state`,
+      [STORE],
+    ),
     one<{ n: number }>(db(), `select count(*)::int as n from worker where seen_at > now() - interval '1 minute'`),
   ]);
-  const everywhere = (await scopeOf(by, 'see')).everywhere, named = everywhere ? [...open, ...ended] : [...open, ...ended].map(unnamed);
-  const tally = Object.fromEntries(jobStates.map((s) => [s, counts.find((c) => c.state === s)?.n ?? 0])) as Jobs['counts'];
+  const everywhere = (await scopeOf(by, 'see')).everywhere;
+  const named = everywhere ? [...open, ...ended] : [...open, ...ended].map(unnamed);
+  const tally = Object.fromEntries(
+    jobStates.map((s) => [s, counts.find((c) => c.state === s)?.n ?? 0]),
+  ) as Jobs['counts'];
   return { jobs: named.map(jobOf), counts: tally, workers: workers?.n ?? 0 };
 }
 
 export async function getJob(by: Person, id: string): Promise<Job> {
   require(by, 'read');
-  const row = await one<JobRow & Record<string, unknown>>(db(), `${jobSelect} where j.store_id = $1 and j.id = $2`, [STORE, id]);
+  const row = await one<JobRow & Record<string, unknown>>(db(), `${jobSelect} where j.store_id = $1 and j.id = $2`, [
+    STORE,
+    id,
+  ]);
   if (!row) throw notFound('job');
   return jobOf((await scopeOf(by, 'see')).everywhere ? row : unnamed(row));
 }
 
 export async function startJob(by: Person, kind: 'tally' | 'scrub' | 'collect'): Promise<Job> {
   require(by, 'tend the store');
-  const running = await one<{ id: string }>(db(), `select id from job where store_id = $1 and kind = $2 and state = 'running' and seen_at > now() - interval '1 minute'`, [STORE, kind]);
+  const running = await one<{ id: string }>(
+    db(),
+    `select id from job where store_id = $1 and kind = $2 and state = 'running' and seen_at > now() - interval '1 minute'`,
+    [STORE, kind],
+  );
   if (running) throw new Problem(409, 'running', 'This is running already; its progress is below.');
   return getJob(by, await enqueue(db(), { kind, key: kind, title: titles[kind] ?? kind, by: by.id }));
 }
@@ -92,9 +174,13 @@ export async function startJob(by: Person, kind: 'tally' | 'scrub' | 'collect'):
 /** A waiting job is taken back at once; a running one stops at its next step, and what it did so far stays. */
 export async function cancelJob(by: Person, id: string): Promise<Job> {
   require(by, 'tend the store');
-  const row = await one<{ id: string }>(db(), `
+  const row = await one<{ id: string }>(
+    db(),
+    `
     update job set cancelling = true, state = case state when 'waiting' then 'cancelled' else state end, ended_at = case state when 'waiting' then now() else ended_at end
-    where store_id = $1 and id = $2 and state in ('waiting', 'running') returning id`, [STORE, id]);
+    where store_id = $1 and id = $2 and state in ('waiting', 'running') returning id`,
+    [STORE, id],
+  );
   if (!row) {
     const job = await getJob(by, id);
     throw new Problem(409, 'ended', `This job has ended already: it is ${job.state}.`);

@@ -32,10 +32,13 @@ export class ChunkWriter {
     const batch = chunks.map((chunk) => ({ ...chunk, key: chunk.hash.toString('latin1') }));
     const unknown = batch.filter((p) => !this.known.has(p.key));
     if (unknown.length) {
-      const rows = await many<{ id: string; hash: Buffer }>(this.client, `
+      const rows = await many<{ id: string; hash: Buffer }>(
+        this.client,
+        `
         select min(id) as id, hash from chunk where store_id = $1 and bucket = any($2::smallint[]) and hash = any($3)
           and not exists (select 1 from condemned d where d.store_id = chunk.store_id and d.chunk_id = chunk.id) group by hash`,
-      [STORE, [...new Set(unknown.map((p) => p.hash[0]))], unknown.map((p) => p.hash)]);
+        [STORE, [...new Set(unknown.map((p) => p.hash[0]))], unknown.map((p) => p.hash)],
+      );
       for (const row of rows) this.known.set(row.hash.toString('latin1'), BigInt(row.id));
       await this.insert(unknown.filter((p) => !this.known.has(p.key)));
     }
@@ -53,11 +56,14 @@ export class ChunkWriter {
       Promise.all(fresh.map((p) => encode(p.bytes, this.level))),
       many<{ id: string }>(this.client, `select nextval('chunk_id') as id from generate_series(1, $1)`, [fresh.length]),
     ]);
-    await copyChunksIn(this.client, fresh.map((p, i): ChunkRow => {
-      const id = (BigInt((ids[i] as { id: string }).id) << 8n) | BigInt(p.hash[0] as number);
-      this.known.set(p.key, id);
-      return { id, hash: p.hash, size: p.bytes.length, ...(encoded[i] as { codec: number; data: Buffer }) };
-    }));
+    await copyChunksIn(
+      this.client,
+      fresh.map((p, i): ChunkRow => {
+        const id = (BigInt((ids[i] as { id: string }).id) << 8n) | BigInt(p.hash[0] as number);
+        this.known.set(p.key, id);
+        return { id, hash: p.hash, size: p.bytes.length, ...(encoded[i] as { codec: number; data: Buffer }) };
+      }),
+    );
   }
 }
 
@@ -65,8 +71,11 @@ export class ChunkWriter {
 export async function missingChunks(client: Db, ids: readonly bigint[]): Promise<number> {
   const unique = [...new Set(ids)];
   if (!unique.length) return 0;
-  const rows = await many<{ n: string }>(client, 'select count(*) as n from chunk where store_id = $1 and bucket = any($2::smallint[]) and id = any($3::bigint[])',
-    [STORE, [...new Set(unique.map(bucketOf))], unique]);
+  const rows = await many<{ n: string }>(
+    client,
+    'select count(*) as n from chunk where store_id = $1 and bucket = any($2::smallint[]) and id = any($3::bigint[])',
+    [STORE, [...new Set(unique.map(bucketOf))], unique],
+  );
   return unique.length - Number(rows[0]?.n);
 }
 
@@ -86,11 +95,14 @@ export type Source = pg.Pool | Client;
 /** The bytes of chunks, each checked against its hash. Throws ChunkDamaged. */
 export async function readChunks(from: Source, refs: readonly ChunkRef[]): Promise<Map<bigint, Buffer>> {
   const ids = refs.map((r) => r.id);
-  const rows = await ('release' in from ? copyChunksOut(from, ids) : withClient(from, (client) => copyChunksOut(client, ids)));
+  const rows = await ('release' in from
+    ? copyChunksOut(from, ids)
+    : withClient(from, (client) => copyChunksOut(client, ids)));
   const found = new Map<bigint, Buffer>();
   for (const row of rows) {
     const bytes = decoded(row);
-    if (bytes?.length !== row.size || !chunkHash(bytes).equals(row.hash)) throw new ChunkDamaged(row.id, 'does not match its hash');
+    if (bytes?.length !== row.size || !chunkHash(bytes).equals(row.hash))
+      throw new ChunkDamaged(row.id, 'does not match its hash');
     found.set(row.id, bytes);
   }
   for (const { id, size } of refs) {

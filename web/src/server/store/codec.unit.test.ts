@@ -3,7 +3,10 @@ import { chunkHash, CODEC_PLAIN, CODEC_ZSTD, decode, encode } from './codec.ts';
 import { packManifest, unpackManifest } from './manifest.ts';
 
 test('chunks come back whatever they are made of; only what compresses is compressed', async () => {
-  for (const [bytes, codec] of [[Buffer.from('tide '.repeat(5000)), CODEC_ZSTD], [randomBytes(50_000), CODEC_PLAIN]] as const) {
+  for (const [bytes, codec] of [
+    [Buffer.from('tide '.repeat(5000)), CODEC_ZSTD],
+    [randomBytes(50_000), CODEC_PLAIN],
+  ] as const) {
     const encoded = await encode(bytes);
     expect(encoded.codec).toBe(codec);
     expect(decode(encoded.codec, Buffer.from(encoded.data), bytes.length).equals(bytes)).toBe(true);

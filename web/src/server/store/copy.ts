@@ -21,7 +21,9 @@ export interface ChunkRow {
 export const bucketOf = (id: bigint): number => Number(id & 255n);
 
 export async function copyChunksIn(client: Client, rows: readonly ChunkRow[]): Promise<void> {
-  const copy = client.query(copyFrom('copy chunk (store_id, id, bucket, hash, size, codec, stored, data) from stdin (format binary)'));
+  const copy = client.query(
+    copyFrom('copy chunk (store_id, id, bucket, hash, size, codec, stored, data) from stdin (format binary)'),
+  );
   await pipeline(Readable.from([HEADER, ...rows.flatMap(copyRow), END]), copy);
 }
 
@@ -44,10 +46,12 @@ function copyRow({ id, hash, size, codec, data }: ChunkRow): [Buffer, Buffer] {
 export async function copyChunksOut(client: Client, ids: readonly bigint[]): Promise<ChunkRow[]> {
   if (!ids.length) return [];
   const buckets = [...new Set(ids.map(bucketOf))].join(',');
-  const copy = client.query(copyTo(`copy (
+  const copy = client.query(
+    copyTo(`copy (
     select id, hash, size, codec, data from chunk
     where store_id = ${STORE} and bucket = any('{${buckets}}'::smallint[]) and id = any('{${ids.join(',')}}'::bigint[])
-  ) to stdout (format binary)`));
+  ) to stdout (format binary)`),
+  );
   const pieces: Buffer[] = [];
   for await (const piece of copy) pieces.push(piece as Buffer);
   return [...parseRows(Buffer.concat(pieces))];
@@ -61,11 +65,14 @@ function* parseRows(bytes: Buffer): Generator<ChunkRow> {
     if (fields === -1) return;
     const id = bytes.readBigInt64BE(at + 4);
     at += 12;
-    const hashSize = bytes.readInt32BE(at), hash = bytes.subarray(at + 4, at + 4 + hashSize);
+    const hashSize = bytes.readInt32BE(at);
+    const hash = bytes.subarray(at + 4, at + 4 + hashSize);
     at += 4 + hashSize;
-    const size = bytes.readInt32BE(at + 4), codec = bytes.readInt16BE(at + 12);
+    const size = bytes.readInt32BE(at + 4);
+    const codec = bytes.readInt16BE(at + 12);
     at += 14;
-    const length = bytes.readInt32BE(at), data = bytes.subarray(at + 4, at + 4 + length);
+    const length = bytes.readInt32BE(at);
+    const data = bytes.subarray(at + 4, at + 4 + length);
     at += 4 + length;
     yield { id, hash, size, codec, data };
   }

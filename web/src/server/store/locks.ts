@@ -6,5 +6,6 @@ import type { Db } from '../db/pool.ts';
 
 const COLLECT = 0x0772_e101;
 
-export const holdShared = (client: Db): Promise<unknown> => client.query('select pg_advisory_xact_lock_shared($1)', [COLLECT]);
+export const holdShared = (client: Db): Promise<unknown> =>
+  client.query('select pg_advisory_xact_lock_shared($1)', [COLLECT]);
 export const holdAlone = (client: Db): Promise<unknown> => client.query('select pg_advisory_xact_lock($1)', [COLLECT]);

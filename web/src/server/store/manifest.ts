@@ -17,6 +17,7 @@ export function packManifest(chunks: readonly ChunkRef[]): Buffer {
 
 export function unpackManifest(packed: Buffer): ChunkRef[] {
   const out: ChunkRef[] = [];
-  for (let i = 0; i + ENTRY <= packed.length; i += ENTRY) out.push({ id: packed.readBigInt64BE(i), size: packed.readUInt32BE(i + 8) });
+  for (let i = 0; i + ENTRY <= packed.length; i += ENTRY)
+    out.push({ id: packed.readBigInt64BE(i), size: packed.readUInt32BE(i + 8) });
   return out;
 }

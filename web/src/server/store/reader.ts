@@ -20,21 +20,38 @@ export interface ContentRow {
   readonly revision: string;
 }
 
-const damaged = (): Problem => new Problem(500, 'damaged', 'The stored content is damaged and was not given out. An administrator has to restore it from a backup.');
+const damaged = (): Problem =>
+  new Problem(
+    500,
+    'damaged',
+    'The stored content is damaged and was not given out. An administrator has to restore it from a backup.',
+  );
 
-const contentRow = (client: Db, id: string): Promise<ContentRow | undefined> => one<ContentRow>(client,
-  'select id, hash, size, stream_size, recipe_size, base_id, packed, revision from content where store_id = $1 and id = $2', [STORE, id]);
+const contentRow = (client: Db, id: string): Promise<ContentRow | undefined> =>
+  one<ContentRow>(
+    client,
+    'select id, hash, size, stream_size, recipe_size, base_id, packed, revision from content where store_id = $1 and id = $2',
+    [STORE, id],
+  );
 
 /** The bytes from `start` up to but not including `end`. Throws a Problem where the store is damaged. */
-export async function* readContent(contentId: string, start = 0, end = Infinity, client?: Source): AsyncGenerator<Buffer, void> {
+export async function* readContent(
+  contentId: string,
+  start = 0,
+  end = Infinity,
+  client?: Source,
+): AsyncGenerator<Buffer, void> {
   let source = client ?? replica();
-  const content = (await contentRow(source, contentId).catch((error: unknown) => {
-    if (source === (client ?? db())) throw error;
-  })) ?? (source === client ? undefined : await contentRow((source = db()), contentId));
+  const content =
+    (await contentRow(source, contentId).catch((error: unknown) => {
+      if (source === (client ?? db())) throw error;
+    })) ?? (source === client ? undefined : await contentRow((source = db()), contentId));
   if (!content) throw new Problem(404, 'not-found', 'There is no such content.');
-  const size = Number(content.size), stop = Math.min(end, size);
+  const size = Number(content.size);
+  const stop = Math.min(end, size);
   const whole = start === 0 && stop === size ? createHash('sha256') : undefined;
-  let given = start, row = content;
+  let given = start;
+  let row = content;
   let held: Buffer | undefined;
   for (;;) {
     try {
@@ -61,7 +78,7 @@ export async function* readContent(contentId: string, start = 0, end = Infinity,
       throw damaged();
     }
   }
-  if (given !== stop && stop > start || whole && !whole.digest().equals(content.hash)) {
+  if ((given !== stop && stop > start) || (whole && !whole.digest().equals(content.hash))) {
     log.error({ contentId }, 'a stored content does not match its hash');
     throw damaged();
   }
@@ -76,7 +93,8 @@ async function* pieces(row: ContentRow, start: number, end: number, store: Sourc
     yield* stream.read(start, end);
     return;
   }
-  const total = Number(row.stream_size), body = total - row.recipe_size;
+  const total = Number(row.stream_size);
+  const body = total - row.recipe_size;
   const all = unpackRecipe((await stream.whole(body, total)).toString('utf8'));
   const { segments, from, skipped } = reaching(all, start, end);
   const source = stream.read(from, body);
@@ -90,7 +108,8 @@ async function* pieces(row: ContentRow, start: number, end: number, store: Sourc
   let at = skipped;
   try {
     for await (const piece of rebuild(segments, take, deflateAgain)) {
-      const a = Math.max(start - at, 0), b = Math.min(end - at, piece.length);
+      const a = Math.max(start - at, 0);
+      const b = Math.min(end - at, piece.length);
       at += piece.length;
       if (b > a) yield Buffer.from(piece.buffer, piece.byteOffset + a, b - a);
       if (at >= end) return;
@@ -101,8 +120,13 @@ async function* pieces(row: ContentRow, start: number, end: number, store: Sourc
 }
 
 /** The segments that overlap start..end, where they begin in the opened stream, and how much of the content lies before them. */
-function reaching(all: readonly Segment[], start: number, end: number): { segments: Segment[]; from: number; skipped: number } {
-  let from = 0, at = 0;
+function reaching(
+  all: readonly Segment[],
+  start: number,
+  end: number,
+): { segments: Segment[]; from: number; skipped: number } {
+  let from = 0;
+  let at = 0;
   const segments: Segment[] = [];
   let skipped = 0;
   for (const segment of all) {

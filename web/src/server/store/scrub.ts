@@ -11,15 +11,24 @@ import type { Step } from './collect.ts';
 const PAGE = 64;
 
 export async function scrub(step: Step = async () => undefined): Promise<ScrubReport> {
-  const totals = await one<{ chunks: string; stored: string; contents: string; bytes: string }>(db(), `
+  const totals = await one<{ chunks: string; stored: string; contents: string; bytes: string }>(
+    db(),
+    `
     select (select count(*) from chunk where store_id = $1) as chunks, (select coalesce(sum(stored), 0) from chunk where store_id = $1) as stored,
-           (select count(*) from content where store_id = $1) as contents, (select coalesce(sum(size), 0) from content where store_id = $1) as bytes`, [STORE]);
+           (select count(*) from content where store_id = $1) as contents, (select coalesce(sum(size), 0) from content where store_id = $1) as bytes`,
+    [STORE],
+  );
   const badChunks = await scrubChunks(Number(totals?.chunks ?? 0), step);
   const badContents = await scrubContents(Number(totals?.contents ?? 0), step);
   for (const id of await contentsWith(badChunks)) badContents.add(id);
   return {
-    chunks: Number(totals?.chunks ?? 0), storedBytes: Number(totals?.stored ?? 0), contents: Number(totals?.contents ?? 0), contentBytes: Number(totals?.bytes ?? 0),
-    damagedChunks: badChunks.size, damagedContents: badContents.size, damaged: await named([...badContents]),
+    chunks: Number(totals?.chunks ?? 0),
+    storedBytes: Number(totals?.stored ?? 0),
+    contents: Number(totals?.contents ?? 0),
+    contentBytes: Number(totals?.bytes ?? 0),
+    damagedChunks: badChunks.size,
+    damagedContents: badContents.size,
+    damaged: await named([...badContents]),
   };
 }
 
@@ -30,7 +39,11 @@ async function scrubChunks(total: number, step: Step): Promise<Set<bigint>> {
     let last = '0';
     for (;;) {
       await step('reading chunks', done, total);
-      const rows = await many<{ id: string; size: number }>(db(), 'select id, size from chunk where store_id = $1 and bucket = $2 and id > $3 order by id limit $4', [STORE, bucket, last, PAGE]);
+      const rows = await many<{ id: string; size: number }>(
+        db(),
+        'select id, size from chunk where store_id = $1 and bucket = $2 and id > $3 order by id limit $4',
+        [STORE, bucket, last, PAGE],
+      );
       const refs = rows.map((r) => ({ id: BigInt(r.id), size: r.size }));
       // Together where all is well; one by one where something is not.
       await readChunks(db(), refs).catch(async (error: unknown) => {
@@ -39,7 +52,14 @@ async function scrubChunks(total: number, step: Step): Promise<Set<bigint>> {
           await readChunks(db(), [ref]).catch(async (e: unknown) => {
             if (!(e instanceof ChunkDamaged)) throw e;
             // It may have been collected since it was listed.
-            if (await one(db(), 'select 1 from chunk where store_id = $1 and bucket = $2 and id = $3', [STORE, bucket, String(ref.id)])) bad.add(ref.id);
+            if (
+              await one(db(), 'select 1 from chunk where store_id = $1 and bucket = $2 and id = $3', [
+                STORE,
+                bucket,
+                String(ref.id),
+              ])
+            )
+              bad.add(ref.id);
           });
         }
       });
@@ -53,13 +73,20 @@ async function scrubChunks(total: number, step: Step): Promise<Set<bigint>> {
 
 async function scrubContents(total: number, step: Step): Promise<Set<string>> {
   const bad = new Set<string>();
-  let last = '0', done = 0;
+  let last = '0';
+  let done = 0;
   for (;;) {
-    const rows = await many<{ id: string }>(db(), 'select id from content where store_id = $1 and id > $2 order by id limit $3', [STORE, last, PAGE]);
+    const rows = await many<{ id: string }>(
+      db(),
+      'select id from content where store_id = $1 and id > $2 order by id limit $3',
+      [STORE, last, PAGE],
+    );
     for (const { id } of rows) {
       await step('reading versions', done++, total);
       try {
-        for await (const _ of readContent(id, 0, Infinity, db())) { /* hashed by reading */ }
+        for await (const _ of readContent(id, 0, Infinity, db())) {
+          /* hashed by reading */
+        }
       } catch (error) {
         if (!(error instanceof Problem)) throw error;
         if (error.code === 'damaged') bad.add(id);
@@ -76,27 +103,39 @@ async function contentsWith(chunks: ReadonlySet<bigint>): Promise<Set<string>> {
   if (!chunks.size) return found;
   let last = '0';
   for (;;) {
-    const rows = await many<{ id: string; base_id: string | null; manifest: Buffer }>(db(), 'select id, base_id, manifest from content where store_id = $1 and id > $2 order by id limit 500', [STORE, last]);
+    const rows = await many<{ id: string; base_id: string | null; manifest: Buffer }>(
+      db(),
+      'select id, base_id, manifest from content where store_id = $1 and id > $2 order by id limit 500',
+      [STORE, last],
+    );
     for (const row of rows) if (unpackManifest(row.manifest).some((ref) => chunks.has(ref.id))) found.add(row.id);
     last = rows.at(-1)?.id ?? last;
     if (rows.length < 500) break;
   }
-  const dependents = await many<{ id: string }>(db(), `
+  const dependents = await many<{ id: string }>(
+    db(),
+    `
     with recursive dependent as (
       select id from content where store_id = $1 and id = any($2::bigint[])
       union
       select c.id from dependent join content c on c.store_id = $1 and c.base_id = dependent.id
     )
-    select id from dependent`, [STORE, [...found]]);
+    select id from dependent`,
+    [STORE, [...found]],
+  );
   return new Set(dependents.map((r) => r.id));
 }
 
 async function named(contents: readonly string[]): Promise<ScrubReport['damaged']> {
-  const rows = await many<{ file_id: string; file: string; project: string; number: number; version_id: string }>(db(), `
+  const rows = await many<{ file_id: string; file: string; project: string; number: number; version_id: string }>(
+    db(),
+    `
     select f.id as file_id, f.name as file, p.name as project, v.number, v.id as version_id
     from version v join file f on f.id = v.file_id join project p on p.id = f.project_id
     where v.store_id = $1 and v.content_id = any($2::bigint[])
-    order by lower(p.name), lower(f.name), v.number limit 2000`, [STORE, contents]);
+    order by lower(p.name), lower(f.name), v.number limit 2000`,
+    [STORE, contents],
+  );
   const files = new Map<string, { fileId: string; file: string; project: string; versions: number[] }>();
   for (const row of rows) {
     const entry = files.get(row.file_id) ?? { fileId: row.file_id, file: row.file, project: row.project, versions: [] };

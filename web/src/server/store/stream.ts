@@ -28,7 +28,13 @@ export class StoredStream {
   private readonly cache = new Map<bigint, Buffer>();
   private cached = 0;
 
-  private constructor(from: Source, revision: string, chunks: readonly ChunkRef[], pieces: Pieces | undefined, pool: Uint8Array) {
+  private constructor(
+    from: Source,
+    revision: string,
+    chunks: readonly ChunkRef[],
+    pieces: Pieces | undefined,
+    pool: Uint8Array,
+  ) {
     this.from = from;
     this.revision = revision;
     this.chunks = chunks;
@@ -44,19 +50,24 @@ export class StoredStream {
 
   /** Reads the chain of deltas and joins it. Throws ChunkDamaged. */
   static async open(contentId: string, from: Source = db()): Promise<StoredStream> {
-    const links = await many<LinkRow & Record<string, unknown>>(from, `
+    const links = await many<LinkRow & Record<string, unknown>>(
+      from,
+      `
       with recursive chain as (
         select id, base_id, manifest, revision, 0 as step from content where store_id = $1 and id = $2
         union all
         select c.id, c.base_id, c.manifest, c.revision, chain.step + 1 from chain join content c on c.store_id = $1 and c.id = chain.base_id
       )
-      select id, base_id, manifest, revision from chain order by step`, [STORE, contentId]);
+      select id, base_id, manifest, revision from chain order by step`,
+      [STORE, contentId],
+    );
     const revision = links[0]?.revision ?? '';
     const root = links.pop();
     if (!root || root.base_id !== null) throw new RangeError('a content has no root');
     const chunks = unpackManifest(root.manifest);
     if (!links.length) return new StoredStream(from, revision, chunks, undefined, new Uint8Array());
-    const parts = links.map((link) => unpackManifest(link.manifest)), bytes = await readChunks(from, parts.flat());
+    const parts = links.map((link) => unpackManifest(link.manifest));
+    const bytes = await readChunks(from, parts.flat());
     let pieces: Pieces | undefined;
     const pools: Uint8Array[] = [];
     let poolSize = 0;
@@ -72,16 +83,21 @@ export class StoredStream {
   /** Chunks of the root that reading everything from start to end would fetch, counting those fetched again. */
   get effort(): { fetches: number; chunks: number } {
     if (!this.pieces) return { fetches: this.chunks.length, chunks: this.chunks.length };
-    let fetches = 0, window = -1, at = 0;
+    let fetches = 0;
+    let window = -1;
+    let at = 0;
     let seen = new Set<number>();
     for (let i = 0; i < this.pieces.count; i++) {
-      const from = this.pieces.from[i] as number, length = this.pieces.length[i] as number;
+      const from = this.pieces.from[i] as number;
+      const length = this.pieces.length[i] as number;
       if (Math.floor(at / WINDOW) !== window) {
         window = Math.floor(at / WINDOW);
         fetches += seen.size;
         seen = new Set();
       }
-      if (from >= 0) for (let k = this.chunkAt(from); k < this.chunks.length && (this.starts[k] as number) < from + length; k++) seen.add(k);
+      if (from >= 0)
+        for (let k = this.chunkAt(from); k < this.chunks.length && (this.starts[k] as number) < from + length; k++)
+          seen.add(k);
       at += length;
     }
     return { fetches: fetches + seen.size, chunks: this.chunks.length };
@@ -102,7 +118,11 @@ export class StoredStream {
 
   private async *readRoot(start: number, end: number): AsyncGenerator<Buffer, void> {
     const windows: { from: number; to: number }[] = [];
-    for (let k = this.chunkAt(start), bytes = Infinity; k < this.chunks.length && (this.starts[k] as number) < end; k++) {
+    for (
+      let k = this.chunkAt(start), bytes = Infinity;
+      k < this.chunks.length && (this.starts[k] as number) < end;
+      k++
+    ) {
       if (bytes >= WINDOW) {
         windows.push({ from: k, to: k });
         bytes = 0;
@@ -111,7 +131,9 @@ export class StoredStream {
       bytes += (this.chunks[k] as ChunkRef).size;
     }
     const fetch = (w: { from: number; to: number } | undefined): Promise<Map<bigint, Buffer>> => {
-      const read = w ? readChunks(this.from, this.chunks.slice(w.from, w.to)) : Promise.resolve(new Map<bigint, Buffer>());
+      const read = w
+        ? readChunks(this.from, this.chunks.slice(w.from, w.to))
+        : Promise.resolve(new Map<bigint, Buffer>());
       // It may be asked for and never awaited, if the reader goes away.
       read.catch(() => undefined);
       return read;
@@ -121,7 +143,8 @@ export class StoredStream {
       const found = await ahead;
       if (i + 1 < windows.length) ahead = fetch(windows[i + 1]);
       for (let k = window.from; k < window.to; k++) {
-        const chunk = this.chunks[k] as ChunkRef, at = this.starts[k] as number;
+        const chunk = this.chunks[k] as ChunkRef;
+        const at = this.starts[k] as number;
         yield (found.get(chunk.id) as Buffer).subarray(Math.max(0, start - at), Math.min(chunk.size, end - at));
       }
     }
@@ -129,13 +152,15 @@ export class StoredStream {
 
   private async *readPieces(all: Pieces, start: number, end: number): AsyncGenerator<Buffer, void> {
     const starts = all.starts();
-    for (let at = start; at < end; at += WINDOW) yield await this.assemble(cut(all, at, Math.min(at + WINDOW, end), starts));
+    for (let at = start; at < end; at += WINDOW)
+      yield await this.assemble(cut(all, at, Math.min(at + WINDOW, end), starts));
   }
 
   private async assemble(pieces: Pieces): Promise<Buffer> {
     const wanted = new Map<bigint, ChunkRef>();
     for (let i = 0; i < pieces.count; i++) {
-      const from = pieces.from[i] as number, length = pieces.length[i] as number;
+      const from = pieces.from[i] as number;
+      const length = pieces.length[i] as number;
       if (from < 0) continue;
       for (let k = this.chunkAt(from); k < this.chunks.length && (this.starts[k] as number) < from + length; k++) {
         const chunk = this.chunks[k] as ChunkRef;
@@ -144,17 +169,20 @@ export class StoredStream {
     }
     if (wanted.size) for (const [id, bytes] of await readChunks(this.from, [...wanted.values()])) this.keep(id, bytes);
     const out = Buffer.allocUnsafe(pieces.size);
-    let at = 0, first = 0;
+    let at = 0;
+    let first = 0;
     let bytes: Buffer | undefined;
     for (let i = 0; i < pieces.count; i++) {
-      let from = pieces.from[i] as number, left = pieces.length[i] as number;
+      let from = pieces.from[i] as number;
+      let left = pieces.length[i] as number;
       if (from < 0) {
         at = copy(this.pool, -1 - from, left, out, at);
         continue;
       }
       while (left > 0) {
         if (!bytes || from < first || from >= first + bytes.length) {
-          const k = this.chunkAt(from), chunk = this.chunks[k];
+          const k = this.chunkAt(from);
+          const chunk = this.chunks[k];
           first = this.starts[k] as number;
           bytes = chunk && this.cache.get(chunk.id);
           if (!bytes || from >= first + bytes.length) throw new RangeError('a delta reaches beyond its root');
@@ -184,7 +212,8 @@ export class StoredStream {
   }
 
   private chunkAt(offset: number): number {
-    let low = 0, high = this.starts.length - 1;
+    let low = 0;
+    let high = this.starts.length - 1;
     while (low < high) {
       const middle = (low + high + 1) >> 1;
       if ((this.starts[middle] as number) <= offset) low = middle;

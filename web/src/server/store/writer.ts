@@ -57,22 +57,43 @@ export class ContentWriter {
     await this.passOn(true);
     await this.cutting;
     await this.storing;
-    const { manifest, refs } = this.chunks.manifest, hash = this.whole.digest();
+    const { manifest, refs } = this.chunks.manifest;
+    const hash = this.whole.digest();
     await holdShared(this.client);
-    const made = await one<{ id: string }>(this.client, `
+    const made = await one<{ id: string }>(
+      this.client,
+      `
       insert into content (store_id, hash, size, stream_size, chunker, manifest, format) values ($1, $2, $3, $3, $4, $5, $6)
       on conflict (store_id, hash) do nothing returning id`,
-    [STORE, hash, this.written, CHUNKER_VERSION, manifest, format]);
-    if (made && (await missingChunks(this.client, refs.map((r) => r.id)))) throw new Error('chunks were collected while a content took them up');
-    const id = made?.id ?? (await one<{ id: string }>(this.client, 'select id from content where store_id = $1 and hash = $2 for key share', [STORE, hash]))?.id;
+      [STORE, hash, this.written, CHUNKER_VERSION, manifest, format],
+    );
+    if (
+      made &&
+      (await missingChunks(
+        this.client,
+        refs.map((r) => r.id),
+      ))
+    )
+      throw new Error('chunks were collected while a content took them up');
+    const id =
+      made?.id ??
+      (
+        await one<{ id: string }>(
+          this.client,
+          'select id from content where store_id = $1 and hash = $2 for key share',
+          [STORE, hash],
+        )
+      )?.id;
     if (id === undefined) throw new Error('a content vanished while it was being written');
     return { id, hash: hash.toString('hex'), size: this.written };
   }
 
   /** Gives what has arrived to be cut, as soon as the block before has been; and that one to be stored, as soon as there is one less. */
   private async passOn(last: boolean): Promise<void> {
-    const rest = await this.cutting, block = this.join(rest);
-    const cut = block.length < SMALL ? Promise.resolve(cutBytes(block, last)) : runTask({ kind: 'cut', bytes: block, last });
+    const rest = await this.cutting;
+    const block = this.join(rest);
+    const cut =
+      block.length < SMALL ? Promise.resolve(cutBytes(block, last)) : runTask({ kind: 'cut', bytes: block, last });
     // A failure is met at the next block.
     await this.storing;
     this.cutting = cut.then((made) => this.keep(made));
@@ -80,7 +101,8 @@ export class ContentWriter {
   }
 
   private keep(cut: Cut): Uint8Array {
-    const { bytes, ends } = cut, rest = bytes.slice(ends.at(-1) ?? 0);
+    const { bytes, ends } = cut;
+    const rest = bytes.slice(ends.at(-1) ?? 0);
     this.storing = this.chunks.store(chunksOf(cut)).then(() => {
       this.spare.push(bytes.buffer as ArrayBuffer);
     });
@@ -90,8 +112,11 @@ export class ContentWriter {
 
   /** The rest of the block before and what has arrived, in memory of its own. */
   private join(rest: Uint8Array): Uint8Array {
-    const size = rest.length + this.arrivedBytes, at = this.spare.findIndex((memory) => memory.byteLength >= size);
-    const memory = at >= 0 ? (this.spare.splice(at, 1)[0] as ArrayBuffer) : new ArrayBuffer(size < BLOCK ? size : size + BLOCK / 4), block = new Uint8Array(memory, 0, size);
+    const size = rest.length + this.arrivedBytes;
+    const at = this.spare.findIndex((memory) => memory.byteLength >= size);
+    const memory =
+      at >= 0 ? (this.spare.splice(at, 1)[0] as ArrayBuffer) : new ArrayBuffer(size < BLOCK ? size : size + BLOCK / 4);
+    const block = new Uint8Array(memory, 0, size);
     block.set(rest);
     let to = rest.length;
     for (const piece of this.arrived) {
@@ -104,7 +129,8 @@ export class ContentWriter {
   }
 }
 
-const chunksOf = ({ bytes, ends, hashes }: Cut): NewChunk[] => ends.map((end, i) => ({
-  bytes: bytes.subarray(ends[i - 1] ?? 0, end),
-  hash: Buffer.from(hashes.buffer, hashes.byteOffset + i * HASH_BYTES, HASH_BYTES),
-}));
+const chunksOf = ({ bytes, ends, hashes }: Cut): NewChunk[] =>
+  ends.map((end, i) => ({
+    bytes: bytes.subarray(ends[i - 1] ?? 0, end),
+    hash: Buffer.from(hashes.buffer, hashes.byteOffset + i * HASH_BYTES, HASH_BYTES),
+  }));

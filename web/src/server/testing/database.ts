@@ -33,14 +33,22 @@ export function withTestDatabase(): void {
 }
 
 export async function makeTestPerson(role: Role, name: string = role): Promise<Person> {
-  const person = await one<Person>(db(), `insert into person (name, email, role, password_hash) values ($1, $2, $3, 'none') returning id, name, email, role`, [name, `${name}-${randomBytes(4).toString('hex')}@test.example`, role]);
+  const person = await one<Person>(
+    db(),
+    `insert into person (name, email, role, password_hash) values ($1, $2, $3, 'none') returning id, name, email, role`,
+    [name, `${name}-${randomBytes(4).toString('hex')}@test.example`, role],
+  );
   return person as Person;
 }
 
 export function incoming(name: string, ...pieces: (string | Uint8Array)[]): Incoming {
-  return { name, bytes: (async function* () {
-    for (const piece of pieces) yield typeof piece === 'string' ? new TextEncoder().encode(piece) : piece;
-  })() };
+  return {
+    name,
+    bytes: (async function* () {
+      for (const piece of pieces) yield typeof piece === 'string' ? new TextEncoder().encode(piece) : piece;
+    })(),
+  };
 }
 
-export const countRows = async (table: string): Promise<number> => Number((await db().query<{ n: string }>(`select count(*) as n from ${table}`)).rows[0]?.n);
+export const countRows = async (table: string): Promise<number> =>
+  Number((await db().query<{ n: string }>(`select count(*) as n from ${table}`)).rows[0]?.n);

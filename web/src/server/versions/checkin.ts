@@ -41,7 +41,12 @@ const LONGEST_NOTE = 4000;
 const CHECK_IN = 'check in versions';
 
 /** Adds a version to a file. */
-export async function checkIn(by: Person, fileId: string, incoming: Incoming, options: CheckIn): Promise<CheckInResult> {
+export async function checkIn(
+  by: Person,
+  fileId: string,
+  incoming: Incoming,
+  options: CheckIn,
+): Promise<CheckInResult> {
   checkNote(options.note);
   const file = await getFile(by, fileId);
   await permit(by, 'check out', file, CHECK_IN);
@@ -55,43 +60,100 @@ export async function checkIn(by: Person, fileId: string, incoming: Incoming, op
     });
     const newest = await lockFile(client, fileId);
     const version = {
-      fileId, contentId: content.id, note: options.note.trim(), uploadName, by: by.id,
-      ...(options.kind ? { kind: options.kind } : {}), ...(options.at ? { at: options.at } : {}), ...(options.title ? { title: options.title } : {}),
+      fileId,
+      contentId: content.id,
+      note: options.note.trim(),
+      uploadName,
+      by: by.id,
+      ...(options.kind ? { kind: options.kind } : {}),
+      ...(options.at ? { at: options.at } : {}),
+      ...(options.title ? { title: options.title } : {}),
     };
     if (options.branch) {
       if (!options.base) throw new Problem(400, 'bad-input', 'Say which version the branch starts from.');
-      const set = await newSet(client, { projectId: file.projectId, kind: 'check-in', note: version.note, by: by.id, at: options.at });
+      const set = await newSet(client, {
+        projectId: file.projectId,
+        kind: 'check-in',
+        note: version.note,
+        by: by.id,
+        at: options.at,
+      });
       const branch = await branchFrom(client, options.base, { ...version, setId: set.id }, by);
       await client.query('delete from taken_over where file_id = $1 and person_id = $2', [fileId, by.id]);
-      await landedIn(client, file, [{ act: 'branched off', by, subject: `${file.name} v${branch.number}, ${branch.line}`, reason: version.note, projectId: file.projectId, fileId, at: options.at }]);
+      await landedIn(client, file, [
+        {
+          act: 'branched off',
+          by,
+          subject: `${file.name} v${branch.number}, ${branch.line}`,
+          reason: version.note,
+          projectId: file.projectId,
+          fileId,
+          at: options.at,
+        },
+      ]);
       return { made: true, id: branch.id };
     }
     await refuseConflict(client, fileId, by, newest, options.base);
     if (newest?.content_id === content.id) return { made: false, id: newest.id };
-    const set = await newSet(client, { projectId: file.projectId, kind: 'check-in', note: version.note, by: by.id, at: options.at });
+    const set = await newSet(client, {
+      projectId: file.projectId,
+      kind: 'check-in',
+      note: version.note,
+      by: by.id,
+      at: options.at,
+    });
     const sourceId = await sourceOf(client, fileId, by.id);
     const id = await appendVersion(client, newest, { ...version, setId: set.id, ...(sourceId ? { sourceId } : {}) });
     await release(client, fileId, by.id, options.keep);
-    await landedIn(client, file, [{ act: 'checked in', by, subject: `${file.name} v${(newest?.number ?? 0) + 1}`, reason: version.note, projectId: file.projectId, fileId, at: options.at }]);
+    await landedIn(client, file, [
+      {
+        act: 'checked in',
+        by,
+        subject: `${file.name} v${(newest?.number ?? 0) + 1}`,
+        reason: version.note,
+        projectId: file.projectId,
+        fileId,
+        at: options.at,
+      },
+    ]);
     return { made: true, id };
   }, 'upload');
   const version = versionOf(await versionRow(landed.id));
   return {
-    made: landed.made, version, hints,
-    sentence: !landed.made ? `The content is the same as the newest version, v${version.number}, so no version was made.`
-      : options.branch ? `Checked in as v${version.number} of a new branch, “${version.line}”.` : `Checked in as v${version.number}.`,
+    made: landed.made,
+    version,
+    hints,
+    sentence: !landed.made
+      ? `The content is the same as the newest version, v${version.number}, so no version was made.`
+      : options.branch
+        ? `Checked in as v${version.number} of a new branch, “${version.line}”.`
+        : `Checked in as v${version.number}.`,
   };
 }
 
-const renamed = (uploadName: string, name: string): string[] => (uploadName.toLowerCase() === name.toLowerCase() ? [] : [`The file you chose is called “${uploadName}”. It was checked in as a version of “${name}”.`]);
+const renamed = (uploadName: string, name: string): string[] =>
+  uploadName.toLowerCase() === name.toLowerCase()
+    ? []
+    : [`The file you chose is called “${uploadName}”. It was checked in as a version of “${name}”.`];
 
-async function landedIn(client: Client, file: Pick<FileEntry, 'id' | 'projectId'>, entries: readonly NewEntry[]): Promise<void> {
+async function landedIn(
+  client: Client,
+  file: Pick<FileEntry, 'id' | 'projectId'>,
+  entries: readonly NewEntry[],
+): Promise<void> {
   await tell(client, { kind: 'version', file: file.id, project: file.projectId });
   await record(client, entries);
 }
 
 /** Makes a file with its first version. */
-export async function makeFile(by: Person, projectId: string, folderId: string | null, name: string | undefined, incoming: Incoming, options: CheckIn): Promise<{ file: FileEntry; hints: string[] }> {
+export async function makeFile(
+  by: Person,
+  projectId: string,
+  folderId: string | null,
+  name: string | undefined,
+  incoming: Incoming,
+  options: CheckIn,
+): Promise<{ file: FileEntry; hints: string[] }> {
   checkNote(options.note);
   await permit(by, 'check out', { projectId, folderId }, CHECK_IN);
   await refuseNoteless(db(), projectId, folderId, options.note);
@@ -102,20 +164,54 @@ export async function makeFile(by: Person, projectId: string, folderId: string |
     await refuseTaken(client, projectId, folderId, fileName);
     const content = await store(client, incoming, () => undefined);
     const id = await insertFile(client, { projectId, folderId, name: fileName, by: by.id, at: options.at });
-    const set = await newSet(client, { projectId, kind: 'check-in', note: options.note.trim(), by: by.id, at: options.at });
-    await appendVersion(client, undefined, {
-      fileId: id, contentId: content.id, note: options.note.trim(), uploadName, by: by.id, setId: set.id,
-      ...(options.at ? { at: options.at } : {}), ...(options.title ? { title: options.title } : {}),
+    const set = await newSet(client, {
+      projectId,
+      kind: 'check-in',
+      note: options.note.trim(),
+      by: by.id,
+      at: options.at,
     });
-    await landedIn(client, { id, projectId }, [{ act: 'checked in', by, subject: `${fileName} v1`, reason: options.note.trim(), projectId, fileId: id, at: options.at }]);
+    await appendVersion(client, undefined, {
+      fileId: id,
+      contentId: content.id,
+      note: options.note.trim(),
+      uploadName,
+      by: by.id,
+      setId: set.id,
+      ...(options.at ? { at: options.at } : {}),
+      ...(options.title ? { title: options.title } : {}),
+    });
+    await landedIn(client, { id, projectId }, [
+      {
+        act: 'checked in',
+        by,
+        subject: `${fileName} v1`,
+        reason: options.note.trim(),
+        projectId,
+        fileId: id,
+        at: options.at,
+      },
+    ]);
     return { fileId: id };
   }, 'upload');
   return { file: await getFile(by, made.fileId), hints: hint ? [hint] : [] };
 }
 
-async function insertFile(client: Client, { projectId, folderId, name, by, at }: { projectId: string; folderId: string | null; name: string; by: string; at?: Date | undefined }): Promise<string> {
-  const file = await one<{ id: string }>(client, 'insert into file (project_id, folder_id, name, created_by, created_at) values ($1, $2, $3, $4, coalesce($5, now())) returning id',
-    [projectId, folderId, name, by, at ?? null]).catch(nameTaken('file', name));
+async function insertFile(
+  client: Client,
+  {
+    projectId,
+    folderId,
+    name,
+    by,
+    at,
+  }: { projectId: string; folderId: string | null; name: string; by: string; at?: Date | undefined },
+): Promise<string> {
+  const file = await one<{ id: string }>(
+    client,
+    'insert into file (project_id, folder_id, name, created_by, created_at) values ($1, $2, $3, $4, coalesce($5, now())) returning id',
+    [projectId, folderId, name, by, at ?? null],
+  ).catch(nameTaken('file', name));
   if (!file) throw new Error('a file was not inserted');
   return file.id;
 }
@@ -129,17 +225,31 @@ interface Arrived {
 }
 
 /** Checks in several files under one note: all of them land, or none. `files` come in the order of the plan. */
-export async function checkInSet(by: Person, projectId: string, plan: readonly Planned[], files: AsyncIterable<Incoming>, note: string): Promise<SetResult> {
+export async function checkInSet(
+  by: Person,
+  projectId: string,
+  plan: readonly Planned[],
+  files: AsyncIterable<Incoming>,
+  note: string,
+): Promise<SetResult> {
   checkNote(note);
   const existing = new Map<string, FileEntry>();
   for (const { fileId } of plan) if (fileId) existing.set(fileId, await getFile(by, fileId));
-  if (new Set(plan.flatMap((p) => p.fileId ?? [])).size < plan.filter((p) => p.fileId).length) throw new Problem(400, 'bad-input', 'The same file is in the set twice.');
-  for (const p of plan) await refuseNoteless(db(), projectId, p.fileId ? existing.get(p.fileId)?.folderId ?? null : p.folderId ?? null, note);
+  if (new Set(plan.flatMap((p) => p.fileId ?? [])).size < plan.filter((p) => p.fileId).length)
+    throw new Problem(400, 'bad-input', 'The same file is in the set twice.');
+  for (const p of plan)
+    await refuseNoteless(
+      db(),
+      projectId,
+      p.fileId ? (existing.get(p.fileId)?.folderId ?? null) : (p.folderId ?? null),
+      note,
+    );
   const foreign = [...existing.values()].find((f) => f.projectId !== projectId);
   if (foreign) throw new Problem(400, 'bad-input', `“${foreign.name}” belongs to another project; a set is of one.`);
   const folders = new Set(plan.map((p) => (p.fileId ? existing.get(p.fileId)?.folderId : p.folderId) ?? null));
   for (const folderId of folders) await permit(by, 'check out', { projectId, folderId }, CHECK_IN);
-  const hints: string[] = [], same: string[] = [];
+  const hints: string[] = [];
+  const same: string[] = [];
   const setId = await transaction(async (client) => {
     const arrived: Arrived[] = [];
     for await (const incoming of files) {
@@ -147,10 +257,16 @@ export async function checkInSet(by: Person, projectId: string, plan: readonly P
       if (!planned) throw new Problem(400, 'bad-input', 'More files came than were announced.');
       arrived.push(await receive(client, by, projectId, planned, existing, incoming, hints));
     }
-    if (arrived.length < plan.length) throw new Problem(400, 'cut-off', `Only ${arrived.length} of ${plan.length} files came. Nothing was stored; send the set again.`);
+    if (arrived.length < plan.length)
+      throw new Problem(
+        400,
+        'cut-off',
+        `Only ${arrived.length} of ${plan.length} files came. Nothing was stored; send the set again.`,
+      );
     const newest = new Map<string, Newest | undefined>();
     for (const id of [...existing.keys()].sort()) newest.set(id, await lockFile(client, id));
-    for (const { planned } of arrived) if (planned.fileId) await refuseConflict(client, planned.fileId, by, newest.get(planned.fileId), planned.base);
+    for (const { planned } of arrived)
+      if (planned.fileId) await refuseConflict(client, planned.fileId, by, newest.get(planned.fileId), planned.base);
     const changed = arrived.filter(({ planned, content, name }) => {
       const unchanged = planned.fileId !== undefined && newest.get(planned.fileId)?.content_id === content.id;
       if (unchanged) same.push(name);
@@ -161,14 +277,35 @@ export async function checkInSet(by: Person, projectId: string, plan: readonly P
       return undefined;
     }
     const ids = new Map<Arrived, string>();
-    for (const a of changed) ids.set(a, a.planned.fileId ?? (await insertFile(client, { projectId, folderId: a.planned.folderId ?? null, name: a.name, by: by.id })));
+    for (const a of changed)
+      ids.set(
+        a,
+        a.planned.fileId ??
+          (await insertFile(client, { projectId, folderId: a.planned.folderId ?? null, name: a.name, by: by.id })),
+      );
     const set = await newSet(client, { projectId, kind: 'check-in', note: note.trim(), by: by.id });
     const entries: NewEntry[] = [];
     for (const [a, fileId] of ids) {
-      const before = newest.get(fileId), sourceId = await sourceOf(client, fileId, by.id);
-      await appendVersion(client, before, { fileId, contentId: a.content.id, note: note.trim(), uploadName: a.uploadName, by: by.id, setId: set.id, ...(sourceId ? { sourceId } : {}) });
+      const before = newest.get(fileId);
+      const sourceId = await sourceOf(client, fileId, by.id);
+      await appendVersion(client, before, {
+        fileId,
+        contentId: a.content.id,
+        note: note.trim(),
+        uploadName: a.uploadName,
+        by: by.id,
+        setId: set.id,
+        ...(sourceId ? { sourceId } : {}),
+      });
       await tell(client, { kind: 'version', file: fileId, project: projectId });
-      entries.push({ act: 'checked in', by, subject: `${a.name} v${(before?.number ?? 0) + 1}, set ${set.number}`, reason: note.trim(), projectId, fileId });
+      entries.push({
+        act: 'checked in',
+        by,
+        subject: `${a.name} v${(before?.number ?? 0) + 1}, set ${set.number}`,
+        reason: note.trim(),
+        projectId,
+        fileId,
+      });
     }
     for (const { planned } of arrived) if (planned.fileId) await release(client, planned.fileId, by.id, planned.keep);
     await record(client, entries);
@@ -176,10 +313,25 @@ export async function checkInSet(by: Person, projectId: string, plan: readonly P
   }, 'upload');
   const set = setId === undefined ? null : await madeSet(by, setId);
   const n = set?.files.length ?? 0;
-  return { set, same, hints, sentence: set ? `Set ${set.number} was checked in: ${n} ${n === 1 ? 'file' : 'files'}.` : 'All of it is the same as the newest versions, so nothing was made.' };
+  return {
+    set,
+    same,
+    hints,
+    sentence: set
+      ? `Set ${set.number} was checked in: ${n} ${n === 1 ? 'file' : 'files'}.`
+      : 'All of it is the same as the newest versions, so nothing was made.',
+  };
 }
 
-async function receive(client: Client, by: Person, projectId: string, planned: Planned, existing: ReadonlyMap<string, FileEntry>, incoming: Incoming, hints: string[]): Promise<Arrived> {
+async function receive(
+  client: Client,
+  by: Person,
+  projectId: string,
+  planned: Planned,
+  existing: ReadonlyMap<string, FileEntry>,
+  incoming: Incoming,
+  hints: string[],
+): Promise<Arrived> {
   const { name: uploadName, hint } = cleanFileName(incoming.name);
   if (hint) hints.push(hint);
   const file = planned.fileId ? existing.get(planned.fileId) : undefined;
@@ -198,40 +350,89 @@ async function receive(client: Client, by: Person, projectId: string, planned: P
 }
 
 function checkNote(note: string): void {
-  if (note.length > LONGEST_NOTE) throw new Problem(400, 'note-too-long', `The note has ${note.length.toLocaleString('en')} characters; it can have at most ${LONGEST_NOTE.toLocaleString('en')}.`);
+  if (note.length > LONGEST_NOTE)
+    throw new Problem(
+      400,
+      'note-too-long',
+      `The note has ${note.length.toLocaleString('en')} characters; it can have at most ${LONGEST_NOTE.toLocaleString('en')}.`,
+    );
 }
 
 async function refuseNoteless(client: Db, projectId: string, folderId: string | null, note: string): Promise<void> {
-  if (!note.trim() && (await noteRequired(client, projectId, folderId))) throw new Problem(400, 'note-required', 'Here every check-in needs a note: say why.');
+  if (!note.trim() && (await noteRequired(client, projectId, folderId)))
+    throw new Problem(400, 'note-required', 'Here every check-in needs a note: say why.');
 }
 
 /** Nobody's work is overwritten: neither what somebody else holds, nor what landed meanwhile. */
-async function refuseConflict(client: Client, fileId: string, by: Person, newest: Newest | undefined, base: string | undefined): Promise<void> {
-  const over = await one<{ name: string; reason: string }>(client, 'select p.name, t.reason from taken_over t join person p on p.id = t.by_id where t.file_id = $1 and t.person_id = $2', [fileId, by.id]);
-  if (over) throw new Problem(409, 'taken-over', `${over.name} took your check-out over (“${over.reason}”). Check your work in as a branch: it stays whole, beside the main line.`, { branch: true });
+async function refuseConflict(
+  client: Client,
+  fileId: string,
+  by: Person,
+  newest: Newest | undefined,
+  base: string | undefined,
+): Promise<void> {
+  const over = await one<{ name: string; reason: string }>(
+    client,
+    'select p.name, t.reason from taken_over t join person p on p.id = t.by_id where t.file_id = $1 and t.person_id = $2',
+    [fileId, by.id],
+  );
+  if (over)
+    throw new Problem(
+      409,
+      'taken-over',
+      `${over.name} took your check-out over (“${over.reason}”). Check your work in as a branch: it stays whole, beside the main line.`,
+      { branch: true },
+    );
   await refuseHeldByOther(client, fileId, by);
   if (!base || !newest || newest.id === base) return;
-  throw new Problem(409, 'newer-version', `v${newest.number} was checked in while you were at work. Nothing of yours was stored yet: look at v${newest.number} first, or check in on top of it.`, { newest: newest.number, newestId: newest.id });
+  throw new Problem(
+    409,
+    'newer-version',
+    `v${newest.number} was checked in while you were at work. Nothing of yours was stored yet: look at v${newest.number} first, or check in on top of it.`,
+    { newest: newest.number, newestId: newest.id },
+  );
 }
 
 /** Told before another name clash can cost a whole upload. */
 async function refuseTaken(client: Client, projectId: string, folderId: string | null, name: string): Promise<void> {
-  const taken = await one(client, 'select 1 from file where project_id = $1 and folder_id is not distinct from $2 and lower(name) = lower($3) and deleted_in is null', [projectId, folderId, name]);
-  if (taken) throw new Problem(409, 'name-taken', `There is already a file called “${name}” here (capitals do not count). Open it to check in a new version, or choose another name.`);
+  const taken = await one(
+    client,
+    'select 1 from file where project_id = $1 and folder_id is not distinct from $2 and lower(name) = lower($3) and deleted_in is null',
+    [projectId, folderId, name],
+  );
+  if (taken)
+    throw new Problem(
+      409,
+      'name-taken',
+      `There is already a file called “${name}” here (capitals do not count). Open it to check in a new version, or choose another name.`,
+    );
 }
 
 function refuseOtherFormat(file: FileEntry, format: string | null): void {
   const before = file.newest.format;
   if (before === format) return;
-  const title = (id: string | null): string => (id ? `a ${formatById(id)?.title ?? id} file`.replace(/ (drawing|picture|document|container|model|file) file$/, ' $1') : 'a file of unknown kind');
-  throw new Problem(409, 'other-format', `The newest version of “${file.name}” is ${title(before)}; what you are checking in is ${title(format)}. Check it in all the same?`, { before, now: format });
+  const title = (id: string | null): string =>
+    id
+      ? `a ${formatById(id)?.title ?? id} file`.replace(/ (drawing|picture|document|container|model|file) file$/, ' $1')
+      : 'a file of unknown kind';
+  throw new Problem(
+    409,
+    'other-format',
+    `The newest version of “${file.name}” is ${title(before)}; what you are checking in is ${title(format)}. Check it in all the same?`,
+    { before, now: format },
+  );
 }
 
 /** Streams the bytes into the store. `onFormat` is told what they are as soon as that is known, and may refuse. */
-async function store(client: Client, incoming: Incoming, onFormat: (format: string | null) => void): Promise<StoredContent> {
+async function store(
+  client: Client,
+  incoming: Incoming,
+  onFormat: (format: string | null) => void,
+): Promise<StoredContent> {
   const writer = new ContentWriter(client);
   const limit = config.uploadLimit;
-  let head: Uint8Array[] = [], headBytes = 0;
+  let head: Uint8Array[] = [];
+  let headBytes = 0;
   let format: string | null | undefined;
   const settle = (): string | null => {
     const found = detect(Buffer.concat(head))?.id ?? null;
@@ -241,7 +442,11 @@ async function store(client: Client, incoming: Incoming, onFormat: (format: stri
   };
   for await (const bytes of incoming.bytes) {
     if (writer.size + bytes.length > limit) {
-      throw new Problem(413, 'too-large', `The file is larger than ${sayBytes(limit)}, the largest that can be checked in here. An administrator can raise the limit (OVREL_UPLOAD_LIMIT).`);
+      throw new Problem(
+        413,
+        'too-large',
+        `The file is larger than ${sayBytes(limit)}, the largest that can be checked in here. An administrator can raise the limit (OVREL_UPLOAD_LIMIT).`,
+      );
     }
     if (format === undefined) {
       head.push(bytes);
@@ -254,4 +459,9 @@ async function store(client: Client, incoming: Incoming, onFormat: (format: stri
   return writer.finish(format);
 }
 
-const sayBytes = (n: number): string => (n >= 1024 ** 3 ? `${Math.round((n / 1024 ** 3) * 10) / 10} GB` : n >= 1024 ** 2 ? `${Math.round(n / 1024 ** 2)} MB` : `${n.toLocaleString('en')} bytes`);
+const sayBytes = (n: number): string =>
+  n >= 1024 ** 3
+    ? `${Math.round((n / 1024 ** 3) * 10) / 10} GB`
+    : n >= 1024 ** 2
+      ? `${Math.round(n / 1024 ** 2)} MB`
+      : `${n.toLocaleString('en')} bytes`;

@@ -20,7 +20,9 @@ export async function downloadOf(by: Person, versionId: string): Promise<Downloa
   const name = file?.name ?? row.upload_name;
   const ending = extensionOf(name) ? `.${name.slice(name.lastIndexOf('.') + 1)}` : '';
   return {
-    contentId: row.content_id, size: Number(row.size), sha256: row.hash.toString('hex'),
+    contentId: row.content_id,
+    size: Number(row.size),
+    sha256: row.hash.toString('hex'),
     fileName: `${name.slice(0, name.length - ending.length)} v${row.number}${ending}`,
     mime: (row.format && formatById(row.format)?.mime) || 'application/octet-stream',
   };

@@ -6,9 +6,25 @@ import { notFound } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
 
 export interface VersionRow {
-  id: string; file_id: string; number: number; line: string; kind: Version['kind']; title: string | null; note: string;
-  by_id: string; by_name: string; made_at: Date; size: string; hash: Buffer; format: string | null; upload_name: string;
-  source_number: number | null; set_number: number | null; summary: string | null; content_id: string; parent_content_id: string | null;
+  id: string;
+  file_id: string;
+  number: number;
+  line: string;
+  kind: Version['kind'];
+  title: string | null;
+  note: string;
+  by_id: string;
+  by_name: string;
+  made_at: Date;
+  size: string;
+  hash: Buffer;
+  format: string | null;
+  upload_name: string;
+  source_number: number | null;
+  set_number: number | null;
+  summary: string | null;
+  content_id: string;
+  parent_content_id: string | null;
 }
 
 export const versionColumns = `
@@ -25,9 +41,22 @@ export const versionJoins = `
   left join version parent on parent.store_id = v.store_id and parent.id = v.parent_id`;
 
 export const versionOf = (r: VersionRow): Version => ({
-  id: r.id, fileId: r.file_id, number: r.number, line: r.line, kind: r.kind, title: r.title, note: r.note,
-  by: { id: r.by_id, name: r.by_name }, at: r.made_at.toISOString(), size: Number(r.size), sha256: r.hash.toString('hex'),
-  format: r.format, uploadName: r.upload_name, source: r.source_number, set: r.set_number ?? 0, summary: r.summary,
+  id: r.id,
+  fileId: r.file_id,
+  number: r.number,
+  line: r.line,
+  kind: r.kind,
+  title: r.title,
+  note: r.note,
+  by: { id: r.by_id, name: r.by_name },
+  at: r.made_at.toISOString(),
+  size: Number(r.size),
+  sha256: r.hash.toString('hex'),
+  format: r.format,
+  uploadName: r.upload_name,
+  source: r.source_number,
+  set: r.set_number ?? 0,
+  summary: r.summary,
 });
 
 export const versionSelect = `select ${versionColumns} from version v join line l on l.id = v.line_id ${versionJoins}`;

@@ -19,22 +19,33 @@ const attempts = new RateLimiterMemory({ points: 20, duration: MINUTES * 60 });
 async function opened(by: Person, versionId: string, password: string | undefined): Promise<Source> {
   await permitVersion(by, versionId);
   const row = await versionRow(versionId);
-  if (Number(row.size) > config.readLimit) throw new Problem(415, 'too-large', 'The document is too large to be looked into.');
+  if (Number(row.size) > config.readLimit)
+    throw new Problem(415, 'too-large', 'The document is too large to be looked into.');
   const source = await sourceOf(row);
   if (password === undefined) return source;
   if (!(await lookAt(row)).locked) throw new Problem(409, 'not-locked', 'This version is not locked with a password.');
-  if (((await attempts.get(by.id))?.remainingPoints ?? 1) <= 0) throw new Problem(429, 'too-many-attempts', `Those were too many wrong passwords. Try again in ${MINUTES} minutes.`);
+  if (((await attempts.get(by.id))?.remainingPoints ?? 1) <= 0)
+    throw new Problem(
+      429,
+      'too-many-attempts',
+      `Those were too many wrong passwords. Try again in ${MINUTES} minutes.`,
+    );
   const bytes = await heavy(runTask({ kind: 'unlock', source, password }));
   if (bytes) return { ...source, bytes };
   await attempts.consume(by.id).catch((refused: unknown) => {
     if (!(refused instanceof RateLimiterRes)) throw refused;
   });
-  throw new Problem(422, 'wrong-password', 'This password does not open the document. Capital and small letters are not the same in it.');
+  throw new Problem(
+    422,
+    'wrong-password',
+    'This password does not open the document. Capital and small letters are not the same in it.',
+  );
 }
 
-const heavy = <T>(work: Promise<T>): Promise<T> => work.catch((error: unknown) => {
-  throw error instanceof TooHeavy ? new Problem(415, 'too-heavy', error.message) : error;
-});
+const heavy = <T>(work: Promise<T>): Promise<T> =>
+  work.catch((error: unknown) => {
+    throw error instanceof TooHeavy ? new Problem(415, 'too-heavy', error.message) : error;
+  });
 
 export async function unlockedLook(by: Person, versionId: string, password: string): Promise<Look> {
   return heavy(runTask({ kind: 'look', source: await opened(by, versionId, password) }));
@@ -42,13 +53,21 @@ export async function unlockedLook(by: Person, versionId: string, password: stri
 
 /** A page as PNG. */
 export async function unlockedPage(by: Person, versionId: string, password: string, page: number): Promise<Response> {
-  const png = await heavy(runTask({ kind: 'png', source: await opened(by, versionId, password), page, side: PAGE_SIDE }));
+  const png = await heavy(
+    runTask({ kind: 'png', source: await opened(by, versionId, password), page, side: PAGE_SIDE }),
+  );
   if (!png) throw new Problem(415, 'no-picture', `The document has no page ${page + 1} that can be drawn.`);
-  return new Response(Uint8Array.from(png), { headers: { 'content-type': 'image/png', 'cache-control': 'no-store', 'x-content-type-options': 'nosniff' } });
+  return new Response(Uint8Array.from(png), {
+    headers: { 'content-type': 'image/png', 'cache-control': 'no-store', 'x-content-type-options': 'nosniff' },
+  });
 }
 
-export async function unlockedComparison(by: Person, { a, b, passwordA, passwordB }: z.output<typeof unlockComparisonSchema>): Promise<ComparisonResponse> {
-  const [sourceA, sourceB] = [await opened(by, a, passwordA), await opened(by, b, passwordB)], { value } = await heavy(runTask({ kind: 'compare', a: sourceA, b: sourceB }));
+export async function unlockedComparison(
+  by: Person,
+  { a, b, passwordA, passwordB }: z.output<typeof unlockComparisonSchema>,
+): Promise<ComparisonResponse> {
+  const [sourceA, sourceB] = [await opened(by, a, passwordA), await opened(by, b, passwordB)];
+  const { value } = await heavy(runTask({ kind: 'compare', a: sourceA, b: sourceB }));
   const { comparison, picture } = JSON.parse(zstdDecompressSync(value).toString('utf8')) as ComparisonResult;
   return { comparison, picture };
 }

@@ -15,39 +15,68 @@ const MOST_VERSIONS = 60;
 /** For each change of the comparison of A with B, the versions between them that touched its part. */
 export async function whoChanged(by: Person, a: string, b: string, tolerance?: number): Promise<Who> {
   await Promise.all([permitVersion(by, a), permitVersion(by, b)]);
-  const [rowA, rowB] = await Promise.all([versionRow(a), versionRow(b)]), nothing = (sentence: string): Who => ({ versions: [], touched: {}, sentence });
-  const on = await way(a, b), back = on.length ? [] : await way(b, a), chain = on.length ? on : [...back].reverse();
-  if (!chain.length) return nothing(rowA.file_id === rowB.file_id ? 'Neither of these versions came from the other, so Ovrel does not say who made each difference.' : 'These are versions of two files, so Ovrel does not say who made each difference.');
-  if (chain.length > MOST_VERSIONS) return nothing(`There are more than ${MOST_VERSIONS - 2} versions in between. Compare versions that are nearer to one another to see who changed what.`);
+  const [rowA, rowB] = await Promise.all([versionRow(a), versionRow(b)]);
+  const nothing = (sentence: string): Who => ({ versions: [], touched: {}, sentence });
+  const on = await way(a, b);
+  const back = on.length ? [] : await way(b, a);
+  const chain = on.length ? on : [...back].reverse();
+  if (!chain.length)
+    return nothing(
+      rowA.file_id === rowB.file_id
+        ? 'Neither of these versions came from the other, so Ovrel does not say who made each difference.'
+        : 'These are versions of two files, so Ovrel does not say who made each difference.',
+    );
+  if (chain.length > MOST_VERSIONS)
+    return nothing(
+      `There are more than ${MOST_VERSIONS - 2} versions in between. Compare versions that are nearer to one another to see who changed what.`,
+    );
   // Each step belongs to the later of its two versions, whichever way the comparison looks.
-  const makers = on.length ? chain.slice(1) : chain.slice(0, -1), versions = makers.map((v) => ({ number: v.number, by: { id: v.by_id, name: v.by_name } }));
+  const makers = on.length ? chain.slice(1) : chain.slice(0, -1);
+  const versions = makers.map((v) => ({ number: v.number, by: { id: v.by_id, name: v.by_name } }));
   const touched = await touchedIn(chain, tolerance);
-  return touched ? { versions, touched, sentence: null } : nothing('These versions are too large to follow their parts from one to the next.');
+  return touched
+    ? { versions, touched, sentence: null }
+    : nothing('These versions are too large to follow their parts from one to the next.');
 }
 
 /** The versions from one back to another that it came from, oldest first; empty where it did not. */
 async function way(from: string, to: string): Promise<VersionRow[]> {
-  const rows = await many<VersionRow & { step: number }>(db(), `
+  const rows = await many<VersionRow & { step: number }>(
+    db(),
+    `
     with recursive back as (
       select id, parent_id, 0 as step from version where store_id = $1 and id = $2
       union all
       select v.id, v.parent_id, back.step + 1 from version v join back on v.id = back.parent_id and v.store_id = $1 where back.id <> $3 and back.step < $4
     )
-    ${versionSelect.replace('select ', 'select back.step, ')} join back on back.id = v.id where v.store_id = $1 order by back.step desc`, [STORE, to, from, MOST_VERSIONS]);
+    ${versionSelect.replace('select ', 'select back.step, ')} join back on back.id = v.id where v.store_id = $1 order by back.step desc`,
+    [STORE, to, from, MOST_VERSIONS],
+  );
   // Longer ways come back one version too long, which says so.
   return rows[0]?.id === from || rows.length > MOST_VERSIONS ? rows : [];
 }
 
-async function touchedIn(chain: readonly VersionRow[], tolerance: number | undefined): Promise<Who['touched'] | undefined> {
-  const [first] = chain, last = chain.at(-1);
+async function touchedIn(
+  chain: readonly VersionRow[],
+  tolerance: number | undefined,
+): Promise<Who['touched'] | undefined> {
+  const [first] = chain;
+  const last = chain.at(-1);
   if (!first || !last || chain.length < 2) return {};
   if (!chain.every(hasReader)) return {};
   if (chain.reduce((n, v) => n + Number(v.size), 0) > config.readLimit) return undefined;
-  const kind = `who.${createHash('sha256').update(chain.map((v) => `${v.content_id} ${v.upload_name}`).join('\n')).digest('hex').slice(0, 40)}${tolerance === undefined ? '' : ` ${tolerance}`}`;
+  const kind = `who.${createHash('sha256')
+    .update(chain.map((v) => `${v.content_id} ${v.upload_name}`).join('\n'))
+    .digest('hex')
+    .slice(0, 40)}${tolerance === undefined ? '' : ` ${tolerance}`}`;
   const known = await knownFact(last.content_id, kind);
   if (known) return JSON.parse(known.toString('utf8')) as Who['touched'];
   try {
-    const touched = await runTask({ kind: 'steps', chain: await Promise.all(chain.map(sourceOf)), ...(tolerance === undefined ? {} : { tolerance }) });
+    const touched = await runTask({
+      kind: 'steps',
+      chain: await Promise.all(chain.map(sourceOf)),
+      ...(tolerance === undefined ? {} : { tolerance }),
+    });
     await keepFact(last.content_id, kind, Buffer.from(JSON.stringify(touched)));
     return touched;
   } catch (error) {

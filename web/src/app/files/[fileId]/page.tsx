@@ -23,18 +23,43 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 export default visited(async (person, { params, searchParams }: Props) => {
   const { fileId } = await params;
   const file = await orNotFound(fileId, () => getFile(person, fileId));
-  const asked = await searchParams, get = (name: string): string | null => (typeof asked[name] === 'string' ? asked[name] : null);
-  const here = await accessHere(person, file), may = (right: Right): boolean => here.rights.includes(right);
-  const main = await railOf(person, fileId), line = lineOf(get, main.lines.length), rail = line ? await railOf(person, fileId, line) : main;
-  const newest = rail.first + rail.at.length - 1, { a, b } = numbersOf(get, { first: rail.first, newest });
-  const initial = (await Promise.all([...new Set([b, a, newest])].map((n) => listVersions(person, fileId, { from: n, to: n, line })))).flat();
+  const asked = await searchParams;
+  const get = (name: string): string | null => (typeof asked[name] === 'string' ? asked[name] : null);
+  const here = await accessHere(person, file);
+  const may = (right: Right): boolean => here.rights.includes(right);
+  const main = await railOf(person, fileId);
+  const line = lineOf(get, main.lines.length);
+  const rail = line ? await railOf(person, fileId, line) : main;
+  const newest = rail.first + rail.at.length - 1;
+  const { a, b } = numbersOf(get, { first: rail.first, newest });
+  const initial = (
+    await Promise.all([...new Set([b, a, newest])].map((n) => listVersions(person, fileId, { from: n, to: n, line })))
+  ).flat();
   const project = `/projects/${file.projectId}`;
-  const where = [{ name: 'Projects', href: '/' }, { name: file.projectName, href: project }, ...file.path.map((f) => ({ name: f.name, href: `${project}?folder=${f.id}` })), { name: file.name }];
+  const where = [
+    { name: 'Projects', href: '/' },
+    { name: file.projectName, href: project },
+    ...file.path.map((f) => ({ name: f.name, href: `${project}?folder=${f.id}` })),
+    { name: file.name },
+  ];
   return (
     <>
       <TopBar person={person} where={where} />
-      <FilePage file={file} rail={rail} initialLine={line} initial={initial} mayCheckIn={may('check out')} mayBringForward={may('bring forward') && !file.deletedIn}
-        rights={{ me: { id: person.id, name: person.name }, here, mayCheckOut: may('check out'), mayTakeOver: may('take over'), mayOrganise: may('check out') }} />
+      <FilePage
+        file={file}
+        rail={rail}
+        initialLine={line}
+        initial={initial}
+        mayCheckIn={may('check out')}
+        mayBringForward={may('bring forward') && !file.deletedIn}
+        rights={{
+          me: { id: person.id, name: person.name },
+          here,
+          mayCheckOut: may('check out'),
+          mayTakeOver: may('take over'),
+          mayOrganise: may('check out'),
+        }}
+      />
     </>
   );
 });

@@ -14,12 +14,16 @@ interface Props {
 }
 
 export default visited(async (person, { params, searchParams }: Props) => {
-  const { projectId } = await params, { folder } = await searchParams;
-  const contents = await orNotFound(projectId, () => (folder ? orNotFound(folder, () => contentsOf(person, projectId, folder)) : contentsOf(person, projectId, null)));
+  const { projectId } = await params;
+  const { folder } = await searchParams;
+  const contents = await orNotFound(projectId, () =>
+    folder ? orNotFound(folder, () => contentsOf(person, projectId, folder)) : contentsOf(person, projectId, null),
+  );
   const here = await accessHere(person, { projectId, folderId: folder ?? null });
   const top = `/projects/${projectId}`;
   const where = [
-    { name: 'Projects', href: '/' }, { name: contents.project.name, ...(folder ? { href: top } : {}) },
+    { name: 'Projects', href: '/' },
+    { name: contents.project.name, ...(folder ? { href: top } : {}) },
     ...contents.path.map((f) => ({ name: f.name, ...(f.id === folder ? {} : { href: `${top}?folder=${f.id}` }) })),
   ];
   return (

@@ -3,9 +3,14 @@ import { pattern } from './renderer.ts';
 
 /** Segments of many lengths all over a page, and one across it. */
 function scene(n: number): { ends: Float32Array; along: Float32Array; style: Uint16Array; part: Uint32Array } {
-  const ends = new Float32Array(4 * n), along = new Float32Array(n), style = new Uint16Array(n), part = new Uint32Array(n);
+  const ends = new Float32Array(4 * n);
+  const along = new Float32Array(n);
+  const style = new Uint16Array(n);
+  const part = new Uint32Array(n);
   for (let i = 0; i < n; i++) {
-    const x = (i * 7919) % 10_000, y = (i * 104_729) % 10_000, l = i === 5 ? 9000 : 1 + (i % 40);
+    const x = (i * 7919) % 10_000;
+    const y = (i * 104_729) % 10_000;
+    const l = i === 5 ? 9000 : 1 + (i % 40);
     ends.set([x, y, x + l, y], 4 * i);
     along[i] = i;
     style[i] = i % 3;
@@ -15,7 +20,8 @@ function scene(n: number): { ends: Float32Array; along: Float32Array; style: Uin
 }
 
 describe('the order in which segments are drawn', () => {
-  const made = scene(20_000), arranged = arrange(made);
+  const made = scene(20_000);
+  const arranged = arrange(made);
 
   test('every segment is there once, with its own style, part and place along its line', () => {
     const seen = new Set<number>();
@@ -52,7 +58,8 @@ describe('the order in which segments are drawn', () => {
   });
 
   test('the nearest part is picked, hidden ones aside', () => {
-    const x = made.ends[4 * 77]! + 3, y = made.ends[4 * 77 + 1]!;
+    const x = made.ends[4 * 77]! + 3;
+    const y = made.ends[4 * 77 + 1]!;
     expect(partAt(arranged, x, y + 1, 5, () => true)).toBe(77);
     expect(partAt(arranged, x, y + 1, 5, (k) => arranged.part[2 * k] !== 77)).not.toBe(77);
     expect(partAt(arranged, -500, -500, 5, () => true)).toBeUndefined();

@@ -3,7 +3,9 @@ import { checkOutSchema, checkoutSchema, giveUpSchema, heldQuerySchema } from '.
 import { checkOut, giveUp, listHeld } from '../../../../server/checkouts/service.ts';
 import { body, json, query, route } from '../../../../server/http/handler.ts';
 
-export const GET = route(async (by, { url }) => json(z.array(checkoutSchema), await listHeld(by, query(url, heldQuerySchema))));
+export const GET = route(async (by, { url }) =>
+  json(z.array(checkoutSchema), await listHeld(by, query(url, heldQuerySchema))),
+);
 
 export const POST = route(async (by, { request }) => {
   const { files, desk, from } = await body(request, checkOutSchema);

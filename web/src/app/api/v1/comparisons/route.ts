@@ -2,7 +2,6 @@ import { compareQuerySchema, comparisonResponseSchema } from '../../../../contra
 import { json, query, route } from '../../../../server/http/handler.ts';
 import { compareVersions } from '../../../../server/versions/facts.ts';
 
-
 export const GET = route(async (by, { url }) => {
   const { a, b, tolerance } = query(url, compareQuerySchema);
   return json(comparisonResponseSchema, await compareVersions(by, a, b, tolerance));

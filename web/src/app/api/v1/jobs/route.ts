@@ -4,4 +4,6 @@ import { listJobs, startJob } from '../../../../server/storage/service.ts';
 
 export const GET = route(async (by) => json(jobsSchema, await listJobs(by)));
 
-export const POST = route(async (by, { request }) => json(jobSchema, await startJob(by, (await body(request, startJobSchema)).kind), 201));
+export const POST = route(async (by, { request }) =>
+  json(jobSchema, await startJob(by, (await body(request, startJobSchema)).kind), 201),
+);

@@ -9,6 +9,10 @@ export const GET = route(async (by, { url }) => {
   if (!wanted.as) return json(ledgerSchema, await readLedger(by, wanted));
   const pieces = csvOf(everyEntry(by, wanted), wanted.as);
   return new Response(Readable.toWeb(Readable.from(pieces)) as unknown as ReadableStream<Uint8Array>, {
-    headers: { 'content-type': wanted.as === 'csv' ? 'text/csv; charset=utf-8' : 'application/json', 'content-disposition': `attachment; filename="ovrel-ledger.${wanted.as}"`, 'cache-control': 'no-store' },
+    headers: {
+      'content-type': wanted.as === 'csv' ? 'text/csv; charset=utf-8' : 'application/json',
+      'content-disposition': `attachment; filename="ovrel-ledger.${wanted.as}"`,
+      'cache-control': 'no-store',
+    },
   });
 });

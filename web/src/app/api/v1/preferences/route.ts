@@ -4,4 +4,6 @@ import { preferencesOf, setIgnore } from '../../../../server/people/preferences.
 
 export const GET = personally(async (by) => json(preferencesSchema, await preferencesOf(by)));
 
-export const PUT = personally(async (by, { request }) => json(preferencesSchema, await setIgnore(by, (await body(request, preferencesSchema)).ignore)));
+export const PUT = personally(async (by, { request }) =>
+  json(preferencesSchema, await setIgnore(by, (await body(request, preferencesSchema)).ignore)),
+);

@@ -5,4 +5,6 @@ import { listTokens, makeToken } from '../../../../server/people/tokens.ts';
 
 export const GET = personally(async (by) => json(z.array(tokenSchema), await listTokens(by)));
 
-export const POST = personally(async (by, { request }) => json(madeTokenSchema, await makeToken(by, await body(request, newTokenSchema)), 201));
+export const POST = personally(async (by, { request }) =>
+  json(madeTokenSchema, await makeToken(by, await body(request, newTokenSchema)), 201),
+);

@@ -9,11 +9,24 @@ export const metadata = { title: 'History of a file' };
 
 export default visited(async (person, { params }: { params: Promise<{ fileId: string }> }) => {
   const { fileId } = await params;
-  const file = await orNotFound(fileId, () => getFile(person, fileId)), project = `/projects/${file.projectId}`;
+  const file = await orNotFound(fileId, () => getFile(person, fileId));
+  const project = `/projects/${file.projectId}`;
   return (
     <>
-      <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: file.projectName, href: project }, ...file.path.map((f) => ({ name: f.name, href: `${project}?folder=${f.id}` })), { name: file.name, href: `/files/${fileId}` }, { name: 'History' }]} />
-      <FileHistoryPage file={{ id: fileId, name: file.name, projectId: file.projectId }} initial={await fileHistory(person, fileId)} />
+      <TopBar
+        person={person}
+        where={[
+          { name: 'Projects', href: '/' },
+          { name: file.projectName, href: project },
+          ...file.path.map((f) => ({ name: f.name, href: `${project}?folder=${f.id}` })),
+          { name: file.name, href: `/files/${fileId}` },
+          { name: 'History' },
+        ]}
+      />
+      <FileHistoryPage
+        file={{ id: fileId, name: file.name, projectId: file.projectId }}
+        initial={await fileHistory(person, fileId)}
+      />
     </>
   );
 });

@@ -13,13 +13,26 @@ interface Props {
 }
 
 export default visited(async (person, { params, searchParams }: Props) => {
-  const { projectId } = await params, folder = (await searchParams).folder ?? null;
+  const { projectId } = await params;
+  const folder = (await searchParams).folder ?? null;
   const project = await orNotFound(projectId, () => getProject(person, projectId));
   const list = await orNotFound(folder ?? projectId, () => listAccess(person, { projectId, folderId: folder }));
   return (
     <>
-      <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: project.name, href: `/projects/${projectId}` }, { name: 'Access' }]} />
-      <AccessPage key={folder ?? 'top'} project={{ id: projectId, name: project.name }} folderId={folder} initial={list} />
+      <TopBar
+        person={person}
+        where={[
+          { name: 'Projects', href: '/' },
+          { name: project.name, href: `/projects/${projectId}` },
+          { name: 'Access' },
+        ]}
+      />
+      <AccessPage
+        key={folder ?? 'top'}
+        project={{ id: projectId, name: project.name }}
+        folderId={folder}
+        initial={list}
+      />
     </>
   );
 });

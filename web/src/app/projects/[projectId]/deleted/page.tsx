@@ -10,11 +10,24 @@ export const metadata = { title: 'Deleted files' };
 
 export default visited(async (person, { params }: { params: Promise<{ projectId: string }> }) => {
   const { projectId } = await params;
-  const project = await orNotFound(projectId, () => getProject(person, projectId)), here = await accessHere(person, { projectId, folderId: null });
+  const project = await orNotFound(projectId, () => getProject(person, projectId));
+  const here = await accessHere(person, { projectId, folderId: null });
   return (
     <>
-      <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: project.name, href: `/projects/${projectId}` }, { name: 'Deleted files' }]} />
-      <DeletedPage projectId={projectId} name={project.name} initial={await listDeleted(person, projectId)} mayBringBack={here.rights.includes('check out')} />
+      <TopBar
+        person={person}
+        where={[
+          { name: 'Projects', href: '/' },
+          { name: project.name, href: `/projects/${projectId}` },
+          { name: 'Deleted files' },
+        ]}
+      />
+      <DeletedPage
+        projectId={projectId}
+        name={project.name}
+        initial={await listDeleted(person, projectId)}
+        mayBringBack={here.rights.includes('check out')}
+      />
     </>
   );
 });

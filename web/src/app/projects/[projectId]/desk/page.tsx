@@ -10,11 +10,24 @@ export const metadata = { title: 'Desk' };
 
 export default visited(async (person, { params }: { params: Promise<{ projectId: string }> }) => {
   const { projectId } = await params;
-  const project = await orNotFound(projectId, () => getProject(person, projectId)), here = await accessHere(person, { projectId, folderId: null });
+  const project = await orNotFound(projectId, () => getProject(person, projectId));
+  const here = await accessHere(person, { projectId, folderId: null });
   return (
     <>
-      <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: project.name, href: `/projects/${projectId}` }, { name: 'Desk' }]} />
-      <DeskFolderPage project={{ id: project.id, name: project.name }} initial={await deskFiles(person, projectId)} me={{ id: person.id, name: person.name }} mayCheckIn={here.rights.includes('check out')} />
+      <TopBar
+        person={person}
+        where={[
+          { name: 'Projects', href: '/' },
+          { name: project.name, href: `/projects/${projectId}` },
+          { name: 'Desk' },
+        ]}
+      />
+      <DeskFolderPage
+        project={{ id: project.id, name: project.name }}
+        initial={await deskFiles(person, projectId)}
+        me={{ id: person.id, name: person.name }}
+        mayCheckIn={here.rights.includes('check out')}
+      />
     </>
   );
 });

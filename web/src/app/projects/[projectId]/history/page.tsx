@@ -14,15 +14,35 @@ interface Props {
 }
 
 export default visited(async (person, { params, searchParams }: Props) => {
-  const { projectId } = await params, asked = Number((await searchParams).set);
-  const project = await orNotFound(projectId, () => getProject(person, projectId)), shown = Number.isInteger(asked) && asked > 0 ? asked : undefined;
-  const [sets, here] = await Promise.all([listSets(person, projectId, {}), accessHere(person, { projectId, folderId: null })]);
+  const { projectId } = await params;
+  const asked = Number((await searchParams).set);
+  const project = await orNotFound(projectId, () => getProject(person, projectId));
+  const shown = Number.isInteger(asked) && asked > 0 ? asked : undefined;
+  const [sets, here] = await Promise.all([
+    listSets(person, projectId, {}),
+    accessHere(person, { projectId, folderId: null }),
+  ]);
   // A set that an address points at is shown, however old it is.
-  const far = shown && !sets.some((s) => s.number === shown) ? await listSets(person, projectId, { before: shown + 1 }) : [];
+  const far =
+    shown && !sets.some((s) => s.number === shown) ? await listSets(person, projectId, { before: shown + 1 }) : [];
   return (
     <>
-      <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: project.name, href: `/projects/${projectId}` }, { name: 'History' }]} />
-      <HistoryPage projectId={projectId} name={project.name} initial={sets} far={far} shown={shown} mayBringForward={here.rights.includes('bring forward')} />
+      <TopBar
+        person={person}
+        where={[
+          { name: 'Projects', href: '/' },
+          { name: project.name, href: `/projects/${projectId}` },
+          { name: 'History' },
+        ]}
+      />
+      <HistoryPage
+        projectId={projectId}
+        name={project.name}
+        initial={sets}
+        far={far}
+        shown={shown}
+        mayBringForward={here.rights.includes('bring forward')}
+      />
     </>
   );
 });

@@ -5,7 +5,8 @@ import { linesOf } from '../../../../../server/http/lines.ts';
 import { Problem } from '../../../../../server/problem.ts';
 import { changedPages } from '../../../../../server/versions/facts.ts';
 
-const none = (): Problem => new Problem(415, 'no-pages', 'Only two PDF documents that can be read have pages that are paired.');
+const none = (): Problem =>
+  new Problem(415, 'no-pages', 'Only two PDF documents that can be read have pages that are paired.');
 
 /** The list once it is there; or, for who takes lines of JSON, what is known of it every moment until then. */
 export const GET = route(async (by, { request, url }) => {

@@ -2,4 +2,6 @@ import { comparisonResponseSchema, unlockComparisonSchema } from '../../../../..
 import { asking, body, json } from '../../../../../server/http/handler.ts';
 import { unlockedComparison } from '../../../../../server/versions/unlocked.ts';
 
-export const POST = asking(async (by, { request }) => json(comparisonResponseSchema, await unlockedComparison(by, await body(request, unlockComparisonSchema))));
+export const POST = asking(async (by, { request }) =>
+  json(comparisonResponseSchema, await unlockedComparison(by, await body(request, unlockComparisonSchema))),
+);

@@ -13,7 +13,8 @@ import { readContent } from '../../../../../server/store/reader.ts';
 export const config = { api: { bodyParser: false, responseLimit: false, externalResolver: true } };
 
 export default download(async (by, request: NextApiRequest, response: NextApiResponse) => {
-  if (request.method !== 'GET' && request.method !== 'HEAD') throw new Problem(405, 'method', 'Versions never change: they can only be read here.');
+  if (request.method !== 'GET' && request.method !== 'HEAD')
+    throw new Problem(405, 'method', 'Versions never change: they can only be read here.');
   const id = String(request.query['versionId']);
   checkId('versionId', id);
   const { contentId, size, sha256, fileName, mime } = await downloadOf(by, id);
@@ -33,7 +34,10 @@ export default download(async (by, request: NextApiRequest, response: NextApiRes
     throw new Problem(416, 'range', `The file has ${size} bytes; the range that was asked for lies outside.`);
   }
   // The first piece is had before anything is sent: what is damaged is refused with a sentence.
-  const pieces = request.method === 'HEAD' ? undefined : await begun(readContent(contentId, range?.start ?? 0, range?.end ?? Infinity));
+  const pieces =
+    request.method === 'HEAD'
+      ? undefined
+      : await begun(readContent(contentId, range?.start ?? 0, range?.end ?? Infinity));
   response.status(range ? 206 : 200);
   response.setHeader('content-type', mime);
   response.setHeader('content-disposition', contentDisposition(fileName));

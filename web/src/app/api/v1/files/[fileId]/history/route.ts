@@ -2,4 +2,6 @@ import { fileHistorySchema, historyQuerySchema } from '../../../../../../contrac
 import { json, query, route } from '../../../../../../server/http/handler.ts';
 import { fileHistory } from '../../../../../../server/ledger/history.ts';
 
-export const GET = route(async (by, { url, params }) => json(fileHistorySchema, await fileHistory(by, params['fileId'] ?? '', query(url, historyQuerySchema).before)));
+export const GET = route(async (by, { url, params }) =>
+  json(fileHistorySchema, await fileHistory(by, params['fileId'] ?? '', query(url, historyQuerySchema).before)),
+);

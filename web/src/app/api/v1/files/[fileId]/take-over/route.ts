@@ -2,4 +2,6 @@ import { reasonSchema, standingSchema } from '../../../../../../contract/desk.ts
 import { takeOver } from '../../../../../../server/checkouts/service.ts';
 import { body, json, route } from '../../../../../../server/http/handler.ts';
 
-export const POST = route(async (by, { request, params }) => json(standingSchema, await takeOver(by, params['fileId'] ?? '', (await body(request, reasonSchema)).reason)));
+export const POST = route(async (by, { request, params }) =>
+  json(standingSchema, await takeOver(by, params['fileId'] ?? '', (await body(request, reasonSchema)).reason)),
+);

@@ -2,7 +2,15 @@ import { accessQuerySchema, accessSchema, setAccessSchema } from '../../../../..
 import { body, json, query, route } from '../../../../../../server/http/handler.ts';
 import { listAccess, setAccess } from '../../../../../../server/people/granting.ts';
 
-export const GET = route(async (by, { url, params }) => json(accessSchema, await listAccess(by, { projectId: params['projectId'] ?? '', folderId: query(url, accessQuerySchema).folder ?? null })));
+export const GET = route(async (by, { url, params }) =>
+  json(
+    accessSchema,
+    await listAccess(by, {
+      projectId: params['projectId'] ?? '',
+      folderId: query(url, accessQuerySchema).folder ?? null,
+    }),
+  ),
+);
 
 export const PUT = route(async (by, { request, params }) => {
   const { folderId, personId, rights } = await body(request, setAccessSchema);
