@@ -1,7 +1,9 @@
 /** Comparing two drawings of 50,000 elements against reading both. */
 import { setFlagsFromString } from 'node:v8';
 import { runInNewContext } from 'node:vm';
-import { compareDesigns, defaultLimits, formatById } from '@ovrel/core';
+import { assemble, compareDesigns, defaultLimits } from '@ovrel/core';
+import { readDxf } from '../core/src/formats/dxf/read.ts';
+import { readSvg } from '../core/src/formats/svg/read.ts';
 import { plantDrawing } from './accuracy/plant.ts';
 import { against, line, ms } from './measure.ts';
 
@@ -64,20 +66,18 @@ function editedPlant(text: string): string {
 
 /** DXF drawings of growing size, ids destroyed. */
 async function benchDxf(): Promise<void> {
-  const dxf = formatById('dxf');
   const times: number[] = [];
   const counts = [10_000, 30_000, 100_000, 300_000];
   for (const count of counts) {
     const text = plantDrawing(count);
     const bytesA = new TextEncoder().encode(text);
     const bytesB = new TextEncoder().encode(editedPlant(text));
-    const read = (bytes: Uint8Array) => dxf?.read?.(bytes, defaultLimits);
+    const read = (bytes: Uint8Array) => readDxf(bytes, defaultLimits);
     collect();
     const before = process.memoryUsage();
     const a = read(bytesA);
     const b = read(bytesB);
-    if (!a || !b) throw new Error('the drawings could not be read');
-    const result = compareDesigns(a, b);
+    const result = assemble(compareDesigns(a, b));
     collect();
     const after = process.memoryUsage();
     const memory =
@@ -108,15 +108,13 @@ async function benchDxf(): Promise<void> {
 
 export async function benchCompare(): Promise<void> {
   await benchDxf();
-  const svg = formatById('svg');
-  const read = (bytes: Uint8Array) => svg?.read?.(bytes, defaultLimits);
+  const read = (bytes: Uint8Array) => readSvg(bytes, defaultLimits);
   for (const ids of [true, false]) {
     const bytesA = largeDrawing(COUNT, false, true);
     const bytesB = largeDrawing(COUNT, true, ids);
     const a = read(bytesA);
     const b = read(bytesB);
-    if (!a || !b) throw new Error('the drawings could not be read');
-    const result = compareDesigns(a, b);
+    const result = assemble(compareDesigns(a, b));
     const t = await against(
       () => [read(bytesA), read(bytesB)],
       () => compareDesigns(a, b),

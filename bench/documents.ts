@@ -1,15 +1,14 @@
 /** Comparing PDF documents: against drawing them, and pairing the pages of large sets. */
 import { PDFDocument, StandardFonts } from 'pdf-lib';
-import { compare, open } from '@ovrel/core';
-import { compareAny, drawPdfPage, preparePdf } from '@ovrel/core/node';
-import { pageList, pairPages } from '../core/src/compare/pages.ts';
+import { assemble, compareDesigns, compareFiles, open, type Compared } from '@ovrel/core';
+import '@ovrel/core/node';
+import { pdf } from '../core/src/formats/pdf/card.ts';
+import { drawPdfPage } from '../core/src/formats/pdf/draw.ts';
+import { paged, pageList, pairPages } from '../core/src/kinds/drawing/pages.ts';
 import { issues, plottedSheets } from '../demo/drawings/sheets.ts';
 
-const input = (bytes: Uint8Array): { name: string; bytes: Uint8Array; opened: ReturnType<typeof open> } => ({
-  name: 'x.pdf',
-  bytes,
-  opened: open(bytes, 'x.pdf'),
-});
+const compared = async (a: Uint8Array, b: Uint8Array): Promise<Compared> =>
+  compareFiles(await open(a, 'x.pdf'), await open(b, 'x.pdf'));
 
 async function timed<T>(work: () => T | Promise<T>): Promise<{ ms: number; value: T }> {
   const start = performance.now();
@@ -55,7 +54,7 @@ async function set(sheets: readonly Sheet[]): Promise<Uint8Array> {
 }
 
 export async function benchDocuments(): Promise<void> {
-  await preparePdf();
+  await pdf.load();
   const one = async (k: number): Promise<Uint8Array> => {
     const issue = issues[k];
     if (!issue) throw new Error('the demo has no such issue');
@@ -64,8 +63,8 @@ export async function benchDocuments(): Promise<void> {
   const a = await one(0);
   const b = await one(1);
   const twice = await middle(() => [drawPdfPage(a, 0, 2800), drawPdfPage(b, 0, 2800)]);
-  const first = await middle(() => compareAny(input(a), input(b)));
-  const same = await middle(() => compareAny(input(a), input(a)));
+  const first = await middle(() => compared(a, b));
+  const same = await middle(() => compared(a, a));
   console.log(
     `one A3 sheet, ms: drawing both at 2800 px ${twice.toFixed(0)}; reading and comparing both ${first.toFixed(0)} (${(first / twice).toFixed(2)} ×); two that are the same, with their pixels ${same.toFixed(0)} (${(same / twice).toFixed(2)} ×)`,
   );
@@ -78,20 +77,19 @@ export async function benchDocuments(): Promise<void> {
   for (let k = 0; k < 10; k++) after.splice(k * 29 + 5, 0, { number: 1000 + k, revised: false });
   const setA = await set(before);
   const setB = await set(after);
-  const readA = await timed(() => open(setA, 'a.pdf').design);
-  const readB = await timed(() => open(setB, 'b.pdf').design);
+  const readA = await timed(async () => (await open(setA, 'a.pdf')).design);
+  const readB = await timed(async () => (await open(setB, 'b.pdf')).design);
   if (!readA.value || !readB.value) throw new Error('the sets cannot be read');
   const [designA, designB] = [readA.value, readB.value];
   const paired = await timed(() => pairPages(designA, designB));
   const right = before.filter((s, i) => paired.value[i] === after.findIndex((t) => t.number === s.number)).length;
   const list = await timed(() => pageList(designA, designB));
   const whole = await timed(() =>
-    compare(
-      { name: 'a.pdf', bytes: setA, opened: open(setA, 'a.pdf') },
-      { name: 'b.pdf', bytes: setB, opened: open(setB, 'b.pdf') },
+    Promise.all([open(setA, 'a.pdf'), open(setB, 'b.pdf')]).then(([a, b]) =>
+      a.design && b.design ? assemble(compareDesigns(paged(a.design, b.design), b.design)) : undefined,
     ),
   );
-  const all = await timed(() => compareAny(input(setA), input(setB)));
+  const all = await timed(() => compared(setA, setB));
   console.log(
     `300 sheets against 307, ms: reading ${readA.ms.toFixed(0)} and ${readB.ms.toFixed(0)}, pairing ${paired.ms.toFixed(0)}: ${right} of 300 right; list of pages after ${(readA.ms + readB.ms + list.ms).toFixed(0)}; reading and comparing by parts ${whole.ms.toFixed(0)}, with pixels of pages that look the same ${all.ms.toFixed(0)}`,
   );

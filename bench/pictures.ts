@@ -3,26 +3,16 @@ import { diff as blaze } from '@blazediff/core';
 import pixelmatch from 'pixelmatch';
 import sharp from 'sharp';
 import { photograph } from '../demo/drawings/photograph.ts';
-import { align } from '../core/src/raster/align.ts';
+import { align } from '../core/src/kinds/picture/align/align.ts';
 import type { Bitmap } from '../core/src/raster/bitmap.ts';
-import { comparePictures } from '../core/src/raster/compare-pictures.ts';
-import { differenceOf } from '../core/src/raster/difference.ts';
-import type { Picture } from '../core/src/raster/picture.ts';
-import { regionsOf } from '../core/src/raster/regions.ts';
-import { toneBetween } from '../core/src/raster/tone.ts';
-import { warp } from '../core/src/raster/warp.ts';
+import { comparePictures } from '../core/src/kinds/picture/compare.ts';
+import { differenceOf } from '../core/src/kinds/picture/difference/difference.ts';
+import { plainPicture, type Picture } from '../core/src/model/picture.ts';
+import { regionsOf } from '../core/src/kinds/picture/difference/regions.ts';
+import { toneBetween } from '../core/src/kinds/picture/tone/tone.ts';
+import { warp } from '../core/src/kinds/picture/align/warp.ts';
 
-export const of = (bitmap: Bitmap, format = 'png'): Picture => ({
-  bitmap,
-  format,
-  depth: 8,
-  density: undefined,
-  profile: undefined,
-  colours: 'srgb',
-  transparent: false,
-  pages: 1,
-  notes: [],
-});
+export const of = (bitmap: Bitmap): Picture => plainPicture(bitmap);
 
 export async function decoded(bytes: Uint8Array): Promise<Bitmap> {
   const { data, info } = await sharp(bytes, { limitInputPixels: false })

@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto';
 import { open } from '@ovrel/core';
+import { bytesOf } from '../core/src/testing.ts';
 import { stories } from './story.ts';
 
 const print = (): string =>
@@ -11,13 +12,11 @@ const print = (): string =>
 
 test('the demo is the same every time', () => expect(print()).toBe(print()));
 
-test('every drawing of the demo can be read part by part', () => {
+test('every drawing of the demo can be read part by part', async () => {
   for (const story of stories().filter((s) => s.name.endsWith('.svg'))) {
     for (const { content } of story.steps) {
       if (typeof content === 'string' || content instanceof Uint8Array)
-        expect(open(typeof content === 'string' ? new TextEncoder().encode(content) : content, story.name).level).toBe(
-          'parts',
-        );
+        expect((await open(bytesOf(content), story.name)).kinds[0]).toBe('drawing');
     }
   }
 });

@@ -116,7 +116,7 @@ test('the comparison as a file: document, table, data, and a drawing of the chan
   expect(text).toContain('Causes');
   const json = JSON.parse((await get('JSON')).bytes.toString()) as { causes: { sentence: string }[] };
   expect(json.causes[0]?.sentence).toMatch(/parts added/);
-  const drawing = open(Uint8Array.from((await get('DXF')).bytes), 'x.dxf').design!;
+  const drawing = (await open(Uint8Array.from((await get('DXF')).bytes), 'x.dxf')).design!;
   expect(drawing.parts.filter((p) => p.category === 'B only')).toHaveLength(5);
-  expect(open(Uint8Array.from((await get('SVG')).bytes), 'x.svg').level).toBe('parts');
+  expect((await open(Uint8Array.from((await get('SVG')).bytes), 'x.svg')).kinds[0]).toBe('drawing');
 });

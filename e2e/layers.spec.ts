@@ -1,5 +1,6 @@
 import { readFile } from 'node:fs/promises';
-import { makeOra, openLayered } from '@ovrel/core/node';
+import { makeOra } from '@ovrel/core/node';
+import { layeredOf } from '../core/src/testing.ts';
 import { writePsdUint8Array } from 'ag-psd';
 import sharp from 'sharp';
 import { causesOf, expect, openFile, post, ready, shareOf, signIn, test, visit } from './support.ts';
@@ -95,7 +96,7 @@ test('a layered file of image editors is read, compared, and saved as OpenRaster
   await page.getByRole('button', { name: 'Save …' }).click();
   const waiting = page.waitForEvent('download');
   await page.getByText('The picture, as OpenRaster').click();
-  const { layers } = await openLayered(await readFile(await (await waiting).path()), 'ora');
+  const { layers } = await layeredOf(await readFile(await (await waiting).path()));
   expect(layers.map((l) => l.name)).toEqual(['sign', 'paper']);
 });
 

@@ -48,13 +48,11 @@ test('the same name twice in one place is told, and nothing is lost', async ({ p
   await signIn(page, 'tobias');
   await makeDrawing(page, drawing('<rect width="9" height="9"/>'));
   await page.locator('.ov-where a').last().click();
-  await page
-    .getByLabel('Files to add')
-    .setInputFiles({
-      name: 'PIER.svg',
-      mimeType: 'image/svg+xml',
-      buffer: Buffer.from(drawing('<rect width="1" height="1"/>')),
-    });
+  await page.getByLabel('Files to add').setInputFiles({
+    name: 'PIER.svg',
+    mimeType: 'image/svg+xml',
+    buffer: Buffer.from(drawing('<rect width="1" height="1"/>')),
+  });
   await expect(page.getByRole('alert').filter({ hasText: 'already a file called' })).toBeVisible();
   await expect(page.getByRole('row').filter({ hasText: 'pier.svg' })).toContainText('v1');
 });

@@ -1,12 +1,11 @@
 /** Reads mutated files, and compares some with the file that they came from. Whatever is thrown but a sentence for people is a failure. */
 import { parentPort } from 'node:worker_threads';
-import { compare, open, pictureFormats, ReadError, sceneOf, svgOf } from '@ovrel/core';
-import { compareAny, decodePicture, drawPdfPage, preparePdf } from '@ovrel/core/node';
+import { compareFiles, modelOf, open, ReadError, sceneOf, svgOf } from '@ovrel/core';
+import '@ovrel/core/node';
 import { corpus } from './corpus.ts';
 import { mutate, randomFrom } from './mutate.ts';
 
 const files = await corpus();
-await preparePdf();
 
 export interface Order {
   readonly format: string;
@@ -41,37 +40,20 @@ async function run({ format, seed }: Order): Promise<Result> {
     ...(failure ? { failure } : {}),
   });
   try {
-    const opened = open(bytes, name);
-    if (opened.format && pictureFormats.has(opened.format.id))
-      return done(await pixels(bytes, opened.format.id, seed % 8 === 0 ? parent : undefined, name));
-    if (opened.format?.id === 'pdf' && opened.design && seed % 4 === 0) drawPdfPage(bytes, 0, 200);
-    if (opened.level === 'parts' && opened.design && seed % 4 === 0) {
-      compare({ name, bytes: parent, opened: open(parent, name) }, { name, bytes, opened });
-      sceneOf(opened.design, 0);
-      svgOf(opened.design, 0);
+    const content = await open(bytes, name);
+    const [kind] = content.kinds;
+    const compares = seed % (kind === 'picture' ? 8 : 4) === 0;
+    if (kind === 'picture') await (await modelOf(content, kind)).page(0);
+    if (kind === 'drawing' && content.format?.draw && seed % 4 === 0) await content.format.draw(bytes, 0, 200);
+    if (compares && (kind === 'picture' || kind === 'drawing')) await compareFiles(await open(parent, name), content);
+    if (kind === 'drawing' && content.design && compares) {
+      sceneOf(content.design, 0);
+      svgOf(content.design, 0);
     }
-    return done(opened.level);
+    return done(kind);
   } catch (error) {
     if (error instanceof ReadError) return done('sentence');
     return done('none', error instanceof Error ? (error.stack ?? error.message) : String(error));
-  }
-}
-
-/** A sentence for people is an answer. */
-async function pixels(
-  bytes: Uint8Array,
-  format: string,
-  parent: Uint8Array | undefined,
-  name: string,
-): Promise<string> {
-  try {
-    await decodePicture(bytes, format);
-    if (parent)
-      await compareAny({ name, bytes: parent, opened: open(parent, name) }, { name, bytes, opened: open(bytes, name) });
-    return 'pixels';
-  } catch (error) {
-    if (error instanceof ReadError) return 'sentence';
-    throw error;
   }
 }
 

@@ -1,5 +1,7 @@
 /** Drawings as lists of records that can be edited in the file itself, so that it is known which part is which. */
-import { defaultLimits, formatById, type Design } from '@ovrel/core';
+import { defaultLimits, type Design } from '@ovrel/core';
+import { readDxf } from '../../core/src/formats/dxf/read.ts';
+import { readSvg } from '../../core/src/formats/svg/read.ts';
 
 /** One thing in the file that reads as one or several parts. */
 export interface Item {
@@ -21,9 +23,10 @@ export interface Drawing {
 export const write = (d: Drawing): Uint8Array =>
   new TextEncoder().encode(d.before + d.items.map((i) => i.source).join('') + d.after);
 
+const readers = { dxf: readDxf, svg: readSvg } as const;
+
 export const read = (d: Drawing): Design => {
-  const design = formatById(d.format)?.read?.(write(d), defaultLimits);
-  if (!design) throw new Error(`${d.name} could not be read`);
+  const design = readers[d.format](write(d), defaultLimits);
   return design;
 };
 
@@ -115,8 +118,7 @@ export function dxfDrawing(name: string, text: string): Drawing {
 
 /** Parts that follow one another directly within the document; what stands between them goes along as items without parts. */
 export function svgDrawing(name: string, bytes: Uint8Array): Drawing {
-  const design = formatById('svg')?.read?.(bytes, defaultLimits);
-  if (!design) throw new Error(`${name} could not be read`);
+  const design = readSvg(bytes, defaultLimits);
   const items: Item[] = [];
   const slice = (from: number, to: number): string => new TextDecoder().decode(bytes.subarray(from, to));
   let at = 0;

@@ -1,7 +1,7 @@
 /** How often parts and causes are found, against known edits, and against two simple ways to pair parts. */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { compareDesigns, type Design } from '@ovrel/core';
+import { assemble, compareDesigns, type Design } from '@ovrel/core';
 import { drawFraming, framings } from '../../demo/drawings/framing.ts';
 import { drawPlan, plans } from '../../demo/drawings/plan.ts';
 import { boards, drawBoard } from '../../demo/drawings/signs.ts';
@@ -124,7 +124,7 @@ export function measure(tell?: (line: string) => void): Map<string, Row> {
           row.keys.add(byKey(designA, designB), known);
           row.content.add(byContent(designA, designB), known);
           // Numbering is a matter of the second half of the runs, not of the edit.
-          const causes = result.causes.filter((c) => !(ids === 'gone' && c.kind === 'renumbered'));
+          const causes = assemble(result).causes.filter((c) => !(ids === 'gone' && c.kind === 'renumbered'));
           const right = script.causes.length ? script.causes.includes(causes[0]?.kind ?? '') : causes.length === 0;
           if (right) row.first++;
           else

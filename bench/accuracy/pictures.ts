@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { root } from '../../bin/lib/prepare.mjs';
-import { comparePictures } from '../../core/src/raster/compare-pictures.ts';
+import { comparePictures } from '../../core/src/kinds/picture/compare.ts';
 import { photograph } from '../../demo/drawings/photograph.ts';
 import { decoded, of } from '../pictures.ts';
 

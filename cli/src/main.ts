@@ -1,5 +1,5 @@
-import { designJson, ENGINE, ReadError } from '@ovrel/core';
-import { compareAny, isPicture, lookAtPicture, openFile } from '@ovrel/core/node';
+import { compareFiles, designJson, ENGINE, ReadError } from '@ovrel/core';
+import { openFile } from '@ovrel/core/node';
 import { desk, deskUsage } from './desk/desk.ts';
 import { comparisonText, designText, pictureText } from './text.ts';
 
@@ -11,6 +11,12 @@ const usage = `ovrel: look into drawings and documents, compare two of them, and
 ${deskUsage}
 
 Exit codes: 0 same (or done), 1 different, 2 could not be done. See docs/cli.md.`;
+
+/** What the commands take. */
+const needs: Readonly<Record<string, string>> = {
+  read: 'ovrel read takes one file.',
+  compare: 'ovrel compare takes two files: the older one, then the newer one.',
+};
 
 /** Runs one command; gives the exit code. */
 async function run(argv: readonly string[]): Promise<number> {
@@ -31,55 +37,41 @@ async function run(argv: readonly string[]): Promise<number> {
   }
   if (command === 'read' && files[0] !== undefined && files.length === 1) return read(files[0], json);
   if (command === 'compare' && files[0] !== undefined && files[1] !== undefined && files.length === 2)
-    return compareFiles(files[0], files[1], json, tolerance);
-  return fail(
-    command === 'read'
-      ? 'ovrel read takes one file.'
-      : command === 'compare'
-        ? 'ovrel compare takes two files: the older one, then the newer one.'
-        : `ovrel does not know the command “${command}”.\n\n${usage}`,
-  );
+    return compare(files[0], files[1], json, tolerance);
+  return fail(needs[command] ?? `ovrel does not know the command “${command}”.\n\n${usage}`);
 }
 
 async function read(path: string, json: boolean): Promise<number> {
-  const input = await openFile(path);
-  const { name, bytes, opened } = input;
-  if (isPicture(input)) {
-    const facts = await lookAtPicture(bytes, opened.format?.id ?? '');
-    await print(
-      json
-        ? JSON.stringify({ engine: ENGINE, file: name, bytes: bytes.length, ...facts }, null, 2)
-        : pictureText(name, bytes.length, facts),
-    );
+  const { name, bytes, card, format, problem, design: read } = await openFile(path);
+  if (format?.facts && card) {
+    const facts = { format: card.id, ...(await format.facts(bytes)) };
+    const whole = { engine: ENGINE, file: name, bytes: bytes.length, ...facts };
+    await print(json ? JSON.stringify(whole, null, 2) : pictureText(name, bytes.length, facts));
     return 0;
   }
-  if (opened.problem) return fail(`${path} could not be read. ${opened.problem.sentence}`);
-  if (!opened.design)
+  if (problem) return fail(`${path} could not be read. ${problem.sentence}`);
+  if (!read)
     return fail(
-      `${path} could not be read: Ovrel has no reader for ${opened.format ? `a ${opened.format.title}` : 'this kind of file'}. It can still be kept and compared byte by byte.`,
+      `${path} could not be read: Ovrel has no reader for ${card ? `a ${card.title}` : 'this kind of file'}. It can still be kept and compared byte by byte.`,
     );
-  const design = designJson(opened.design, ENGINE, name, bytes.length);
+  const design = designJson(read, ENGINE, name, bytes.length);
   await print(json ? JSON.stringify(design, null, 2) : designText(design));
   return 0;
 }
 
 /** 2 where a side is damaged: the lesser comparison is still printed. */
-async function compareFiles(
-  pathA: string,
-  pathB: string,
-  json: boolean,
-  tolerance: number | undefined,
-): Promise<number> {
-  const [a, b] = [await openFile(pathA), await openFile(pathB)];
-  const { comparison } = await compareAny(a, b, tolerance === undefined ? {} : { tolerance });
+async function compare(pathA: string, pathB: string, json: boolean, tolerance: number | undefined): Promise<number> {
+  const a = await openFile(pathA);
+  const b = await openFile(pathB);
+  const { comparison } = await compareFiles(a, b, tolerance === undefined ? {} : { tolerance });
   await print(json ? JSON.stringify(comparison, null, 2) : comparisonText(comparison));
   for (const [path, input] of [
     [pathA, a],
     [pathB, b],
   ] as const) {
-    if (input.opened.problem) console.error(`${path} could not be read part by part. ${input.opened.problem.sentence}`);
+    if (input.problem) console.error(`${path} could not be read part by part. ${input.problem.sentence}`);
   }
-  if (a.opened.problem ?? b.opened.problem) return 2;
+  if (a.problem ?? b.problem) return 2;
   return comparison.changes.length || comparison.causes.length ? 1 : 0;
 }
 

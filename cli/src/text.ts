@@ -1,6 +1,12 @@
 /** Results as text for people. */
-import { pathOfLayer, plural, type Comparison, type DesignJson, type PictureLayer } from '@ovrel/core';
-import type { PictureFacts } from '@ovrel/core/node';
+import {
+  pathOfLayer,
+  plural,
+  type Comparison,
+  type DesignJson,
+  type PictureFacts,
+  type PictureLayer,
+} from '@ovrel/core';
 
 const marks = { added: '+', removed: '−', changed: '~', moved: '→' } as const;
 const LINES = 200;
@@ -46,7 +52,7 @@ export function designText(d: DesignJson): string {
   ].join('\n');
 }
 
-export function pictureText(name: string, bytes: number, f: PictureFacts): string {
+export function pictureText(name: string, bytes: number, f: PictureFacts & { readonly format: string }): string {
   return [
     `${name}: ${f.format}, ${plural(bytes, 'byte')}`,
     `${f.width} × ${f.height} px, ${f.depth} bits a channel, ${f.colours}${f.transparent ? ', with transparency' : ''}`,
@@ -62,5 +68,11 @@ export function pictureText(name: string, bytes: number, f: PictureFacts): strin
   ].join('\n');
 }
 
-const layerText = (l: PictureLayer, depth: number): string =>
-  `${'  '.repeat(depth)}${l.name}${[...(l.kind === 'group' ? ['group'] : []), ...(l.hidden ? ['hidden'] : []), ...(l.opacity < 0.998 ? [`${Math.round(l.opacity * 100)} %`] : []), ...(l.blend === 'normal' ? [] : [l.blend])].map((x) => `, ${x}`).join('')}`;
+function layerText({ name, kind, hidden, opacity, blend }: PictureLayer, depth: number): string {
+  const said = [name];
+  if (kind === 'group') said.push(kind);
+  if (hidden) said.push('hidden');
+  if (opacity < 0.998) said.push(`${Math.round(opacity * 100)} %`);
+  if (blend !== 'normal') said.push(blend);
+  return `${'  '.repeat(depth)}${said.join(', ')}`;
+}

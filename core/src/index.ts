@@ -2,17 +2,31 @@
 export type { Box } from './geometry/box.ts';
 export * from './geometry/matrix.ts';
 export type { Design, Part, Page, Definition, Geometry, Origin, Lettering } from './model/design.ts';
-export { ReadError } from './model/problem.ts';
+export { orUnreadable, ReadError, type ReadProblem } from './model/problem.ts';
+export { kindIds, type Card, type KindId, type Show } from './model/card.ts';
+export { engine, lendEngines } from './model/engines.ts';
 export { defaultLimits, type Limits } from './model/limits.ts';
-export type { Format } from './model/format.ts';
+export type { Format, OpenLayered, Pictures, ShowTag } from './model/format.ts';
 export { designJson } from './model/to-json.ts';
-export { detect, formatById, formats, promisedBy, extensionOf, HEAD_BYTES } from './formats/registry.ts';
-export { open, type Opened, type Level } from './formats/open.ts';
-export { BYTES_NOTE, compare, ENGINE, type Compared, type Input } from './compare-files.ts';
-export { compareDesigns } from './compare/compare.ts';
-export { pictureOf, pictureSchema, type Picture, type Outline } from './compare/picture.ts';
-export { bytesChange } from './compare/bytes.ts';
-export { viewTag } from './formats/svg/view.ts';
+export {
+  cardOf,
+  cards,
+  detect,
+  extensionOf,
+  HEAD_BYTES,
+  isDrawable,
+  isSameFormat,
+  promisedBy,
+} from './formats/registry.ts';
+export { open, type Content } from './kinds/content.ts';
+export { modelOf, seenAs } from './kinds/conversions.ts';
+export { kindOf } from './kinds/registry.ts';
+export type { CompareOptions, ComparedParts, Kind, Seen } from './kinds/kind.ts';
+export { BYTES_NOTE, compareFiles, ENGINE, type Compared } from './kinds/compare-files.ts';
+export { assemble } from './causes/assemble.ts';
+export { compareDesigns } from './kinds/drawing/compare.ts';
+export { changeOutlinesSchema, noOutlines, type ChangeOutlines, type Outline } from './kinds/drawing/outlines.ts';
+export { bytesChange } from './kinds/bytes/compare.ts';
 export { plural } from './text/plural.ts';
 export { similarity } from './text/similarity.ts';
 export { chunkEnds, chunksOf, CHUNKER_VERSION, LARGEST_CHUNK } from './storage/chunker.ts';
@@ -53,19 +67,19 @@ export {
   type Kept,
   type Local,
 } from './desk/status.ts';
-export { svgOf, type SvgOptions } from './draw/svg.ts';
-export { LOCKED } from './formats/pdf/engine.ts';
-export { pathOf as pathOfLayer, type PictureLayer } from './raster/layers.ts';
-export { pageList, type PageEntry } from './compare/pages.ts';
-export { pagesAsRead, type PageSoFar, type PagesSoFar } from './page-progress.ts';
-export { titleBlocks } from './titleblock/fields.ts';
-export { followParts, partAtPoint } from './compare/follow.ts';
-export { stepsOf } from './compare/steps.ts';
+export { svgOf, type SvgOptions } from './kinds/drawing/draw/svg.ts';
+export { pathOf as pathOfLayer, type PictureLayer } from './model/layers.ts';
+export { pageList, type PageEntry } from './kinds/drawing/pages.ts';
+export { pagesAsRead, type PageSoFar, type PagesSoFar } from './kinds/drawing/page-progress.ts';
+export { titleBlocks } from './kinds/drawing/titleblock/fields.ts';
+export { stepsOf } from './kinds/drawing/steps.ts';
 export { csvOf, reportColumns, reportRows, type ReportRow } from './report/rows.ts';
 export { cropsOf, type Crop } from './report/crops.ts';
 export { changesAsDxf, changesAsSvg } from './report/drawing.ts';
-export { sceneOf } from './draw/scene.ts';
-export { packScene, unpackScene, type Scene, type SceneHead } from './draw/packed.ts';
-export { sceneHeadSchema } from './draw/scene-head.ts';
+export { sceneOf } from './kinds/drawing/draw/scene.ts';
+export { packScene, unpackScene, type Scene, type SceneHead } from './kinds/drawing/draw/packed.ts';
+export { sceneHeadSchema } from './kinds/drawing/draw/scene-head.ts';
 export { DxfWriter, DxfEntities, type EntityLook, type LayerLook, type Point } from './formats/dxf/write.ts';
-export { layeredFormats, pictureFormats } from './raster/picture.ts';
+export { pageName, type Picture, type PictureFacts } from './model/picture.ts';
+export { layerEntries } from './kinds/picture/kind.ts';
+export { DRAWN_SIDE } from './kinds/picture/drawn/pages.ts';

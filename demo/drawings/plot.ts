@@ -23,7 +23,7 @@ export async function plotted({ drawing, title, number, revision, date }: Plot):
   document.setCreator('Quillmere drawing office');
   document.setCreationDate(made);
   document.setModificationDate(made);
-  const { design } = open(new TextEncoder().encode(drawing), 'drawing.svg');
+  const { design } = await open(new TextEncoder().encode(drawing), 'drawing.svg');
   const box = design?.pages[0]?.box;
   if (!design || !box) throw new Error('the demo drawing cannot be read');
   const scale = Math.min((A3[0] - 2 * MARGIN) / (box[2] - box[0]), (A3[1] - 2 * MARGIN - 70) / (box[3] - box[1]));

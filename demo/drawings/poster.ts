@@ -230,6 +230,8 @@ export async function layeredPoster({ sheets, flattened = false }: Poster): Prom
 
 /** As it is seen, as PNG: an export. */
 export async function posterPrint(poster: Poster): Promise<Uint8Array> {
-  const { encodePng, decodePicture } = await import('@ovrel/core/node');
-  return encodePng((await decodePicture(await layeredPoster(poster), 'ora')).bitmap);
+  const { modelOf, open } = await import('@ovrel/core');
+  const { encodePng } = await import('@ovrel/core/node');
+  const pictures = await modelOf(await open(await layeredPoster(poster), 'poster.ora'), 'picture');
+  return encodePng((await pictures.page(0)).bitmap);
 }

@@ -171,7 +171,6 @@ export async function lockedPages({
   lines.forEach((line, k) =>
     page.drawText(line, { x: 70, y: 740 - k * 30, size: k ? 12 : 18, font: plain, color: ink }),
   );
-  const { lockPdf, preparePdf } = await import('@ovrel/core/node');
-  await preparePdf();
-  return lockPdf(await document.save({ useObjectStreams: false }), password);
+  const { lockedPdf } = await import('@ovrel/core/node');
+  return lockedPdf(await document.save({ useObjectStreams: false }), password);
 }

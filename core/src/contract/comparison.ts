@@ -96,6 +96,16 @@ export const causeKinds = [
 export const causeSchema = z.object({
   id: z.string().describe('Stable for the same two contents'),
   kind: z.enum(causeKinds),
+  code: z.string().describe('What the sentence says; programs go by this and the values'),
+  values: z.record(z.string(), z.unknown()).describe('Names, numbers and units of the sentence'),
+  within: z
+    .object({
+      page: z.string().optional(),
+      layer: z.string().optional(),
+      whole: z.object({ kind: z.enum(['layer', 'group']), name: z.string() }).optional(),
+    })
+    .optional()
+    .describe('The page or layer of something larger that the cause belongs to'),
   sentence: z.string().describe('What was done, with numbers and units'),
   weight: z.number().describe('How much it matters to a reader; the list is heaviest first'),
   parts: z.number().int().describe('How many parts it touches'),

@@ -1,30 +1,86 @@
 /** The formats that Ovrel knows. A new format is one new folder and one line here. */
-import type { Format } from '../model/format.ts';
-import { dxf } from './dxf/index.ts';
-import { keptFormats } from './kept/index.ts';
-import { ora } from './ora/index.ts';
-import { pdf } from './pdf/index.ts';
-import { psd } from './psd/index.ts';
-import { svg } from './svg/index.ts';
-import { text } from './text/index.ts';
+import type { Card } from '../model/card.ts';
+import { avif } from './avif/card.ts';
+import { dxf } from './dxf/card.ts';
+import { gif } from './gif/card.ts';
+import { glb } from './glb/card.ts';
+import { gltf } from './gltf/card.ts';
+import { gzip } from './gzip/card.ts';
+import { html } from './html/card.ts';
+import { ifc } from './ifc/card.ts';
+import { jpeg } from './jpeg/card.ts';
+import { markdown } from './markdown/card.ts';
+import { mtl } from './mtl/card.ts';
+import { obj } from './obj/card.ts';
+import { odf } from './odf/card.ts';
+import { ooxml } from './ooxml/card.ts';
+import { ora } from './ora/card.ts';
+import { pdf } from './pdf/card.ts';
+import { png } from './png/card.ts';
+import { psd } from './psd/card.ts';
+import { svg } from './svg/card.ts';
+import { text } from './text/card.ts';
+import { tiff } from './tiff/card.ts';
+import { webp } from './webp/card.ts';
+import { zip } from './zip/card.ts';
 
-export const formats: readonly Format[] = [ora, psd, ...keptFormats, dxf, pdf, svg, text];
+/** Those that say more of a content stand before those that say less. */
+export const cards: readonly Card[] = [
+  ora,
+  psd,
+  ooxml,
+  odf,
+  png,
+  jpeg,
+  gif,
+  webp,
+  avif,
+  tiff,
+  zip,
+  glb,
+  gzip,
+  dxf,
+  pdf,
+  html,
+  svg,
+  gltf,
+  ifc,
+  mtl,
+  obj,
+  markdown,
+  text,
+];
 
 /** Bytes that are enough for `detect`. */
 export const HEAD_BYTES = 65_536;
 
 /** What the bytes are; undefined for bytes of no known kind. The most certain format wins, then the first. */
-export function detect(head: Uint8Array): Format | undefined {
-  const sure = formats.find((f) => f.sniff(head) === 'certain');
-  return sure ?? formats.find((f) => f.sniff(head) === 'likely');
+export function detect(head: Uint8Array, name = ''): Card | undefined {
+  const likely: Card[] = [];
+  for (const card of cards) {
+    const confidence = card.sniff(head, name);
+    if (confidence === 'certain') return card;
+    if (confidence === 'likely') likely.push(card);
+  }
+  return likely[0];
 }
 
 export const extensionOf = (fileName: string): string => /\.([^./\\]+)$/.exec(fileName)?.[1]?.toLowerCase() ?? '';
 
 /** The format that a file's name promises; undefined for unknown endings. */
-export const promisedBy = (fileName: string): Format | undefined => {
+export function promisedBy(fileName: string): Card | undefined {
   const extension = extensionOf(fileName);
-  return formats.find((f) => f.extensions.includes(extension));
-};
+  return cards.find((card) => card.extensions.includes(extension));
+}
 
-export const formatById = (id: string): Format | undefined => formats.find((f) => f.id === id);
+export const cardOf = (id: string | null | undefined): Card | undefined => cards.find((card) => card.id === id);
+
+/** Whether there is a picture to be had of contents of a format. */
+export const isDrawable = (card: Card | undefined): boolean =>
+  card?.kinds.some((kind) => kind === 'drawing' || kind === 'picture') ?? false;
+
+/** Whether files of two formats can take one another's place as versions of one file without a question. */
+export function isSameFormat(a: Card | undefined, b: Card | undefined): boolean {
+  if (a === b) return true;
+  return a !== undefined && b !== undefined && a.kinds[0] === b.kinds[0] && Boolean(a.general ?? b.general);
+}

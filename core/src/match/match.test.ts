@@ -1,12 +1,12 @@
 import { assign } from './assign.ts';
 import { matchParts } from './parts.ts';
-import { matchSequence } from './sequence.ts';
+import { matchSequence } from '../kinds/text/sequence.ts';
 import { pairMoved } from './moved.ts';
 import { toleranceFor } from './tolerance.ts';
-import { open } from '../formats/open.ts';
+import { designOf } from '../testing.ts';
 import type { Design } from '../model/design.ts';
 
-const design = (text: string, name = 'x.svg'): Design => open(new TextEncoder().encode(text), name).design!;
+const design = (text: string, name = 'x.svg'): Design => designOf(text, name);
 
 describe('assignment', () => {
   test('takes the pairs that cost least together, not the cheapest first', () => {

@@ -126,8 +126,33 @@ export interface Origin {
   readonly units?: string;
 }
 
+/** How a change of size of a page is told. */
+export interface PageSizes {
+  /** Name of the unit; that of the design where it is left out. */
+  readonly unit?: string;
+  /** Of design units. */
+  readonly factor: number;
+  /** Parts of a unit do not count. */
+  readonly whole: boolean;
+  /** Nothing is said where the whole drawing was moved or scaled, and of the first page alone. */
+  readonly unless?: 'placed';
+}
+
+/** What a comparison must know of a design, whatever its format. */
+export interface DesignTraits {
+  /** Parts are filled and cover one another, so that their order shows. */
+  readonly covering?: true;
+  /** Absent where the size of a page follows from what is on it. */
+  readonly pageSize?: PageSizes;
+  /** Pages are put in, taken out and moved: they are paired by what is on them. */
+  readonly pagesMove?: true;
+  /** Parts do not tell all that is seen, as of scans: pages are looked at by their pixels, too. */
+  readonly seenOtherwise?: true;
+}
+
 export interface Design {
   readonly format: string;
+  readonly traits: DesignTraits;
   readonly origin: Origin;
   readonly pages: readonly Page[];
   readonly parts: readonly Part[];
@@ -144,6 +169,8 @@ export interface Design {
   /** True where people read the drawing's y axis upwards: page y is −drawing y. */
   readonly yUp?: boolean;
 }
+
+export const noTraits: DesignTraits = {};
 
 export const emptyGeometry: Geometry = {
   points: new Float64Array(0),

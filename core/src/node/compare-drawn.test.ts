@@ -1,12 +1,10 @@
 import { PDFDocument, rgb, StandardFonts } from 'pdf-lib';
 import sharp from 'sharp';
-import { open } from '../formats/open.ts';
-import { compareWords, type Line } from '../raster/compare-words.ts';
-import { compareAny, type ComparedFiles } from './compare.ts';
-import { drawPage } from './drawn.ts';
-import { preparePdf } from './pdf.ts';
-
-beforeAll(preparePdf);
+import { assemble } from '../causes/assemble.ts';
+import { drawing } from '../kinds/drawing/kind.ts';
+import { open } from '../kinds/content.ts';
+import { comparedFiles, sentences as causes } from '../testing.ts';
+import { compareWords, type Line } from '../kinds/picture/drawn/words.ts';
 
 interface Sheet {
   readonly words: string;
@@ -72,23 +70,20 @@ async function asPdf({ words, shelter }: Sheet, pagesBefore = 0): Promise<Uint8A
   return document.save();
 }
 
-const input = (name: string, bytes: Uint8Array) => ({ name, bytes, opened: open(bytes, name) });
-const causes = ({ comparison }: ComparedFiles): string[] => comparison.causes.map((c) => c.sentence);
-
 test('a print of the drawing as it is, among other pages: nothing, whatever the scale and the fonts, and the level is said', async () => {
-  const found = await compareAny(input('a.svg', asSvg(was)), input('set.pdf', await asPdf(was, 2)));
+  const found = await comparedFiles(['a.svg', asSvg(was)], ['set.pdf', await asPdf(was, 2)]);
   expect(causes(found)).toEqual([]);
   expect(found.comparison.level).toBe('pixels');
   expect(found.comparison.notes[0]).toMatch(
     /^Compared as drawn, by pixels and by words: the SVG drawing is laid over Page 3 of the PDF document, scaled to 9\d(\.\d)? %\.$/,
   );
-  expect(found.picture.drawn).toEqual({ a: 0, b: 2 });
+  expect(found.outlines.drawn).toEqual({ a: 0, b: 2 });
 });
 
 test('a print of an older state: words by words, lines by where they are', async () => {
-  const found = await compareAny(
-    input('a.pdf', await asPdf(was)),
-    input('b.svg', asSvg({ words: 'Eight bolts M20', shelter: 280 })),
+  const found = await comparedFiles(
+    ['a.pdf', await asPdf(was)],
+    ['b.svg', asSvg({ words: 'Eight bolts M20', shelter: 280 })],
   );
   expect(causes(found)).toContain('Text “Eight bolts M16” now “Eight bolts M20”');
   const places = found.comparison.changes.filter((c) => c.part.kind === 'place');
@@ -102,8 +97,9 @@ test('a print of an older state: words by words, lines by where they are', async
 });
 
 test('a scan of the sheet, a little turned, soft and not quite white, shows nothing; one of another state does', async () => {
-  const sheet = input('a.pdf', await asPdf(was, 1));
-  const drawn = await drawPage(sheet, 1, 1500);
+  const sheet = ['a.pdf', await asPdf(was, 1)] as const;
+  const content = await open(sheet[1], sheet[0]);
+  const drawn = await drawing.picture!({ content, model: content.design! }, 1, 1500);
   const scan = new Uint8Array(
     await sharp(drawn.data, { raw: { width: drawn.width, height: drawn.height, channels: 4 } })
       .rotate(0.7, { background: '#f4f2ec' })
@@ -112,19 +108,20 @@ test('a scan of the sheet, a little turned, soft and not quite white, shows noth
       .jpeg({ quality: 82 })
       .toBuffer(),
   );
-  const found = await compareAny(input('scan.jpg', scan), sheet);
-  expect(found.picture.drawn).toEqual({ a: 0, b: 1 });
+  const found = await comparedFiles(['scan.jpg', scan], sheet);
+  expect(found.outlines.drawn).toEqual({ a: 0, b: 1 });
   expect(found.comparison.notes[0]).toMatch(
     /^Compared as drawn, by pixels: the JPEG picture is laid over Page 2 of the PDF document, .*turned by −0\.7/,
   );
   expect(causes(found)).toEqual([]);
-  const other = await compareAny(input('scan.jpg', scan), input('b.pdf', await asPdf({ ...was, shelter: 285 })));
+  const other = await comparedFiles(['scan.jpg', scan], ['b.pdf', await asPdf({ ...was, shelter: 285 })]);
   expect(other.comparison.changes.length).toBeGreaterThan(0);
 }, 60_000);
 
 describe('words, wherever lines are broken', () => {
   const line = (words: string, y = 0): Line => ({ words, box: [0, y, 100, y + 10] });
-  const said = (a: Line[], b: Line[]): string[] => compareWords(a, a, b, 'Page 1', 80, 1).causes.map((c) => c.sentence);
+  const said = (a: Line[], b: Line[]): string[] =>
+    assemble({ ...compareWords(a, a, b, 'Page 1', 80), unchanged: 0, notes: [] }).causes.map((c) => c.sentence);
 
   test('the same words in other lines are the same', () =>
     expect(

@@ -2,7 +2,8 @@
 import { dirname, join } from 'node:path';
 import { createRequire } from 'node:module';
 
-const [format, side] = [process.argv[2], Number(process.argv[3])];
+const what = process.argv[2];
+const side = Number(process.argv[3]);
 const pieces: Buffer[] = [];
 for await (const piece of process.stdin) pieces.push(piece as Buffer);
 const input = Buffer.concat(pieces);
@@ -43,5 +44,5 @@ async function drawRaster(): Promise<Uint8Array> {
     .toBuffer();
 }
 
-const png = format === 'svg' ? await drawSvg() : await drawRaster();
+const png = what === 'svg' ? await drawSvg() : await drawRaster();
 process.stdout.write(png);

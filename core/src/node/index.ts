@@ -1,40 +1,45 @@
 /** The only part of the core that touches files. */
 import { readFile, stat } from 'node:fs/promises';
 import { basename } from 'node:path';
-import { open } from '../formats/open.ts';
-import { needsPdf, preparePdf } from './pdf.ts';
-import type { Input } from '../compare-files.ts';
+import './engines.ts';
+import { pdf } from '../formats/pdf/card.ts';
+import { lockPdf } from '../formats/pdf/unlock.ts';
+import { open, type Content } from '../kinds/content.ts';
 import { defaultLimits } from '../model/limits.ts';
 import { ReadError } from '../model/problem.ts';
 
+/** Files larger than this are not opened, in bytes. */
+const MOST = 4 * defaultLimits.bytes;
+
 /** Reads a file from disk. Throws ReadError with a sentence where it is missing, a folder, or too large. */
-export async function openFile(path: string): Promise<Input> {
+export async function openFile(path: string): Promise<Content> {
   const info = await stat(path).catch((error: NodeJS.ErrnoException) => {
+    const absent = error.code === 'ENOENT';
     throw new ReadError(
-      error.code === 'ENOENT'
-        ? `There is no file ${path}.`
-        : `${path} could not be opened (${error.code ?? error.message}).`,
+      absent ? `There is no file ${path}.` : `${path} could not be opened (${error.code ?? error.message}).`,
+      undefined,
+      'missing',
     );
   });
-  if (info.isDirectory()) throw new ReadError(`${path} is a folder, not a file.`);
-  if (info.size > 4 * defaultLimits.bytes)
+  if (info.isDirectory()) throw new ReadError(`${path} is a folder, not a file.`, undefined, 'unsupported');
+  if (info.size > MOST)
     throw new ReadError(
-      `${path} is larger than ${(4 * defaultLimits.bytes) / 1024 / 1024} MB, which is more than Ovrel looks into.`,
+      `${path} is larger than ${MOST / 1024 / 1024} MB, which is more than Ovrel looks into.`,
+      undefined,
+      'too-large',
     );
   const bytes = await readFile(path).catch((error: NodeJS.ErrnoException) => {
-    throw new ReadError(`${path} could not be read (${error.code ?? error.message}).`);
+    throw new ReadError(`${path} could not be read (${error.code ?? error.message}).`, undefined, 'missing');
   });
-  if (needsPdf(bytes)) await preparePdf();
-  return { name: basename(path), bytes, opened: open(bytes, path) };
+  return open(bytes, basename(path));
 }
 
-export { DRAWN_SIDE } from './compare-drawn.ts';
-export { drawPage } from './drawn.ts';
-export { compareAny, isPicture, layerEntries, type ComparedFiles } from './compare.ts';
-export { decodePicture, encodePng, hatched, lookAtPicture, profileName, type PictureFacts } from './pictures.ts';
-export { asOra, makeOra, openLayered, type NewLayer, type OpenLayered } from './layered.ts';
+export { encodePng, hatched } from './pictures.ts';
+export { asOra, makeOra, type NewLayer } from './layered.ts';
 export { picturesCropped, type PictureCrop } from './picture-crops.ts';
-export { pageName, pagesOf } from '../raster/picture.ts';
-export { needsPdf, preparePdf } from './pdf.ts';
-export { lockPdf, unlockPdf } from '../formats/pdf/unlock.ts';
-export { drawPdfPage } from '../formats/pdf/draw.ts';
+export { drawnBy } from './drawings.ts';
+/** The same document, locked with a password. Throws ReadError for what is no document. */
+export async function lockedPdf(bytes: Uint8Array, password: string): Promise<Uint8Array> {
+  await pdf.load();
+  return lockPdf(bytes, password);
+}

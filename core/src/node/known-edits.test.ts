@@ -1,7 +1,7 @@
 /** A flat poster and a photograph, edited in known ways: what a person would say was done, and nothing that only the saving did. */
 import sharp, { type Sharp } from 'sharp';
-import { open } from '../formats/open.ts';
-import { compareAny } from './compare.ts';
+import type { Compared } from '../kinds/compare-files.ts';
+import { comparedFiles } from '../testing.ts';
 
 interface Drawn {
   readonly sun?: readonly [number, number];
@@ -58,10 +58,7 @@ const [grain, boxes] = ((): [Buffer, Buffer] => {
 const png = async (picture: Sharp): Promise<Buffer> => picture.png().toBuffer();
 const again = async (picture: Sharp): Promise<Sharp> => sharp(await png(picture));
 
-async function compared(a: Buffer, b: Buffer): ReturnType<typeof compareAny> {
-  const input = (bytes: Uint8Array, name: string) => ({ name, bytes, opened: open(bytes, name) });
-  return compareAny(input(a, 'a'), input(b, 'b'));
-}
+const compared = (a: Buffer, b: Buffer): Promise<Compared> => comparedFiles(['a', a], ['b', b]);
 
 const causes = async (a: Buffer, b: Buffer): Promise<string[]> =>
   (await compared(a, b)).comparison.causes.map((c) => c.sentence);
@@ -241,7 +238,7 @@ describe('several pages', () => {
   ]);
 
   test('an inserted page is one, and what follows it is compared with what it was', async () => {
-    const { comparison, picture } = await compared(
+    const { comparison, outlines: picture } = await compared(
       await book(poster(), photograph()),
       await book(poster(), other, photograph()),
     );

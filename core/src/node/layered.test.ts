@@ -5,9 +5,9 @@ import { detect, open } from '../index.ts';
 import { readOra } from '../formats/ora/read.ts';
 import { defaultLimits } from '../model/limits.ts';
 import { ReadError } from '../model/problem.ts';
-import { asOra, makeOra, openLayered, type NewLayer } from './layered.ts';
-import { compareAny } from './compare.ts';
-import { decodePicture, encodePng } from './pictures.ts';
+import { comparedFiles, layeredOf, pictureOf } from '../testing.ts';
+import { asOra, makeOra, type NewLayer } from './layered.ts';
+import { encodePng } from './pictures.ts';
 
 const W = 96;
 const H = 64;
@@ -88,9 +88,9 @@ const psdLayer = (name: string, data: Uint8Array, more: Partial<Layer> = {}): La
   ...more,
 });
 
-const input = (name: string, bytes: Uint8Array) => ({ name, bytes, opened: open(bytes, name) });
+const input = (name: string, bytes: Uint8Array) => [name, bytes] as const;
 async function said(a: Uint8Array, b: Uint8Array, name = 'poster.ora'): Promise<string[]> {
-  const { comparison } = await compareAny(input(name, a), input(name, b));
+  const { comparison } = await comparedFiles(input(name, a), input(name, b));
   expect(comparison.level).toBe('pixels');
   return comparison.causes.map((c) => c.sentence);
 }
@@ -99,14 +99,13 @@ describe('OpenRaster', () => {
   test('is known by its content, whatever its name', async () => expect(detect(await ora(paper))?.id).toBe('ora'));
 
   test('layers come back as they were written: order, groups, names, visibility, opacity, blending and place', async () => {
-    const { layers, width, height, density } = await openLayered(
+    const { layers, width, height, density } = await layeredOf(
       await ora(
         { name: 'above & “beyond”' },
         { ...words, group: 0, hidden: true },
         { ...lamp, opacity: 0.4, blend: 'multiply' },
         paper,
       ),
-      'ora',
     );
     expect([width, height, density]).toEqual([W, H, 150]);
     expect(
@@ -129,7 +128,7 @@ describe('OpenRaster', () => {
 
   test('the whole is what the layers give together: hidden ones left out, multiplied ones darker', async () => {
     const at = async (bytes: Uint8Array, x: number, y: number): Promise<number[]> => {
-      const { bitmap } = await decodePicture(bytes, 'ora');
+      const { bitmap } = await pictureOf(bytes);
       const p = 4 * (y * W + x);
       return [...bitmap.data.slice(p, p + 4)];
     };
@@ -169,15 +168,13 @@ describe('OpenRaster', () => {
   test('cut off anywhere: a sentence, or less than there was, and never anything else', async () => {
     const bytes = await ora(words, paper);
     for (let n = 60; n < bytes.length; n += Math.ceil(bytes.length / 40)) {
-      await decodePicture(bytes.subarray(0, n), 'ora').catch((error: unknown) =>
-        expect(error).toBeInstanceOf(ReadError),
-      );
+      await pictureOf(bytes.subarray(0, n)).catch((error: unknown) => expect(error).toBeInstanceOf(ReadError));
     }
   });
 
   test('layers whose pixels are missing are named', async () => {
     const { 'data/layer000.png': _, ...rest } = unzipSync(await ora(words, paper));
-    expect((await openLayered(zipSync(rest), 'ora')).notes).toEqual([expect.stringContaining('“words” are missing')]);
+    expect((await layeredOf(zipSync(rest))).notes).toEqual([expect.stringContaining('“words” are missing')]);
   });
 });
 
@@ -193,7 +190,7 @@ describe('the published layered format of image editors', () => {
 
   test('its layers are listed from the top, with what is particular of each', async () => {
     expect(detect(bytes())?.id).toBe('psd');
-    const { layers } = await openLayered(bytes(), 'psd');
+    const { layers } = await layeredOf(bytes());
     expect(
       layers.map(({ name, kind, group, hidden, opacity, blend }) => [
         name,
@@ -212,18 +209,18 @@ describe('the published layered format of image editors', () => {
   });
 
   test('a layer alone, and all of it', async () => {
-    const opened = await openLayered(bytes(), 'psd');
+    const opened = await layeredOf(bytes());
     const k = opened.layers.findIndex((l) => l.name === 'words');
     const { data, width } = await opened.pixels(k);
     const [left, top] = opened.layers[k]!.box!;
     const p = 4 * ((10 - top) * width + 20 - left);
     expect(data[p + 3]).toBe(255);
     expect(Math.abs(data[p]! - words.data![4 * (10 * W + 20)]!)).toBeLessThan(2);
-    expect([...(await decodePicture(bytes(), 'psd')).bitmap.data.slice(0, 3)]).toEqual([240, 236, 226]);
+    expect([...(await pictureOf(bytes())).bitmap.data.slice(0, 3)]).toEqual([240, 236, 226]);
   });
 
   test('becomes OpenRaster with the same layers', async () => {
-    const made = await openLayered(await asOra(await openLayered(bytes(), 'psd')), 'ora');
+    const made = await layeredOf(await asOra(await layeredOf(bytes())));
     expect(made.layers.map((l) => [l.name, l.group, l.hidden, l.blend])).toEqual([
       ['lettering', -1, false, 'normal'],
       ['lamp', 0, true, 'normal'],
@@ -246,12 +243,12 @@ describe('the published layered format of image editors', () => {
 
   test('cut off or of a colour model that is not read: a sentence', async () => {
     for (const n of [30, 200, 900])
-      await expect(openLayered(bytes().subarray(0, n), 'psd')).rejects.toThrow(
+      await expect(layeredOf(bytes().subarray(0, n))).rejects.toThrow(
         /cannot be read: the file is damaged or ends too early/,
       );
     const lab = Uint8Array.from(bytes());
     lab[25] = 9;
-    await expect(openLayered(lab, 'psd')).rejects.toThrow('colour model lab');
+    await expect(layeredOf(lab)).rejects.toThrow('colour model lab');
   });
 });
 
@@ -301,7 +298,7 @@ describe('what was done to layers', () => {
   test('the pixels of one layer, seen or not, with the place and the layer', async () => {
     const data = Uint8Array.from(pier.data!);
     for (let y = 34; y < 42; y++) for (let x = 20; x < 34; x++) data.set([200, 40, 40, 255], 4 * (y * W + x));
-    const { comparison, picture } = await compareAny(
+    const { comparison, outlines: picture } = await comparedFiles(
       input('a.ora', await ora(words, pier, paper)),
       input('b.ora', await ora(words, { ...pier, data }, paper)),
     );
@@ -333,7 +330,7 @@ describe('what was done to layers', () => {
 
   test('flattened, wholly or in part, while it looks the same; and taken apart again', async () => {
     const layered = await ora(words, lamp, pier, paper);
-    const opened = await openLayered(layered, 'ora');
+    const opened = await layeredOf(layered);
     const whole = (await opened.merged()).data as Uint8Array;
     const low = (await opened.compose(new Set([2, 3]))).data as Uint8Array;
     const flat = await ora({ name: 'picture', data: whole });
@@ -350,8 +347,8 @@ describe('what was done to layers', () => {
 
   test('against its own export as a flat picture: flattened, and otherwise the same', async () => {
     const layered = await ora(words, lamp, paper);
-    const flat = await encodePng((await decodePicture(layered, 'ora')).bitmap);
-    const { comparison } = await compareAny(input('poster.ora', layered), input('poster.png', flat));
+    const flat = await encodePng((await pictureOf(layered)).bitmap);
+    const { comparison } = await comparedFiles(input('poster.ora', layered), input('poster.png', flat));
     expect(comparison.causes[0]?.sentence).toBe('Layers flattened: 3 layers are one picture now');
     expect(comparison.changes).toEqual([]);
   });
@@ -413,7 +410,7 @@ describe('what was done to layers', () => {
     const png = members['data/layer000.png'] as Uint8Array;
     // The header stays, what follows is nonsense.
     members['data/layer000.png'] = Uint8Array.from(png, (v, k) => (k > 120 && k < png.length - 12 ? 0x5a : v));
-    const { comparison } = await compareAny(
+    const { comparison } = await comparedFiles(
       input('a.ora', await ora(words, lamp, paper)),
       input('b.ora', zipSync({ mimetype: [strToU8('image/openraster'), { level: 0 }], ...members })),
     );

@@ -6,34 +6,20 @@ import { readPsd } from '../formats/psd/read.ts';
 import { defaultLimits } from '../model/limits.ts';
 import { ReadError } from '../model/problem.ts';
 import type { Bitmap } from '../raster/bitmap.ts';
-import { unseen, type LayeredPicture, type PictureLayer } from '../raster/layers.ts';
-import { MOST_PIXELS } from '../raster/picture.ts';
-
-export interface OpenLayered extends LayeredPicture {
-  /** Bits a channel. */
-  readonly depth: number;
-  /** All of it as it is seen: as it was saved, or else as it is composed. Throws ReadError with a sentence. */
-  merged(): Promise<Bitmap>;
-}
+import type { OpenLayered } from '../model/format.ts';
+import { unseen, type LayeredPicture, type PictureLayer } from '../model/layers.ts';
+import { MOST_PIXELS } from '../model/picture.ts';
 
 /** Throws ReadError with a sentence. */
-export async function openLayered(bytes: Uint8Array, format: string): Promise<OpenLayered> {
-  const opened = format === 'psd' ? openPsd(bytes) : await openOra(bytes);
-  if (opened.width * opened.height > MOST_PIXELS)
-    throw new ReadError(
-      `The picture has ${Math.round((opened.width * opened.height) / 1e6).toLocaleString('en')} megapixels, which is more than the ${MOST_PIXELS / 1e6} that Ovrel looks into.`,
-    );
-  return opened;
-}
-
-function openPsd(bytes: Uint8Array): OpenLayered {
+export async function openPsd(bytes: Uint8Array): Promise<OpenLayered> {
   const { pixels, merged, ...psd } = readPsd(bytes);
   const taken = (k: number): Promise<Bitmap> => Promise.resolve(pixels(k));
   const compose = (only?: ReadonlySet<number>): Promise<Bitmap> => composed(psd, taken, only);
   return { ...psd, pixels: taken, compose, merged: async () => merged() ?? (await compose()) };
 }
 
-async function openOra(bytes: Uint8Array): Promise<OpenLayered> {
+/** Throws ReadError with a sentence. */
+export async function openOra(bytes: Uint8Array): Promise<OpenLayered> {
   const { layers: raw, merged, ...ora } = readOra(bytes, defaultLimits);
   const notes = [...ora.notes];
   const layers: PictureLayer[] = [];

@@ -2,7 +2,8 @@
 import sharp from 'sharp';
 import type { Comparison } from '../contract/comparison.ts';
 import type { Bitmap } from '../raster/bitmap.ts';
-import { decodePicture } from './pictures.ts';
+import type { Content } from '../kinds/content.ts';
+import { modelOf } from '../kinds/conversions.ts';
 
 export interface PictureCrop {
   /** Id of the cause. */
@@ -19,14 +20,14 @@ type Box = readonly [number, number, number, number];
 
 /** For the heaviest causes with places, these places before and after, with some of what is around. */
 export async function picturesCropped(
-  a: { bytes: Uint8Array; format: string },
-  b: { bytes: Uint8Array; format: string },
+  a: Content,
+  b: Content,
   { causes, changes }: Pick<Comparison, 'causes' | 'changes'>,
   most: number,
 ): Promise<PictureCrop[]> {
   const placed = causes.filter((c) => c.changes.length).slice(0, most);
   if (!placed.length) return [];
-  const [pa, pb] = [(await decodePicture(a.bytes, a.format)).bitmap, (await decodePicture(b.bytes, b.format)).bitmap];
+  const [pa, pb] = [await firstPage(a), await firstPage(b)];
   const byId = new Map(changes.map((c) => [c.id, c]));
   const out: PictureCrop[] = [];
   for (const cause of placed) {
@@ -43,6 +44,9 @@ export async function picturesCropped(
   }
   return out;
 }
+
+const firstPage = async (content: Content): Promise<Bitmap> =>
+  (await (await modelOf(content, 'picture')).page(0)).bitmap;
 
 function around(boxes: readonly (Box | null)[], { width, height }: Bitmap): Box | undefined {
   const all = boxes.filter((b): b is Box => b !== null);

@@ -1,8 +1,9 @@
 import sharp, { type Sharp } from 'sharp';
-import { open } from '../formats/open.ts';
 import { ReadError } from '../model/problem.ts';
-import { compareAny } from './compare.ts';
-import { decodePicture, encodePng, hatched, lookAtPicture, profileName } from './pictures.ts';
+import { open } from '../kinds/content.ts';
+import { comparedFiles, factsOf, pictureOf } from '../testing.ts';
+import { encodePng, hatched } from './pictures.ts';
+import { profileName } from './profile.ts';
 
 const WIDTH = 96;
 const HEIGHT = 64;
@@ -15,7 +16,7 @@ const raw = (paint: (x: number, y: number) => number): Buffer =>
   );
 const image = (paint: (x: number, y: number) => number = (x, y) => (((x >> 3) + (y >> 3)) % 2) * 120 + x): Sharp =>
   sharp(raw(paint), { raw: { width: WIDTH, height: HEIGHT, channels: 3 } });
-const input = (name: string, bytes: Uint8Array) => ({ name, bytes, opened: open(bytes, name) });
+const input = (name: string, bytes: Uint8Array) => [name, bytes] as const;
 
 describe('decoding', () => {
   test.each(['png', 'jpeg', 'webp', 'avif', 'tiff', 'gif'] as const)(
@@ -24,7 +25,7 @@ describe('decoding', () => {
       const bytes = await image()
         .toFormat(format, format === 'gif' ? {} : { quality: 95 })
         .toBuffer();
-      const { bitmap, notes } = await decodePicture(bytes, format);
+      const { bitmap, notes } = await pictureOf(bytes);
       expect([bitmap.width, bitmap.height, notes]).toEqual([WIDTH, HEIGHT, []]);
       const p = 4 * (20 * WIDTH + 50);
       const want = (((50 >> 3) + (20 >> 3)) % 2) * 120 + 50;
@@ -34,25 +35,22 @@ describe('decoding', () => {
   );
 
   test('upright, whatever way the camera was held', async () => {
-    const { bitmap, notes } = await decodePicture(
-      await image().jpeg().withMetadata({ orientation: 6 }).toBuffer(),
-      'jpeg',
-    );
+    const { bitmap, notes } = await pictureOf(await image().jpeg().withMetadata({ orientation: 6 }).toBuffer());
     expect([bitmap.width, bitmap.height]).toEqual([HEIGHT, WIDTH]);
     expect(notes).toEqual([expect.stringContaining('shown upright')]);
   });
 
   test('16 bits, pages, resolution, profile and transparency are said', async () => {
-    expect(await lookAtPicture(await image().toColourspace('rgb16').png().toBuffer(), 'png')).toMatchObject({
+    expect(await factsOf(await image().toColourspace('rgb16').png().toBuffer())).toMatchObject({
       depth: 16,
       pages: 1,
       density: undefined,
     });
     expect(
-      await lookAtPicture(await image().withMetadata({ density: 300 }).withIccProfile('p3').png().toBuffer(), 'png'),
+      await factsOf(await image().withMetadata({ density: 300 }).withIccProfile('p3').png().toBuffer()),
     ).toMatchObject({ density: 300, profile: expect.stringMatching(/P3/i) });
-    expect((await decodePicture(await image().ensureAlpha(0.5).png().toBuffer(), 'png')).transparent).toBe(true);
-    expect((await decodePicture(await image().ensureAlpha(1).png().toBuffer(), 'png')).transparent).toBe(false);
+    expect((await pictureOf(await image().ensureAlpha(0.5).png().toBuffer())).transparent).toBe(true);
+    expect((await pictureOf(await image().ensureAlpha(1).png().toBuffer())).transparent).toBe(false);
   });
 
   test('CMYK comes as people see it', async () => {
@@ -60,14 +58,14 @@ describe('decoding', () => {
       .toColourspace('cmyk')
       .jpeg({ quality: 100 })
       .toBuffer();
-    const { bitmap, colours } = await decodePicture(bytes, 'jpeg');
+    const { bitmap, colours } = await pictureOf(bytes);
     expect(colours).toBe('cmyk');
     expect(bitmap.data[0]! - bitmap.data[1]!).toBeGreaterThan(90);
   });
 
   test('there and back as PNG', async () => {
-    const { bitmap } = await decodePicture(await image().png().toBuffer(), 'png');
-    const again = await decodePicture(await encodePng(bitmap), 'png');
+    const { bitmap } = await pictureOf(await image().png().toBuffer());
+    const again = await pictureOf(await encodePng(bitmap));
     expect(Buffer.from(again.bitmap.data).equals(Buffer.from(bitmap.data))).toBe(true);
   });
 });
@@ -80,7 +78,7 @@ describe('bad input', () => {
     )
       .jpeg({ quality: 90 })
       .toBuffer();
-    const { bitmap, notes } = await decodePicture(whole.subarray(0, Math.floor(whole.length * 0.5)), 'jpeg');
+    const { bitmap, notes } = await pictureOf(whole.subarray(0, Math.floor(whole.length * 0.5)));
     expect([bitmap.width, bitmap.height]).toEqual([WIDTH, HEIGHT]);
     expect(notes[0]).toMatch(
       /^The picture is damaged \(the file ends too early\)\. About \d+ % at its lower end could not be decoded; it is shown hatched\.$/,
@@ -94,7 +92,7 @@ describe('bad input', () => {
       Buffer.from([0, 0, 0xea, 0x60, 0, 0, 0xea, 0x60, 8, 2, 0, 0, 0]),
       Buffer.from('deadbeef', 'hex'),
     ]);
-    await expect(lookAtPicture(header, 'png')).rejects.toThrow(ReadError);
+    await expect(factsOf(header)).rejects.toThrow(ReadError);
   });
 
   test('a bomb: a small file of very many pixels', async () => {
@@ -102,18 +100,18 @@ describe('bad input', () => {
       .png({ compressionLevel: 9, palette: true, colours: 2 })
       .toBuffer();
     expect(bomb.length).toBeLessThan(200_000);
-    await expect(decodePicture(bomb, 'png')).rejects.toThrow(
+    await expect(pictureOf(bomb)).rejects.toThrow(
       'The picture has 256 megapixels, which is more than the 110 that Ovrel looks into.',
     );
   });
 
   test('noise with the name of a picture', async () => {
-    await expect(
-      decodePicture(
-        Uint8Array.from({ length: 400 }, (_, k) => (k * 7919) % 251),
-        'png',
-      ),
-    ).rejects.toThrow(/^The picture cannot be read/);
+    const noise = Uint8Array.from({ length: 400 }, (_, k) => (k * 7919) % 251);
+    expect(await open(noise, 'quay.png')).toMatchObject({
+      kinds: ['bytes'],
+      problem: { sentence: 'The name says PNG picture, but its content is of no kind that Ovrel knows.' },
+    });
+    await expect(pictureOf(noise)).rejects.toThrow(ReadError);
     expect(profileName(new Uint8Array(200))).toBeUndefined();
   });
 });
@@ -122,7 +120,11 @@ describe('comparing', () => {
   const png = (paint?: (x: number, y: number) => number): Promise<Buffer> => image(paint).png().toBuffer();
 
   test('by pixels, across formats', async () => {
-    const { comparison, picture, map } = await compareAny(
+    const {
+      comparison,
+      outlines: picture,
+      map,
+    } = await comparedFiles(
       input('a.png', await png()),
       input('b.tiff', await image().tiff({ compression: 'lzw' }).toBuffer()),
     );
@@ -138,7 +140,7 @@ describe('comparing', () => {
 
   test('one that cannot be decoded leaves the bytes, and the sentence says why', async () => {
     const good = await png();
-    const { comparison } = await compareAny(
+    const { comparison } = await comparedFiles(
       input('a.png', good),
       input('b.png', Uint8Array.from(good.subarray(0, 40))),
     );
@@ -147,7 +149,7 @@ describe('comparing', () => {
   });
 
   test('a place that was painted over has its box on both sides, and a cause', async () => {
-    const { comparison, picture } = await compareAny(
+    const { comparison, outlines: picture } = await comparedFiles(
       input('a.png', await png()),
       input(
         'b.png',
@@ -182,11 +184,9 @@ describe('several pages', () => {
   test('each is decoded, and compared with the one at its place', async () => {
     const a = await pages(false, false, false);
     const b = await pages(false, true, false);
-    expect((await lookAtPicture(a, 'tiff')).pages).toBe(3);
-    expect((await decodePicture(a, 'tiff', 1)).bitmap.data).not.toEqual(
-      (await decodePicture(a, 'tiff', 0)).bitmap.data,
-    );
-    const { comparison, picture } = await compareAny(input('a.tif', a), input('b.tif', b));
+    expect((await factsOf(a)).pages).toBe(3);
+    expect((await pictureOf(a, 1)).bitmap.data).not.toEqual((await pictureOf(a, 0)).bitmap.data);
+    const { comparison, outlines: picture } = await comparedFiles(input('a.tif', a), input('b.tif', b));
     expect(comparison.causes.map((c) => c.sentence)).toEqual([expect.stringMatching(/ on “Page 2”$/)]);
     expect(comparison.changes.map((c) => c.part.page)).toEqual(['Page 2']);
     expect([picture.pages.b.map((p) => p.name), Object.keys(picture.laidOn ?? {})]).toEqual([
@@ -198,7 +198,7 @@ describe('several pages', () => {
   test('a page more is said', async () =>
     expect(
       (
-        await compareAny(input('a.tif', await pages(false, false)), input('b.tif', await pages(false, false, false)))
+        await comparedFiles(input('a.tif', await pages(false, false)), input('b.tif', await pages(false, false, false)))
       ).comparison.causes.map((c) => c.sentence),
     ).toEqual(['Page 3 added']));
 });
@@ -216,11 +216,11 @@ test('what could not be decoded is hatched, and no change', async () => {
     .jpeg({ quality: 92 })
     .toBuffer();
   const cut = whole.subarray(0, Math.floor(whole.length * 0.5));
-  const picture = await decodePicture(cut, 'jpeg');
+  const picture = await pictureOf(cut);
   const { data, width, height } = hatched(picture);
   expect(picture.lostFrom).toBeGreaterThan(60);
   expect(picture.lostFrom).toBeLessThan(200);
   const last = new Set(Array.from({ length: width }, (_, x) => data[4 * ((height - 2) * width + x)]));
   expect([...last].sort()).toEqual([180, 244]);
-  expect((await compareAny(input('a.jpg', whole), input('b.jpg', cut))).comparison.changes).toEqual([]);
+  expect((await comparedFiles(input('a.jpg', whole), input('b.jpg', cut))).comparison.changes).toEqual([]);
 });

@@ -1,9 +1,12 @@
 /** Decodes pictures, colour-managed and upright, into sRGB. */
-import sharp, { type OutputInfo } from 'sharp';
+import sharp, { type Metadata } from 'sharp';
+import type { Card } from '../model/card.ts';
+import type { OpenLayered, Pictures } from '../model/format.ts';
+import { MOST_PIXELS, type Picture, type PictureFacts } from '../model/picture.ts';
 import { ReadError } from '../model/problem.ts';
-import { words } from '../raster/bitmap.ts';
-import { layeredFormats, MOST_PIXELS, pagesOf, type Picture } from '../raster/picture.ts';
-import { openLayered, type OpenLayered } from './layered.ts';
+import { words, type Bitmap } from '../raster/bitmap.ts';
+import { fitted } from './drawings.ts';
+import { profileName } from './profile.ts';
 
 const orientations: Readonly<Record<number, string>> = {
   2: 'mirrored',
@@ -15,50 +18,29 @@ const orientations: Readonly<Record<number, string>> = {
   8: 'lying',
 };
 
-export interface PictureFacts extends Omit<Picture, 'bitmap'> {
-  readonly width: number;
-  readonly height: number;
-}
-
 const options = { limitInputPixels: MOST_PIXELS, unlimited: false, sequentialRead: true } as const;
 
 /** What the file says of the picture, without decoding it. Throws ReadError with a sentence. */
-export async function lookAtPicture(bytes: Uint8Array, format: string): Promise<PictureFacts> {
-  if (layeredFormats.has(format)) {
-    const layered = await openLayered(bytes, format);
-    return { ...layeredFacts(layered, format), width: layered.width, height: layered.height };
-  }
+export async function lookAtPicture(bytes: Uint8Array, card: Card): Promise<PictureFacts> {
   const meta = await sharp(bytes, { ...options, failOn: 'none', limitInputPixels: false })
     .metadata()
     .catch((error: unknown) => {
       throw new ReadError(`The picture cannot be read: ${reasonOf(error)}.`);
     });
-  const width = meta.autoOrient.width;
-  const height = meta.autoOrient.height;
+  const { width, height } = meta.autoOrient;
+  refuseTooLarge(width, height);
   const notes: string[] = [];
-  if (width * height > MOST_PIXELS)
-    throw new ReadError(
-      `The picture has ${Math.round((width * height) / 1e6).toLocaleString('en')} megapixels, which is more than the ${MOST_PIXELS / 1e6} that Ovrel looks into.`,
-    );
-  if (meta.orientation && orientations[meta.orientation])
-    notes.push(`The file says that it was taken ${orientations[meta.orientation]}; it is shown upright.`);
-  const depth =
-    meta.depth === 'ushort' || meta.depth === 'short'
-      ? 16
-      : meta.depth === 'uint' || meta.depth === 'float'
-        ? 32
-        : meta.bitsPerSample && meta.bitsPerSample > 8
-          ? meta.bitsPerSample
-          : 8;
-  const pages = meta.pages ?? 1;
-  if (pages > 1 && pagesOf({ format, pages }) === 1) notes.push(`It has ${pages} frames; the first is shown.`);
+  const orientation = orientations[meta.orientation ?? 0];
+  if (orientation) notes.push(`The file says that it was taken ${orientation}; it is shown upright.`);
+  const pages = card.pages ? (meta.pages ?? 1) : 1;
+  if (!card.pages && (meta.pages ?? 1) > 1) notes.push(`It has ${meta.pages} frames; the first is shown.`);
   const profile = meta.icc ? profileName(meta.icc) : undefined;
   if (meta.icc && profile === undefined) notes.push('Its colour profile is damaged; the colours are taken for sRGB.');
   return {
+    ...ofCard(card),
     width,
     height,
-    format,
-    depth,
+    depth: depthOf(meta),
     density: saidDensity(meta.density),
     profile,
     colours: meta.space ?? 'srgb',
@@ -69,65 +51,108 @@ export async function lookAtPicture(bytes: Uint8Array, format: string): Promise<
   };
 }
 
-const layeredFacts = (layered: OpenLayered, format: string): Omit<Picture, 'bitmap'> => ({
-  format,
-  depth: layered.depth,
-  density: saidDensity(layered.density),
-  profile: undefined,
-  colours: 'srgb',
-  transparent: true,
-  pages: 1,
-  notes: layered.notes,
-  layered,
+const ofCard = ({ id, lossy, pages }: Card): Pick<Picture, 'savedAs' | 'lossy' | 'pageWord'> => ({
+  savedAs: id.toUpperCase(),
+  lossy: lossy ?? false,
+  pageWord: pages === 'pages' ? 'Page' : 'Frame',
 });
+
+/** Throws ReadError for pictures of more pixels than are looked into. */
+function refuseTooLarge(width: number, height: number): void {
+  if (width * height <= MOST_PIXELS) return;
+  throw new ReadError(
+    `The picture has ${Math.round((width * height) / 1e6).toLocaleString('en')} megapixels, which is more than the ${MOST_PIXELS / 1e6} that Ovrel looks into.`,
+    undefined,
+    'too-large',
+  );
+}
+
+/** Bits a channel, by how they are stored where that is more than a byte. */
+const storedDepths: Readonly<Record<string, number>> = { ushort: 16, short: 16, uint: 32, float: 32 };
+
+const depthOf = ({ depth, bitsPerSample }: Metadata): number =>
+  storedDepths[depth ?? ''] ?? Math.max(8, bitsPerSample ?? 8);
+
+export function layeredFacts(layered: OpenLayered, card: Card): PictureFacts {
+  refuseTooLarge(layered.width, layered.height);
+  return {
+    ...ofCard(card),
+    width: layered.width,
+    height: layered.height,
+    depth: layered.depth,
+    density: saidDensity(layered.density),
+    profile: undefined,
+    colours: 'srgb',
+    transparent: true,
+    pages: 1,
+    notes: layered.notes,
+    layered,
+  };
+}
+
+/** A layered picture as one page. */
+export async function openedLayered(layered: OpenLayered, card: Card): Promise<Pictures> {
+  const { width: _w, height: _h, ...facts } = layeredFacts(layered, card);
+  const page = async (_k: number, side?: number): Promise<Picture> => {
+    const bitmap = await layered.merged();
+    const picture = { ...facts, bitmap, transparent: seesThrough(bitmap.data) };
+    return side === undefined ? picture : { ...picture, bitmap: await fitted(bitmap, side) };
+  };
+  return { count: 1, page, sketch: () => Promise.resolve(undefined) };
+}
+
+/** The pages or frames of a picture's file, each decoded when it is asked for. */
+export async function openedPictures(bytes: Uint8Array, card: Card): Promise<Pictures> {
+  const facts = await lookAtPicture(bytes, card);
+  return {
+    count: facts.pages,
+    page: async (k, side) => {
+      const picture = await decodedPage(bytes, facts, k);
+      return side === undefined ? picture : { ...picture, bitmap: await fitted(picture.bitmap, side) };
+    },
+    sketch: (k, side) => sketchOfPage(bytes, k, side),
+  };
+}
 
 /** Programs write 72, or a pixel a millimetre, where nobody said anything. */
 const saidDensity = (density: number | undefined): number | undefined =>
   density === undefined || density === 72 || density < 30 ? undefined : density;
 
-/** `page` of those that have several. Throws ReadError where nothing can be decoded; a damaged picture comes as far as it goes, with a note. */
-export async function decodePicture(bytes: Uint8Array, format: string, page = 0): Promise<Picture> {
-  if (layeredFormats.has(format)) {
-    const layered = await openLayered(bytes, format);
-    const bitmap = await layered.merged();
-    return { ...layeredFacts(layered, format), transparent: seesThrough(bitmap.data), bitmap };
-  }
-  const { width: _w, height: _h, notes, ...facts } = await lookAtPicture(bytes, format);
-  let damage: string | undefined;
-  const whole = (failOn: 'error' | 'none'): Promise<{ data: Buffer; info: OutputInfo }> =>
-    sharp(bytes, { ...options, failOn, page })
-      .autoOrient()
-      .toColourspace('srgb')
-      .ensureAlpha()
-      .raw({ depth: 'uchar' })
-      .toBuffer({ resolveWithObject: true });
-  const { data, info } = await whole('error')
-    .catch((error: unknown) => {
-      damage = reasonOf(error);
-      return whole('none');
-    })
-    .catch(() => {
-      throw new ReadError(`The picture cannot be decoded: ${damage ?? 'its data are damaged'}.`);
-    });
-  const bitmap = {
-    width: info.width,
-    height: info.height,
-    data: new Uint8Array(data.buffer, data.byteOffset, data.length),
-  };
-  const transparent = facts.transparent && seesThrough(bitmap.data);
-  if (damage === undefined) return { ...facts, transparent, bitmap, notes };
-  const lostFrom = firstLost(bitmap);
-  const share = Math.round((100 * (bitmap.height - lostFrom)) / bitmap.height);
-  return {
-    ...facts,
-    transparent,
-    bitmap,
-    ...(share > 0 ? { lostFrom } : {}),
-    notes: [
-      ...notes,
-      `The picture is damaged (${damage}). ${share > 0 ? `About ${share} % at its lower end could not be decoded; it is shown hatched.` : 'Some of it may be wrong.'}`,
-    ],
-  };
+/** Throws ReadError where nothing can be decoded; a damaged picture comes as far as it goes, with a note. */
+async function decodedPage(bytes: Uint8Array, facts: PictureFacts, page: number): Promise<Picture> {
+  const { width: _w, height: _h, ...said } = facts;
+  const decode = (failOn: 'error' | 'none'): Promise<Bitmap> => decoded(bytes, page, failOn);
+  const first = await decode('error').catch((error: unknown) => reasonOf(error));
+  const bitmap =
+    typeof first === 'string'
+      ? await decode('none').catch(() => {
+          throw new ReadError(`The picture cannot be decoded: ${first}.`);
+        })
+      : first;
+  const picture = { ...said, bitmap, transparent: said.transparent && seesThrough(bitmap.data) };
+  return typeof first === 'string' ? withDamage(picture, first) : picture;
+}
+
+async function decoded(bytes: Uint8Array, page: number, failOn: 'error' | 'none'): Promise<Bitmap> {
+  const { data, info } = await sharp(bytes, { ...options, failOn, page })
+    .autoOrient()
+    .toColourspace('srgb')
+    .ensureAlpha()
+    .raw({ depth: 'uchar' })
+    .toBuffer({ resolveWithObject: true });
+  return { width: info.width, height: info.height, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
+}
+
+function withDamage(picture: Picture, reason: string): Picture {
+  const { height } = picture.bitmap;
+  const lostFrom = firstLost(picture.bitmap);
+  const share = Math.round((100 * (height - lostFrom)) / height);
+  const lost =
+    share > 0
+      ? `About ${share} % at its lower end could not be decoded; it is shown hatched.`
+      : 'Some of it may be wrong.';
+  const damage = `The picture is damaged (${reason}). ${lost}`;
+  return { ...picture, damage, notes: [...picture.notes, damage], ...(share > 0 ? { lostFrom } : {}) };
 }
 
 function seesThrough(data: Picture['bitmap']['data']): boolean {
@@ -135,18 +160,17 @@ function seesThrough(data: Picture['bitmap']['data']): boolean {
   return false;
 }
 
-const reasonOf = (error: unknown): string => {
-  const first =
-    (error instanceof Error ? error.message : String(error)).split('\n').find(Boolean) ?? 'its data are damaged';
-  return /premature end|truncat|read error|unexpected end/i.test(first)
-    ? 'the file ends too early'
-    : /unsupported image format|corrupt header/i.test(first)
-      ? 'its header is damaged'
-      : first
-          .replace(/^(Input (buffer|file)( has|: )?|\w+: )/i, '')
-          .replace(/\.$/, '')
-          .slice(0, 120) || 'its data are damaged';
-};
+const DAMAGED = 'its data are damaged';
+
+/** What the decoder complained of, in words that follow "the picture cannot be read". */
+function reasonOf(error: unknown): string {
+  const message = error instanceof Error ? error.message : String(error);
+  const first = message.split('\n').find(Boolean) ?? DAMAGED;
+  if (/premature end|truncat|read error|unexpected end/i.test(first)) return 'the file ends too early';
+  if (/unsupported image format|corrupt header/i.test(first)) return 'its header is damaged';
+  const said = first.replace(/^(Input (buffer|file)( has|: )?|\w+: )/i, '').replace(/\.$/, '');
+  return said.slice(0, 120) || DAMAGED;
+}
 
 /** The row below which all is one colour, as decoders fill what is missing. */
 function firstLost(bitmap: Picture['bitmap']): number {
@@ -159,7 +183,7 @@ function firstLost(bitmap: Picture['bitmap']): number {
 }
 
 /** Lightness of one page, from 0, on a square of `side` × `side`, whatever its shape; undefined where it cannot be decoded. */
-export async function sketchOfPage(bytes: Uint8Array, page: number, side: number): Promise<Uint8Array | undefined> {
+async function sketchOfPage(bytes: Uint8Array, page: number, side: number): Promise<Uint8Array | undefined> {
   const small = sharp(bytes, { ...options, failOn: 'none', page })
     .autoOrient()
     .flatten({ background: '#ffffff' })
@@ -193,34 +217,3 @@ export const encodePng = async ({ data, width, height }: Picture['bitmap']): Pro
       .png({ compressionLevel: 4 })
       .toBuffer(),
   );
-
-/** The name in an ICC profile (ISO 15076-1, tag “desc”); undefined for one that is damaged. */
-export function profileName(icc: Uint8Array): string | undefined {
-  const view = new DataView(icc.buffer, icc.byteOffset, icc.byteLength);
-  if (icc.length < 132 || view.getUint32(36) !== 0x61637370) return undefined;
-  const count = Math.min(100, view.getUint32(128));
-  for (let k = 0; k < count && 144 + 12 * k <= icc.length; k++) {
-    if (view.getUint32(132 + 12 * k) !== 0x64657363) continue;
-    const at = view.getUint32(136 + 12 * k);
-    const size = view.getUint32(140 + 12 * k);
-    if (at + size > icc.length || size < 12) return undefined;
-    const text =
-      view.getUint32(at) === 0x6d6c7563
-        ? utf16(icc, view, at)
-        : new TextDecoder('latin1').decode(
-            icc.subarray(at + 12, at + 12 + Math.min(size - 12, view.getUint32(at + 8))),
-          );
-    return text?.split('\0')[0]?.trim().slice(0, 80) ?? 'without a name';
-  }
-  return 'without a name';
-}
-
-/** The first text of a multi-language list. */
-function utf16(icc: Uint8Array, view: DataView, at: number): string | undefined {
-  if (at + 28 > icc.length || !view.getUint32(at + 8)) return undefined;
-  const length = view.getUint32(at + 20);
-  const from = at + view.getUint32(at + 24);
-  return from + length <= icc.length
-    ? new TextDecoder('utf-16be').decode(icc.subarray(from, from + length))
-    : undefined;
-}

@@ -1,8 +1,9 @@
 /** Before and after of what a cause touches, as two SVG pictures of the same part of the page. */
 import type { Box } from '../geometry/box.ts';
 import type { Comparison } from '../contract/comparison.ts';
+import type { ComparedParts } from '../kinds/kind.ts';
 import type { Design } from '../model/design.ts';
-import { svgOf } from '../draw/svg.ts';
+import { svgOf } from '../kinds/drawing/draw/svg.ts';
 
 export interface Crop {
   /** Id of the cause. */
@@ -17,8 +18,7 @@ const colours = { a: '#B45309', b: '#0F766E' } as const;
 
 export function cropsOf(
   comparison: Pick<Comparison, 'changes' | 'causes'>,
-  a: Design | undefined,
-  b: Design | undefined,
+  { a, b }: Pick<ComparedParts, 'a' | 'b'>,
   most: number,
 ): Crop[] {
   const changes = new Map(comparison.changes.map((c) => [c.id, c]));
@@ -36,9 +36,9 @@ export function cropsOf(
         (s, x) => [Math.min(s[0], x[0]), Math.min(s[1], x[1]), Math.max(s[2], x[2]), Math.max(s[3], x[3])],
         first,
       );
-      const picture = (design: Design | undefined, side: 'a' | 'b'): string | null => {
-        const index = design?.pages.findIndex((p) => p.name === page) ?? -1;
-        if (!design || index < 0) return null;
+      const picture = (design: Design, side: 'a' | 'b'): string | null => {
+        const index = design.pages.findIndex((p) => p.name === page);
+        if (index < 0) return null;
         const box = roomy(all, design.pages[index]?.box);
         const frames = here.slice(0, FRAMED).flatMap((c) => (side === 'a' ? c.boxA : c.boxB) ?? []);
         const svg = svgOf(design, index, {

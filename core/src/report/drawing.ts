@@ -2,16 +2,10 @@
 import { DxfWriter, type Point } from '../formats/dxf/write.ts';
 import { applyX, applyY, scaleOf, type Matrix } from '../geometry/matrix.ts';
 import type { Comparison } from '../contract/comparison.ts';
+import type { ComparedParts } from '../kinds/kind.ts';
 import type { Design, Lettering } from '../model/design.ts';
-import { svgOf } from '../draw/svg.ts';
-import { walkPart, type Sink } from '../draw/walk.ts';
-
-interface Compared {
-  readonly comparison: Pick<Comparison, 'changes' | 'unit'>;
-  readonly designA: Design | undefined;
-  readonly designB: Design | undefined;
-  readonly parts: readonly (readonly [number, number])[];
-}
+import { svgOf } from '../kinds/drawing/draw/svg.ts';
+import { walkPart, type Sink } from '../kinds/drawing/draw/walk.ts';
 
 const layers = { a: ['A only', 'A before'], b: ['B only', 'B after'] } as const;
 const colours = { 'A only': '#B45309', 'A before': '#6D28D9', 'B only': '#0F766E', 'B after': '#1D4ED8' } as const;
@@ -19,7 +13,7 @@ const colours = { 'A only': '#B45309', 'A before': '#6D28D9', 'B only': '#0F766E
 const units: Readonly<Record<string, number>> = { in: 1, ft: 2, mm: 4, cm: 5, m: 6, px: 0 };
 
 /** Model pages only; coordinates as in the drawings, y upwards. */
-export function changesAsDxf({ comparison, designA, designB, parts }: Compared): string {
+export function changesAsDxf(comparison: Pick<Comparison, 'changes' | 'unit'>, { a, b, parts }: ComparedParts): string {
   const d = new DxfWriter({
     units: units[comparison.unit] ?? 0,
     program: 'changes between two versions, written by Ovrel',
@@ -29,10 +23,8 @@ export function changesAsDxf({ comparison, designA, designB, parts }: Compared):
     d.layer(name, { colour: colours[name], weight: 0.35, ...(name.startsWith('A') ? { lineType: 'BEFORE' } : {}) });
   parts.forEach(([i, j], k) => {
     const both = i >= 0 && j >= 0 && comparison.changes[k] !== undefined;
-    if (designA && i >= 0 && designA.parts[i]?.page === 0)
-      walkPart(designA, i, new DxfSink(d, designA, layers.a[both ? 1 : 0]));
-    if (designB && j >= 0 && designB.parts[j]?.page === 0)
-      walkPart(designB, j, new DxfSink(d, designB, layers.b[both ? 1 : 0]));
+    if (a.parts[i]?.page === 0) walkPart(a, i, new DxfSink(d, a, layers.a[both ? 1 : 0]));
+    if (b.parts[j]?.page === 0) walkPart(b, j, new DxfSink(d, b, layers.b[both ? 1 : 0]));
   });
   return d.finish();
 }
@@ -98,16 +90,15 @@ class DxfSink implements Sink {
 }
 
 /** Both sides in one SVG drawing, as two groups of layers; first pages only. */
-export function changesAsSvg({ designA, designB, parts }: Compared): string {
+export function changesAsSvg({ a, b, parts }: ComparedParts): string {
   const inA = new Set(parts.map(([i]) => i));
   const inB = new Set(parts.map(([, j]) => j));
-  const box = designB?.pages[0]?.box ?? designA?.pages[0]?.box;
-  const side = (design: Design | undefined, of: ReadonlySet<number>, id: string): string => {
-    if (!design) return '';
+  const box = b.pages[0]?.box ?? a.pages[0]?.box;
+  const side = (design: Design, of: ReadonlySet<number>, id: string): string => {
     const svg = svgOf(design, 0, { ...(box ? { box } : {}), only: (_, i) => of.has(i) });
     return `<g id="${id}" data-layer="${id}">\n${svg.slice(svg.indexOf('>\n') + 2, svg.lastIndexOf('</svg>'))}</g>\n`;
   };
-  const frame = svgOf({ ...(designB ?? (designA as Design)), parts: [] }, 0, box ? { box } : {});
+  const frame = svgOf({ ...b, parts: [] }, 0, box ? { box } : {});
   const head = frame.slice(0, frame.indexOf('>\n') + 2);
-  return `${head}${side(designA, inA, 'A')}${side(designB, inB, 'B')}</svg>\n`;
+  return `${head}${side(a, inA, 'A')}${side(b, inB, 'B')}</svg>\n`;
 }

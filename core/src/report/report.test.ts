@@ -1,15 +1,16 @@
 import { drawFraming, framings } from '../../../demo/drawings/framing.ts';
-import { compare } from '../compare-files.ts';
-import { open } from '../formats/open.ts';
+import type { Compared } from '../kinds/compare-files.ts';
+import { compared as comparing, designOf } from '../testing.ts';
 import { cropsOf } from './crops.ts';
 import { changesAsDxf, changesAsSvg } from './drawing.ts';
 import { csvOf, reportColumns, reportRows } from './rows.ts';
 
-const input = (n: number) => {
-  const bytes = new TextEncoder().encode(drawFraming(framings[n]!.framing));
-  return { name: 'deck.dxf', bytes, opened: open(bytes, 'deck.dxf') };
-};
-const compared = compare(input(3), input(4));
+const deck = (n: number): string => drawFraming(framings[n]!.framing);
+let compared: Compared;
+
+beforeAll(async () => {
+  compared = await comparing(deck(3), deck(4), 'deck.dxf');
+});
 
 test('a row a change, with its causes', () => {
   const rows = reportRows(compared.comparison);
@@ -34,7 +35,7 @@ test('CSV: quoted after RFC 4180, and nothing that a spreadsheet would run', () 
 });
 
 test('the changes alone as DXF: A and B on layers of their own, at their places', () => {
-  const design = open(new TextEncoder().encode(changesAsDxf(compared)), 'x.dxf').design!;
+  const design = designOf(changesAsDxf(compared.comparison, compared.parts!), 'x.dxf');
   expect(design.notes).toEqual([]);
   expect(design.origin.units).toBe('mm');
   expect(new Set(design.parts.map((p) => p.category))).toEqual(new Set(['A before', 'B only', 'B after']));
@@ -48,15 +49,15 @@ test('the changes alone as DXF: A and B on layers of their own, at their places'
 });
 
 test('the changes alone as SVG: two groups', () => {
-  const svg = changesAsSvg(compared);
-  const design = open(new TextEncoder().encode(svg), 'x.svg').design!;
+  const svg = changesAsSvg(compared.parts!);
+  const design = designOf(svg, 'x.svg');
   expect(svg).toMatch(/<g id="A"[^]*<g id="B"/);
   expect(design.parts.some((p) => p.lettering?.runs[0]?.text === 'Gate 1200, opens seaward')).toBe(true);
   expect(design.parts.some((p) => p.lettering?.runs[0]?.text === 'P02')).toBe(true);
 });
 
 test('pictures of before and after show the same part of the page', () => {
-  const crops = cropsOf(compared.comparison, compared.designA, compared.designB, 3);
+  const crops = cropsOf(compared.comparison, compared.parts!, 3);
   expect(crops.map((c) => c.cause)).toEqual(compared.comparison.causes.slice(0, 3).map((c) => c.id));
   const view = (svg: string | null): string | undefined => /viewBox="([^"]+)"/.exec(svg ?? '')?.[1];
   for (const { a, b } of crops) expect(view(a)).toBe(view(b));

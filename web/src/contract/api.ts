@@ -1,6 +1,6 @@
 /** The interface of /api/v1: what goes in and what comes out. Types are derived, never written twice. */
 import { z } from 'zod';
-import { comparisonSchema, pictureSchema } from '@ovrel/core';
+import { comparisonSchema, changeOutlinesSchema } from '@ovrel/core';
 import { lookSchema } from './look.ts';
 
 const id = z.uuid();
@@ -171,6 +171,10 @@ export const viewQuerySchema = pageQuerySchema.extend({
   as: z.literal('ora').optional().describe('A layered picture as OpenRaster, to be saved'),
   download: z.literal('yes').optional().describe('Answer as a file to be saved'),
 });
+const again = {
+  again: z.literal('yes').optional().describe('Try once more what took too long, whenever that was'),
+};
+export const againQuerySchema = z.object(again);
 export const compareQuerySchema = z.object({
   a: id,
   b: id,
@@ -180,9 +184,10 @@ export const compareQuerySchema = z.object({
     .max(1e9)
     .optional()
     .describe('Distance in design units within which places count as the same; chosen from the drawings by default'),
+  ...again,
 });
-export const pairQuerySchema = compareQuerySchema.omit({ tolerance: true });
-export const comparisonResponseSchema = z.object({ comparison: comparisonSchema, picture: pictureSchema });
+export const pairQuerySchema = compareQuerySchema.pick({ a: true, b: true });
+export const comparisonResponseSchema = z.object({ comparison: comparisonSchema, picture: changeOutlinesSchema });
 export const pageListSchema = z.object({
   pages: z.array(
     z.object({

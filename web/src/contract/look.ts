@@ -7,6 +7,10 @@ export const lookSchema = z.object({
   format: z.string().nullable(),
   formatTitle: z.string().nullable(),
   problem: z.string().nullable().describe('Why it could not be read as what its name or content promises'),
+  again: z
+    .boolean()
+    .default(false)
+    .describe('True where it took too long this time and can be tried again (?again=yes)'),
   locked: z.boolean().describe('True for a document that needs a password'),
   program: z.string().nullable().describe('The program that wrote it, as far as the file says'),
   units: z.string().nullable(),

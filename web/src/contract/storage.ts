@@ -5,7 +5,6 @@ const id = z.uuid();
 const moment = z.string().describe('UTC, ISO 8601');
 const bytes = z.number();
 
-export const jobKinds = ['look', 'summary', 'pack', 'tally', 'scrub', 'collect'] as const;
 export const jobStates = ['waiting', 'running', 'done', 'failed', 'cancelled'] as const;
 
 export const scrubReportSchema = z.object({
@@ -22,7 +21,7 @@ export const scrubReportSchema = z.object({
 
 export const jobSchema = z.object({
   id,
-  kind: z.enum(jobKinds),
+  kind: z.string(),
   title: z.string(),
   state: z.enum(jobStates),
   doing: z.string(),
@@ -31,6 +30,7 @@ export const jobSchema = z.object({
   attempts: z.number().int(),
   problem: z.string().nullable(),
   report: z.unknown(),
+  outcome: z.string().nullable().describe('What came of it, in words'),
   cancelling: z.boolean(),
   by: z.string().nullable(),
   createdAt: moment,
@@ -72,7 +72,7 @@ export const storageSchema = z.object({
   scrub: z.object({ at: moment, report: scrubReportSchema }).nullable(),
   databaseBytes: bytes,
 });
-export const startJobSchema = z.object({ kind: z.enum(['tally', 'scrub', 'collect']) });
+export const startJobSchema = z.object({ kind: z.string().describe('Work on the store: tally, scrub, collect …') });
 export const jobsSchema = z.object({
   jobs: z.array(jobSchema),
   counts: z.record(z.enum(jobStates), z.number().int()),
@@ -80,7 +80,6 @@ export const jobsSchema = z.object({
 });
 
 export type ScrubReport = z.infer<typeof scrubReportSchema>;
-export type JobKind = (typeof jobKinds)[number];
 export type Job = z.infer<typeof jobSchema>;
 export type Jobs = z.infer<typeof jobsSchema>;
 export type StorageReport = z.infer<typeof storageReportSchema>;

@@ -4,9 +4,6 @@ import { MOST_PIXELS, type Bitmap } from '@ovrel/core/pictures';
 /** Longest side of a canvas that browsers agree on, in pixels. */
 const LONGEST = 16_384;
 
-/** Formats that every browser decodes; of several frames the first. */
-export const decodable: ReadonlySet<string> = new Set(['png', 'jpeg', 'webp', 'avif', 'gif']);
-
 /** Throws where the browser cannot decode it. `longest`: made smaller by a factor that its longest side fits; `factor` is used instead where it is given. */
 export async function decodeHere(
   blob: Blob,

@@ -1,10 +1,9 @@
 /** A web worker of the desk: hashes a folder, and compares what is here with a version, away from the page. */
-import { compare, open, referencesOf, sketchOf, type Comparison, type Input, type Reference } from '@ovrel/core';
-import { comparePictures, summarise, type Picture } from '@ovrel/core/pictures';
+import { compareFiles, open, referencesOf, sketchOf, type Change, type Reference } from '@ovrel/core';
+import './engines.ts';
 import { filesIn, readFile } from '../features/desk-folder/folder.ts';
 import { lookAtFiles, type Looked } from '../features/desk-folder/hashing.ts';
 import type { Hashed } from '../features/desk-folder/memory.ts';
-import { decodable, decodeHere } from './decode.ts';
 
 export type Order =
   | {
@@ -63,48 +62,21 @@ async function sketch(folder: FileSystemDirectoryHandle, paths: readonly string[
   report({ kind: 'sketched', files });
 }
 
-/** Two pictures that the browser decodes, by their pixels; undefined for anything else. */
-async function picturesHere(
-  a: Input,
-  b: Input,
-): Promise<Pick<Comparison, 'summary' | 'level' | 'changes'> | undefined> {
-  const [formatA, formatB] = [a.opened.format?.id ?? '', b.opened.format?.id ?? ''];
-  if (!decodable.has(formatA) || !decodable.has(formatB)) return undefined;
-  const picture = async ({ bytes }: Input, format: string): Promise<Picture> => ({
-    bitmap: (await decodeHere(new Blob([Uint8Array.from(bytes)]))).bitmap,
-    format,
-    depth: 8,
-    density: undefined,
-    profile: undefined,
-    colours: '',
-    transparent: false,
-    pages: 1,
-    notes: [],
-  });
-  try {
-    const { changes, counts, causes } = comparePictures(await picture(a, formatA), await picture(b, formatB));
-    return { summary: summarise('pixels', changes, counts, causes), level: 'pixels', changes };
-  } catch {
-    // What the browser cannot decode is compared as any file.
-    return undefined;
-  }
+/** One line of the list of changes. */
+function sayChange({ part, kind, what }: Change): string {
+  const [first] = what;
+  const difference = first ? `: ${first.property ?? first.aspect} ${first.from} → ${first.to}` : '';
+  return `${part.kind === 'place' ? 'Place ' : ''}${part.name || part.kind} ${kind}${difference}`;
 }
 
 async function compareHere(name: string, before: ArrayBuffer, here: ArrayBuffer): Promise<Compared> {
-  const side = (bytes: Uint8Array): Input => ({ bytes, name, opened: open(bytes, name) });
-  const a = side(new Uint8Array(before));
-  const b = side(new Uint8Array(here));
-  const comparison = (await picturesHere(a, b)) ?? compare(a, b).comparison;
-  const words = { added: 'added', removed: 'removed', changed: 'changed', moved: 'moved' } as const;
+  const a = await open(new Uint8Array(before), name);
+  const b = await open(new Uint8Array(here), name);
+  const { comparison } = await compareFiles(a, b);
   return {
     summary: comparison.summary,
     level: comparison.level,
-    changes: comparison.changes
-      .slice(0, LISTED)
-      .map(
-        (c) =>
-          `${c.part.kind === 'place' ? 'Place ' : ''}${c.part.name || c.part.kind} ${words[c.kind]}${c.what[0] ? `: ${c.what[0].property ?? c.what[0].aspect} ${c.what[0].from ?? ''} → ${c.what[0].to ?? ''}` : ''}`,
-      ),
+    changes: comparison.changes.slice(0, LISTED).map(sayChange),
   };
 }
 
@@ -113,7 +85,7 @@ addEventListener('message', ({ data }: MessageEvent<Order>) => {
     if (data.kind === 'look') await look(data.folder, data.known);
     else if (data.kind === 'sketch') await sketch(data.folder, data.paths);
     else if (data.kind === 'references')
-      report({ kind: 'references', references: referencesOf(new Uint8Array(data.here), data.name) });
+      report({ kind: 'references', references: await referencesOf(new Uint8Array(data.here), data.name) });
     else report({ kind: 'compared', compared: await compareHere(data.name, data.before, data.here) });
   })().catch((error: unknown) =>
     report({ kind: 'failed', sentence: error instanceof Error ? error.message : String(error) }),

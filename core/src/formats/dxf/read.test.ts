@@ -2,8 +2,8 @@ import { drawFraming, framings } from '../../../../demo/drawings/framing.ts';
 import { defaultLimits } from '../../model/limits.ts';
 import type { Design, Part } from '../../model/design.ts';
 import { ReadError } from '../../model/problem.ts';
-import { svgOf } from '../../draw/svg.ts';
-import { open } from '../open.ts';
+import { svgOf } from '../../kinds/drawing/draw/svg.ts';
+import { open } from '../../kinds/content.ts';
 import { isBinary, sizeOfValue } from './groups.ts';
 import { readDxf } from './read.ts';
 import { DxfWriter } from './write.ts';
@@ -70,9 +70,10 @@ describe('what a drawing is', () => {
     expect(design.notes).toEqual([]);
   });
 
-  test('it is known by its content, whatever its name', () => {
-    expect(open(bytesOf(file(line())), 'plan.txt')).toMatchObject({ level: 'parts', format: { id: 'dxf' } });
-    expect(open(binaryOf(file(line())), 'plan')).toMatchObject({ level: 'parts', format: { id: 'dxf' } });
+  test('it is known by its content, whatever its name', async () => {
+    const drawn = { kinds: ['drawing', 'text', 'bytes'], card: { id: 'dxf' } };
+    expect(await open(bytesOf(file(line())), 'plan.txt')).toMatchObject(drawn);
+    expect(await open(binaryOf(file(line())), 'plan')).toMatchObject(drawn);
   });
 
   test.each([['\n'], ['\r\n'], ['\r']])('line ends %j', (end) =>

@@ -2,7 +2,7 @@
 import { boxAround, unite, type Box } from '../../geometry/box.ts';
 import { GeometryBuilder } from '../../geometry/builder.ts';
 import { identity, multiply, type Matrix } from '../../geometry/matrix.ts';
-import type { Definition, Design, Page, Part } from '../../model/design.ts';
+import { noTraits, type Definition, type Design, type Page, type Part } from '../../model/design.ts';
 import type { Limits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
 import { flip } from './axes.ts';
@@ -99,6 +99,7 @@ class Reader {
     if (pages.length <= last) pages.push({ name: 'Paper', box: extentOf(parts, 1) });
     return {
       format: 'dxf',
+      traits: noTraits,
       origin: { ...originOf(doc), ...(name ? { units: name } : {}) },
       pages,
       parts,

@@ -3,7 +3,7 @@ import { unzipSync } from 'fflate';
 import { hashBytes } from '../../geometry/hash.ts';
 import type { Limits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
-import { MOST_LAYERS, type PictureLayer } from '../../raster/layers.ts';
+import { MOST_LAYERS, type PictureLayer } from '../../model/layers.ts';
 import { parseXml, type XmlElement } from '../xml/parse.ts';
 import { blendOfOperator } from './blend.ts';
 

@@ -39,14 +39,12 @@ export class Cells {
 
 let loaded: Engine | undefined;
 
-export const setPdfEngine = (engine: Engine): void => {
+export const setPdfEngine = (engine: Engine | undefined): void => {
   loaded = engine;
 };
 
-export const hasPdfEngine = (): boolean => loaded !== undefined;
-
 export function pdfEngine(): Engine {
-  if (!loaded) throw new ReadError('PDF documents are looked into on the server only.');
+  if (!loaded) throw new ReadError('PDF documents are looked into on the server only.', undefined, 'unsupported');
   return loaded;
 }
 
@@ -54,9 +52,15 @@ export function pdfEngine(): Engine {
 const PASSWORD = 4;
 const SECURITY = 5;
 
-/** Said of documents that need a password. */
-export const LOCKED =
+const LOCKED =
   'The document is locked with a password, so Ovrel keeps it but does not look into it until somebody gives the password.';
+
+function unopened(error: number): ReadError {
+  if (error === PASSWORD) return new ReadError(LOCKED, undefined, 'locked');
+  if (error === SECURITY)
+    return new ReadError('The document is locked in a way that Ovrel does not know.', undefined, 'unsupported');
+  return new ReadError('The document is damaged: its list of pages cannot be found.');
+}
 
 /** A document in the engine's memory, which has to be closed. */
 export class OpenPdf {
@@ -69,19 +73,13 @@ export class OpenPdf {
     this.engine = pdfEngine();
     const { pdfium } = this.engine;
     this.data = pdfium.wasmExports.malloc(bytes.length);
-    if (!this.data) throw new ReadError('The document is too large to be looked into.');
+    if (!this.data) throw new ReadError('The document is too large to be looked into.', undefined, 'too-large');
     heapsOf(this.engine).HEAPU8.set(bytes, this.data);
     this.handle = this.engine.FPDF_LoadMemDocument(this.data, bytes.length, password);
     if (this.handle) return;
     const error = this.engine.FPDF_GetLastError();
     pdfium.wasmExports.free(this.data);
-    throw new ReadError(
-      error === PASSWORD
-        ? LOCKED
-        : error === SECURITY
-          ? 'The document is locked in a way that Ovrel does not know.'
-          : 'The document is damaged: its list of pages cannot be found.',
-    );
+    throw unopened(error);
   }
 
   /** Undefined where the password is not the right one. */
@@ -89,7 +87,7 @@ export class OpenPdf {
     try {
       return new OpenPdf(bytes, password);
     } catch (error) {
-      if (error instanceof ReadError && error.message === LOCKED) return undefined;
+      if (error instanceof ReadError && error.code === 'locked') return undefined;
       throw error;
     }
   }

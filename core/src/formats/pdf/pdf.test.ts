@@ -5,18 +5,18 @@ import sharp from 'sharp';
 import type { Design } from '../../model/design.ts';
 import { defaultLimits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
-import { compareAny } from '../../node/compare.ts';
-import { preparePdf } from '../../node/pdf.ts';
-import { compare } from '../../compare-files.ts';
-import { pageList } from '../../compare/pages.ts';
-import { pagesAsRead, type PagesSoFar } from '../../page-progress.ts';
-import { open } from '../open.ts';
+import { pageList } from '../../kinds/drawing/pages.ts';
+import { pagesAsRead, type PagesSoFar } from '../../kinds/drawing/page-progress.ts';
+import { open } from '../../kinds/content.ts';
+import { compared, sentences } from '../../testing.ts';
+import { pdf } from './card.ts';
 import { drawPdfPage } from './draw.ts';
-import { LOCKED } from './engine.ts';
 import { readPdf } from './read.ts';
 import { lockPdf, unlockPdf } from './unlock.ts';
 
-beforeAll(preparePdf);
+beforeAll(() => pdf.load());
+
+const LOCKED = /locked with a password/;
 
 type Draw = (
   page: ReturnType<PDFDocument['addPage']>,
@@ -33,11 +33,7 @@ async function made(...pages: Draw[]): Promise<Uint8Array> {
 }
 
 const read = (bytes: Uint8Array): Design => readPdf(bytes, defaultLimits);
-const said = (a: Uint8Array, b: Uint8Array): string[] =>
-  compare(
-    { name: 'a.pdf', bytes: a, opened: open(a, 'a.pdf') },
-    { name: 'b.pdf', bytes: b, opened: open(b, 'b.pdf') },
-  ).comparison.causes.map((c) => c.sentence);
+const said = async (a: Uint8Array, b: Uint8Array): Promise<string[]> => sentences(await compared(a, b, 'x.pdf'));
 const near = (box: readonly number[] | undefined, want: readonly number[], digits = 1): void =>
   want.forEach((v, k) => expect(box?.[k]).toBeCloseTo(v, digits));
 
@@ -133,7 +129,8 @@ describe('bad input', () => {
     const bytes = await made((p, font) => p.drawText('x', { font }));
     for (const bad of [bytes.subarray(0, 60), new TextEncoder().encode('%PDF-1.7\nnothing more')])
       expect(() => read(bad)).toThrow(/damaged: its list of pages cannot be found/);
-    expect(open(bytes.subarray(0, 60), 'x.pdf')).toMatchObject({
+    expect(await open(bytes.subarray(0, 60), 'x.pdf')).toMatchObject({
+      kinds: ['bytes'],
       problem: { sentence: expect.stringContaining('damaged') },
     });
   });
@@ -200,7 +197,7 @@ describe('what changed', () => {
   test('a note on one sheet, and a frame that moved', async () => {
     const a = await made(sheet('Plan', 'P01'), sheet('Gangway', 'P01'));
     const b = await made(sheet('Plan', 'P01'), sheet('Gangway', 'P02', 130));
-    expect(said(a, b)).toEqual(
+    expect(await said(a, b)).toEqual(
       expect.arrayContaining([
         'Text “Revision P01” now “Revision P02”',
         expect.stringMatching(/moved by \(30, 0\) pt/),
@@ -211,14 +208,14 @@ describe('what changed', () => {
   test('a sheet put in: one cause, and those after it are the same', async () => {
     const a = await made(sheet('Plan', 'P01'), sheet('Gangway', 'P01'), sheet('Signs', 'P01'));
     const b = await made(sheet('Plan', 'P01'), sheet('Details', 'P01'), sheet('Gangway', 'P01'), sheet('Signs', 'P01'));
-    expect(said(a, b)).toEqual(['Page “Page 2” added, with 4 parts']);
-    expect(said(b, a)).toEqual(['Page “Page 2 of A” removed, with 4 parts']);
+    expect(await said(a, b)).toEqual(['Page “Page 2” added, with 4 parts']);
+    expect(await said(b, a)).toEqual(['Page “Page 2 of A” removed, with 4 parts']);
   });
 
   test('a sheet that went elsewhere', async () => {
     const a = await made(sheet('Plan', 'P01'), sheet('Gangway', 'P01'), sheet('Signs', 'P01'));
     const b = await made(sheet('Signs', 'P01'), sheet('Plan', 'P01'), sheet('Gangway', 'P01'));
-    expect(said(a, b)).toEqual(['Page “Page 1” was page 3']);
+    expect(await said(a, b)).toEqual(['Page “Page 1” was page 3']);
   });
 });
 
@@ -266,8 +263,10 @@ describe('layers (optional content)', () => {
   });
 
   test('hidden and shown again are causes', async () => {
-    expect(said(await layered([]), await layered(['Möbel (lose)']))).toEqual(['Layer “Möbel (lose)” hidden, 1 part']);
-    expect(said(await layered(['Möbel (lose)']), await layered([]))).toEqual([
+    expect(await said(await layered([]), await layered(['Möbel (lose)']))).toEqual([
+      'Layer “Möbel (lose)” hidden, 1 part',
+    ]);
+    expect(await said(await layered(['Möbel (lose)']), await layered([]))).toEqual([
       'Layer “Möbel (lose)” shown again, 1 part',
     ]);
   });
@@ -288,16 +287,8 @@ describe('pixels as a check', () => {
     page.drawImage(await document.embedJpg(await board(mark)), { x: 0, y: 0, width: 400, height: 300 });
     return document.save();
   }
-  const compared = async (a: Uint8Array, b: Uint8Array) =>
-    (
-      await compareAny(
-        { name: 'a.pdf', bytes: a, opened: open(a, 'a.pdf') },
-        { name: 'b.pdf', bytes: b, opened: open(b, 'b.pdf') },
-      )
-    ).comparison;
-
   test('of a scanned sheet it is said where it changed, in its own coordinates', async () => {
-    const { causes, changes } = await compared(await scan(false), await scan(true));
+    const { causes, changes } = (await compared(await scan(false), await scan(true), 'x.pdf')).comparison;
     expect(causes.map((c) => c.sentence)).toEqual([
       expect.stringMatching(/^Something added: \d+ × \d+ px of its scan at the upper right on “Page 1”$/),
     ]);
@@ -315,7 +306,7 @@ describe('pixels as a check', () => {
       ),
       { x: 0, y: 0, width: 400, height: 300 },
     );
-    expect((await compared(await scan(false), await document.save())).causes.map((c) => c.sentence)).toEqual([
+    expect(await said(await scan(false), await document.save())).toEqual([
       '“Page 1” scanned anew; nothing on it changed',
     ]);
   });
@@ -345,7 +336,7 @@ describe('two documents read side by side', () => {
     const a = await made(sheet('Plan'), sheet('Gangway'), sheet('Signs'));
     const b = await made(sheet('Plan'), sheet('Gangway, widened'), sheet('Signs'), sheet('Lights'));
     const told: PagesSoFar[] = [];
-    const pages = pagesAsRead(a, b, (soFar) => told.push(soFar()));
+    const pages = await pagesAsRead(a, b, (soFar) => told.push(soFar()));
     expect(told.map((t) => t.read)).toEqual([1, 2, 3, 4, 5, 6, 7]);
     expect(told[0]).toMatchObject({ all: 3, pages: [] });
     expect(told[1]!.pages.map((p) => p.state)).toEqual(['same', 'unread', 'unread', 'unread']);
@@ -354,13 +345,13 @@ describe('two documents read side by side', () => {
       all: 7,
       pages: [{ name: 'Page 1', state: 'same' }, { state: 'changed' }, { state: 'same' }, { state: 'unread' }],
     });
-    expect(pages.map((p) => p.state)).toEqual(['same', 'changed', 'same', 'added']);
+    expect(pages?.map((p) => p.state)).toEqual(['same', 'changed', 'same', 'added']);
     expect(pages).toEqual(pageList(read(a), read(b)));
   });
 
   test('a page that went elsewhere is the same as soon as it is read', async () => {
     const told: PagesSoFar[] = [];
-    pagesAsRead(await made(sheet('Plan'), sheet('Signs')), await made(sheet('Signs'), sheet('Plan')), (soFar) =>
+    await pagesAsRead(await made(sheet('Plan'), sheet('Signs')), await made(sheet('Signs'), sheet('Plan')), (soFar) =>
       told.push(soFar()),
     );
     expect(told.at(-1)?.pages.map((p) => p.state)).toEqual(['same', 'same']);
@@ -369,8 +360,8 @@ describe('two documents read side by side', () => {
   test('a locked or damaged document is refused in a sentence, and the other one closed', async () => {
     const a = await made(sheet('Plan'));
     const locked = lockPdf(a, 'Thornholm');
-    expect(() => pagesAsRead(a, locked, () => undefined)).toThrow(LOCKED);
-    expect(() => pagesAsRead(Uint8Array.from(a.subarray(0, 200)), a, () => undefined)).toThrow(ReadError);
+    await expect(pagesAsRead(a, locked, () => undefined)).rejects.toThrow(LOCKED);
+    await expect(pagesAsRead(Uint8Array.from(a.subarray(0, 200)), a, () => undefined)).rejects.toThrow(ReadError);
     // The engine is as usable as before.
     expect(read(a).pages).toHaveLength(1);
   });
@@ -385,8 +376,10 @@ describe('sizes of pages', () => {
       }),
     );
   test('one that grew, and several that grew alike', async () => {
-    expect(said(await sized([842, 595]), await sized([1191, 842]))[0]).toBe('Page “Page 1”: 297 × 210 → 420 × 297 mm');
-    expect(said(await sized([842, 595], [842, 595]), await sized([1191, 842], [1191, 842]))[0]).toBe(
+    expect((await said(await sized([842, 595]), await sized([1191, 842])))[0]).toBe(
+      'Page “Page 1”: 297 × 210 → 420 × 297 mm',
+    );
+    expect((await said(await sized([842, 595], [842, 595]), await sized([1191, 842], [1191, 842])))[0]).toBe(
       '2 pages: 297 × 210 → 420 × 297 mm',
     );
   });
@@ -405,35 +398,32 @@ describe('flowing text', () => {
 
   test('a line put in pushes the rest along, the short words of a table, too', async () =>
     expect(
-      said(
+      await said(
         await written([...lines, ...table]),
         await written([lines[0]!, 'Life jackets are worn.', ...lines.slice(1), ...table]),
       ),
     ).toEqual(['6 texts moved together by (0, 18) pt', 'Text “Life jackets are worn.” added']));
   test('a sentence that was only reworded stays where it is', async () =>
     expect(
-      said(await written(lines), await written([lines[0]!, 'Nobody stands near the load.', ...lines.slice(2)])),
+      await said(await written(lines), await written([lines[0]!, 'Nobody stands near the load.', ...lines.slice(2)])),
     ).toEqual(['Text “Nobody stands below the load.” now “Nobody stands near the load.”']));
 });
 
 test('a document that was cut off is compared as bytes, with the reason, and not line by line', async () => {
   const whole = await made((p, font) => p.drawText('Plan', { x: 40, y: 100, size: 12, font }));
   const cut = whole.subarray(0, 300);
-  const { comparison } = compare(
-    { name: 'a.pdf', bytes: whole, opened: open(whole, 'a.pdf') },
-    { name: 'b.pdf', bytes: cut, opened: open(cut, 'b.pdf') },
-  );
+  const { comparison } = await compared(whole, cut, 'x.pdf');
   expect(comparison.level).toBe('bytes');
   expect(comparison.notes).toEqual([
     expect.stringMatching(/^The newer file could not be read part by part\. The document /),
   ]);
 });
 
-test('a real document of twelve pages: one taken out, a note on another, and all else as it was', () => {
+test('a real document of twelve pages: one taken out, a note on another, and all else as it was', async () => {
   const real = (name: string): Uint8Array =>
     new Uint8Array(readFileSync(join(__dirname, '../../../../demo/real', name)));
   const [a, b] = [real('drawing-by-program.pdf'), real('drawing-by-program-2.pdf')];
-  expect(said(a, b)).toEqual([
+  expect(await said(a, b)).toEqual([
     expect.stringMatching(/^Page “Page 5 of A” removed, with \d+ parts$/),
     '1 text and 1 path added',
   ]);

@@ -4,6 +4,7 @@ import { GeometryBuilder } from '../../geometry/builder.ts';
 import { Hash } from '../../geometry/hash.ts';
 import { identity, multiply, scaleOf, type Matrix } from '../../geometry/matrix.ts';
 import type { Design, Page, Part, Scalar } from '../../model/design.ts';
+import type { PageRead } from '../../model/format.ts';
 import type { Limits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
 import { plural } from '../../text/plural.ts';
@@ -29,15 +30,6 @@ const MILLIMETRES = 25.4 / 72;
 export function readPdf(bytes: Uint8Array, limits: Limits): Design {
   const reading = readingPdf(bytes, limits);
   for (let step = reading.next(); ; step = reading.next()) if (step.done) return step.value;
-}
-
-/** A page as soon as it is read. */
-export interface PageRead {
-  /** From 0. */
-  readonly index: number;
-  readonly count: number;
-  readonly page: Page;
-  readonly parts: readonly Part[];
 }
 
 /** The same page by page; the design is there at the end. Throws as `readPdf` does; `return()` closes the document. */
@@ -117,7 +109,7 @@ class Reader {
       if (!page) {
         broken++;
         pages.push({ name, box: [0, 0, 595, 842], unitMillimetres: MILLIMETRES });
-        yield { index: k, count, page: pages[k] as Page, parts: [] };
+        yield { count, page: pages[k] as Page, parts: [] };
         continue;
       }
       pages.push({
@@ -128,7 +120,7 @@ class Reader {
       const before = this.parts.length;
       this.page(page, k);
       engine.FPDF_ClosePage(page);
-      yield { index: k, count, page: pages[k] as Page, parts: this.parts.slice(before) };
+      yield { count, page: pages[k] as Page, parts: this.parts.slice(before) };
     }
     const scripts = engine.FPDFDoc_GetJavaScriptActionCount(handle);
     const attached = engine.FPDFDoc_GetAttachmentCount(handle);
@@ -156,6 +148,11 @@ class Reader {
     const version = pdf.withBytes(4, (at, cells) => (engine.FPDF_GetFileVersion(handle, at) ? cells.int(0) : 0));
     return {
       format: 'pdf',
+      traits: {
+        pageSize: { unit: 'mm', factor: MILLIMETRES, whole: true },
+        pagesMove: true,
+        seenOtherwise: true,
+      },
       origin: {
         units: 'pt',
         ...(program ? { program: program.slice(0, 120) } : {}),

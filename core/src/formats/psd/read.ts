@@ -11,7 +11,7 @@ import {
 import { Hash, hashBytes } from '../../geometry/hash.ts';
 import { ReadError } from '../../model/problem.ts';
 import type { Bitmap } from '../../raster/bitmap.ts';
-import { MOST_LAYERS, type PictureLayer } from '../../raster/layers.ts';
+import { MOST_LAYERS, type PictureLayer } from '../../model/layers.ts';
 
 export interface Psd {
   readonly width: number;

@@ -1,4 +1,4 @@
-import { open } from '../open.ts';
+import { designOf } from '../../testing.ts';
 import { GeometryBuilder } from '../../geometry/builder.ts';
 import { angleOf, applyX, applyY, identity, multiply, parseTransform, scaleOf } from '../../geometry/matrix.ts';
 import { defaultLimits } from '../../model/limits.ts';
@@ -266,10 +266,9 @@ describe('geometry', () => {
 
 describe('transforms of CSS', () => {
   const box = (rect: string, css = ''): number[] =>
-    open(
-      new TextEncoder().encode(`<svg viewBox="0 0 200 100"><style>${css}</style>${rect}</svg>`),
-      'x.svg',
-    ).design!.parts[0]!.box!.map((v) => Math.round(v * 1000) / 1000);
+    designOf(`<svg viewBox="0 0 200 100"><style>${css}</style>${rect}</svg>`, 'x.svg').parts[0]!.box!.map(
+      (v) => Math.round(v * 1000) / 1000,
+    );
 
   test.each([
     [

@@ -4,7 +4,7 @@ import { SaxesParser } from 'saxes';
 import { defaultLimits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
 import type { Design, Part } from '../../model/design.ts';
-import { open } from '../open.ts';
+import { open } from '../../kinds/content.ts';
 import { readSvg } from './read.ts';
 
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -209,17 +209,17 @@ describe('bad input, each with a sentence', () => {
     );
   });
 
-  test('what is not readable is opened at the best level that works', () => {
-    expect(open(bytes('plain words'), 'a.svg')).toMatchObject({
-      level: 'text',
+  test('what is not readable is opened at the best level that works', async () => {
+    expect(await open(bytes('plain words'), 'a.svg')).toMatchObject({
+      kinds: ['text', 'bytes'],
       problem: { sentence: expect.stringMatching(/The name says SVG drawing/) as string },
     });
-    expect(open(Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0]), 'a.svg')).toMatchObject({
-      level: 'bytes',
+    expect(await open(Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0]), 'a.svg')).toMatchObject({
+      kinds: ['picture', 'bytes'],
       problem: { sentence: expect.stringMatching(/PNG picture/) as string },
     });
-    expect(open(new Uint8Array(), 'a.svg')).toMatchObject({
-      level: 'bytes',
+    expect(await open(new Uint8Array(), 'a.svg')).toMatchObject({
+      kinds: ['bytes'],
       problem: { sentence: expect.stringMatching(/empty/) as string },
     });
   });
@@ -263,7 +263,7 @@ describe('real drawings', () => {
     ).toHaveLength(shapes);
   });
 
-  test('damage anywhere never does worse than a sentence', () => {
+  test('damage anywhere never does worse than a sentence', async () => {
     let seed = 7;
     const random = (n: number): number => {
       seed = (Math.imul(seed, 1103515245) + 12345) >>> 0;
@@ -272,8 +272,8 @@ describe('real drawings', () => {
     for (let round = 0; round < 120; round++) {
       const copy = Uint8Array.from(real[round % real.length]!);
       for (let k = 0; k < 1 + random(6); k++) copy[random(copy.length)] = random(256);
-      const opened = open(round % 3 ? copy : copy.subarray(0, random(copy.length)), 'damaged.svg');
-      expect(opened.level === 'parts' || Boolean(opened.problem)).toBe(true);
+      const opened = await open(round % 3 ? copy : copy.subarray(0, random(copy.length)), 'damaged.svg');
+      expect(opened.kinds[0] === 'drawing' || Boolean(opened.problem)).toBe(true);
     }
   });
 });

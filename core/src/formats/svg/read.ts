@@ -113,6 +113,7 @@ class Reader {
     if (!page) this.notes.push('The drawing gives no size, so it is shown at the extents of its content.');
     return {
       format: 'svg',
+      traits: { covering: true, pageSize: { factor: 1, whole: false, unless: 'placed' } },
       origin: units ? { ...origin, units } : origin,
       pages: [
         {

@@ -42,10 +42,11 @@ interface Question {
   readonly lookAt?: number;
 }
 
-/** The format of a file by its first bytes, so that a wrong one is asked about before it is sent. */
-async function formatOf(file: File): Promise<string | null> {
-  const { detect, HEAD_BYTES } = await import('@ovrel/core/detect');
-  return detect(new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer()))?.id ?? null;
+/** Whether a file is of another format by its first bytes, so that a wrong one is asked about before it is sent. */
+async function isOtherFormat(file: File, than: string | null): Promise<boolean> {
+  const { cardOf, detect, HEAD_BYTES, isSameFormat } = await import('@ovrel/core/detect');
+  const head = new Uint8Array(await file.slice(0, HEAD_BYTES).arrayBuffer());
+  return !isSameFormat(detect(head, file.name), cardOf(than));
 }
 
 /** Larger files are not looked into before they are sent, in bytes. */
@@ -81,8 +82,8 @@ export function CheckInDialog({
     let stale = false;
     setOtherFormat(false);
     if (chosen)
-      void formatOf(chosen).then(
-        (format) => !stale && setOtherFormat(format !== newest.format),
+      void isOtherFormat(chosen, newest.format).then(
+        (other) => !stale && setOtherFormat(other),
         () => undefined,
       );
     return () => {

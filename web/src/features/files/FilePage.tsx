@@ -6,6 +6,7 @@ import { useRouter, useSearchParams } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import useSWR from 'swr';
 import type { ComparisonResponse, FileEntry, RailColumns, Version, VersionDetail } from '../../contract/api.ts';
+import { isPicture } from '../cards.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { useKeys } from '../frame/keys.tsx';
 import { marksOf } from '../rail/layout.ts';
@@ -128,7 +129,7 @@ export function FilePage({
   useEffect(() => setComment(new URLSearchParams(window.location.search).get('comment') ?? undefined), []);
   const canPoint = comparing
     ? compared.data?.comparison.level === 'parts'
-    : detail.data?.look.level === 'parts' || b.format === 'png' || b.format === 'jpeg';
+    : detail.data?.look.level === 'parts' || isPicture(b);
   const pins = useMemo(
     () =>
       here.comments.flatMap((c, i) =>

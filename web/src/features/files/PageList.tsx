@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react';
 import type { Change, ChangeKind } from '@ovrel/core/contract';
 import type { ComparisonResponse, PagesReport, Version } from '../../contract/api.ts';
 import { lines } from '../api/client.ts';
+import { cardOfVersion } from '../cards.ts';
 import { signOf } from '../viewer/looks.ts';
 
 interface Entry {
@@ -16,13 +17,15 @@ interface Pages {
   readonly share?: number;
 }
 
+/** Documents whose pages are paired by what is on them. */
+const hasSheets = (version: Version): boolean => cardOfVersion(version)?.fine === true;
+
 /** Documents of fewer bytes are compared at once. */
 const LARGE = 60_000;
 
 /** Pages with their states: early ones by what is on them, as the documents are read; then those of the comparison itself. */
 export function usePages(a: Version, b: Version, result: ComparisonResponse | undefined): Pages | undefined {
-  const early =
-    a.format === 'pdf' && b.format === 'pdf' && a.id !== b.id && !result && Math.max(a.size, b.size) > LARGE;
+  const early = hasSheets(a) && hasSheets(b) && a.id !== b.id && !result && Math.max(a.size, b.size) > LARGE;
   const key = early ? `/comparisons/pages?a=${a.id}&b=${b.id}` : undefined;
   const [known, setKnown] = useState<{ key: string; report: PagesReport }>();
   useEffect(() => {
@@ -39,7 +42,7 @@ export function usePages(a: Version, b: Version, result: ComparisonResponse | un
           ...('all' in known.report ? { share: known.report.read / Math.max(1, known.report.all) } : {}),
         }
       : undefined;
-  return result.comparison.level === 'parts' && result.picture.pages.b.length > 1 && b.format === 'pdf'
+  return result.comparison.level === 'parts' && result.picture.pages.b.length > 1 && hasSheets(b)
     ? { pages: pagesOf(result) }
     : undefined;
 }
@@ -52,11 +55,13 @@ export function pagesOf({ comparison, picture }: ComparisonResponse): Entry[] {
     touched.set(part.page, (touched.get(part.page) ?? new Set()).add(kind));
   }
   const whole = (name: string, verb: 'added' | 'removed'): boolean =>
-    comparison.causes.some((c) => c.kind === 'page' && c.sentence.startsWith(`Page “${name}” ${verb}`));
-  return names.map((name) => ({
-    name,
-    state: whole(name, 'added') ? 'added' : whole(name, 'removed') ? 'removed' : touched.has(name) ? 'changed' : 'same',
-  }));
+    comparison.causes.some((c) => c.code === 'page-came' && c.values['name'] === name && c.values['verb'] === verb);
+  const stateOf = (name: string): Entry['state'] => {
+    if (whole(name, 'added')) return 'added';
+    if (whole(name, 'removed')) return 'removed';
+    return touched.has(name) ? 'changed' : 'same';
+  };
+  return names.map((name) => ({ name, state: stateOf(name) }));
 }
 
 export function PageList({

@@ -70,6 +70,8 @@ describe('what a person ignores', () => {
   const cause = (id: string, kind: Cause['kind'], changes: string[]): Cause => ({
     id,
     kind,
+    code: 'look-changed',
+    values: {},
     sentence: '',
     weight: 1,
     parts: changes.length,

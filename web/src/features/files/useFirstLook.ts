@@ -1,12 +1,10 @@
 import { useEffect, useState } from 'react';
-import { pictureFormats } from '@ovrel/core/regions';
 import type { Version } from '../../contract/api.ts';
+import { isPicture } from '../cards.ts';
 import type { FirstLookOrder, FirstLookReport } from '../../workers/first-look.ts';
 
 /** Comparisons that are there sooner need no first look, in milliseconds. */
 const PATIENCE = 400;
-
-const isPicture = ({ format }: Version): boolean => format !== null && pictureFormats.has(format);
 
 /** What can already be seen while two pictures are being compared; undefined when there is nothing to say yet. */
 export function useFirstLook(a: Version, b: Version, waiting: boolean): FirstLookReport | undefined {

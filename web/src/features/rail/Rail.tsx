@@ -1,6 +1,7 @@
 'use client';
 
 /** The time line of versions, with the markers A and B. Only what is in sight is drawn. */
+import { hasThumbnail } from '../cards.ts';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -328,7 +329,7 @@ function Peek({
   const full = useVersion(fileId, line, v.number);
   return (
     <div className="ov-peek" style={{ left }} role="tooltip">
-      {full?.format && broken !== full.id && !['text', 'zip', 'glb', 'gzip'].includes(full.format) && (
+      {full && broken !== full.id && hasThumbnail(full.format) && (
         <img src={`/api/v1/versions/${full.id}/thumbnail?side=320`} alt="" onError={() => setBroken(full.id)} />
       )}
       <p>

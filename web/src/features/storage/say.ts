@@ -23,24 +23,20 @@ const words: Readonly<Record<Job['state'], string>> = {
   cancelled: 'cancelled',
 };
 
+function saidOfProgress({ done, total }: Job): string {
+  if (total) return ` ${done.toLocaleString('en')} of ${total.toLocaleString('en')}`;
+  return done ? ` ${done.toLocaleString('en')}` : '';
+}
+
 /** Where a job stands, in a few words. */
 export function saidOfJob(job: Job): string {
   if (job.state === 'running') {
-    const progress = job.total
-      ? ` ${job.done.toLocaleString('en')} of ${job.total.toLocaleString('en')}`
-      : job.done
-        ? ` ${job.done.toLocaleString('en')}`
-        : '';
-    return `${job.cancelling ? 'stopping' : job.doing || 'running'}${job.doing ? progress : ''}${job.attempts > 1 ? ` (attempt ${job.attempts})` : ''}`;
+    const doing = job.cancelling ? 'stopping' : job.doing || 'running';
+    const attempt = job.attempts > 1 ? ` (attempt ${job.attempts})` : '';
+    return `${doing}${job.doing ? saidOfProgress(job) : ''}${attempt}`;
   }
   if (job.state === 'failed') return `failed: ${job.problem ?? 'no reason is known'}`;
   if (job.state === 'waiting' && job.problem) return `will be tried again: ${job.problem}`;
-  const report = job.report as { chunks?: number; bytes?: number; packed?: number; damagedChunks?: number } | null;
-  if (job.state === 'done' && job.kind === 'collect' && report)
-    return report.chunks
-      ? `done: ${count(report.chunks, 'piece')} removed, ${saySize(report.bytes ?? 0)}`
-      : 'done: there was nothing to remove';
-  if (job.state === 'done' && job.kind === 'scrub' && report)
-    return report.damagedChunks ? 'done: damage was found' : 'done: all is well';
+  if (job.state === 'done' && job.outcome) return `done: ${job.outcome}`;
   return words[job.state];
 }

@@ -1,5 +1,6 @@
 'use client';
 
+import { cardOfVersion } from '../cards.ts';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import DropdownButton from 'react-bootstrap/DropdownButton';
@@ -391,7 +392,7 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
           >
             What is seen, as PDF
           </DropdownItem>
-          {b.format === 'psd' && detail?.look.layers.length ? (
+          {cardOfVersion(b)?.layers && !cardOfVersion(b)?.writes && detail?.look.layers.length ? (
             <DropdownItem href={`/api/v1/versions/${b.id}/view?as=ora`} download>
               The picture, as OpenRaster
             </DropdownItem>
@@ -480,7 +481,7 @@ export function CanvasView(props: ViewerProps & { readonly waiting: boolean }): 
             Comparing v{a.number} with v{b.number} …
           </span>
         )}
-        {head && (head.reduced ?? (b.format === 'svg' || undefined)) && (
+        {head && (head.reduced ?? (cardOfVersion(b)?.crowd ? true : undefined)) && (
           <span className="ov-tag is-low">
             {head.reduced ??
               'Drawn from its outlines, because it is large: gradients, clips and pictures are simplified.'}

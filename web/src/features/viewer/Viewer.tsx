@@ -3,6 +3,7 @@
 /** The middle of the file page: chooses how a version, or two, can be shown. */
 import type { Change } from '@ovrel/core/contract';
 import type { ComparisonResponse, FileEntry, Version, VersionDetail } from '../../contract/api.ts';
+import { isPicture } from '../cards.ts';
 import type { Box } from './camera.ts';
 import { BytesView } from './BytesView.tsx';
 import { CanvasView } from './CanvasView.tsx';
@@ -48,12 +49,8 @@ export interface ViewerProps {
   readonly over: boolean;
 }
 
-/** Pictures that a browser shows, or is shown as PNG. A drawing must also have been readable. */
-const pictures: ReadonlySet<string> = new Set(['png', 'jpeg', 'gif', 'webp', 'avif', 'tiff', 'ora', 'psd']);
 /** Larger texts are offered for download only. */
 const LONGEST_TEXT = 4_000_000;
-
-const isPicture = (v: Version): boolean => v.format !== null && pictures.has(v.format);
 
 export function Viewer(props: ViewerProps): React.ReactNode {
   return (

@@ -1,6 +1,6 @@
 /** Draws versions and their changes on a canvas. Nothing here knows about React. */
 import type { Change } from '@ovrel/core/contract';
-import type { Outline, Picture } from '@ovrel/core';
+import type { Outline, ChangeOutlines } from '@ovrel/core';
 import type { Box, Camera } from './camera.ts';
 import { drawMeasure, type Spot } from './measure.ts';
 import { drawMinimap, minimapIn } from './minimap.ts';
@@ -27,7 +27,7 @@ export interface Scene {
   readonly b: Sheet | undefined;
   readonly comparing: boolean;
   readonly changes: readonly Change[];
-  readonly outlines: Picture['outlines'];
+  readonly outlines: ChangeOutlines['outlines'];
   /** True where both sides are pictures without parts: the overlay shows the difference of pixels. */
   readonly pixels: boolean;
   readonly selected: string | undefined;

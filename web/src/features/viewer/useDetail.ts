@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { Version } from '../../contract/api.ts';
 import type { Box, Camera } from './camera.ts';
+import { cardOfVersion } from '../cards.ts';
 import type { Sheet } from './paint.ts';
 
 /** Longer side of the picture of a page, and of a part of it at most, in pixels. */
@@ -46,7 +47,7 @@ export function useDetail(
   view: { readonly width: number; readonly height: number } | undefined,
 ): Sheet | undefined {
   const wanted =
-    version?.format === 'pdf' && page !== undefined && sheet?.image && !sheet.matrix && rest && view
+    cardOfVersion(version)?.fine && page !== undefined && sheet?.image && !sheet.matrix && rest && view
       ? finer(sheet.box, rest, view, window.devicePixelRatio || 1)
       : undefined;
   const address =

@@ -5,6 +5,7 @@ import type { Version, VersionDetail } from '../../contract/api.ts';
 import type { SceneReport } from '../../workers/scene.ts';
 import type { Box } from './camera.ts';
 import { call } from '../api/client.ts';
+import { cardOfVersion } from '../cards.ts';
 import { usePassword } from '../files/useUnlocked.ts';
 import { SceneRenderer } from './gl/renderer.ts';
 import type { Sheet } from './paint.ts';
@@ -17,13 +18,7 @@ export interface Loaded {
 }
 
 /** Formats that no browser shows: Ovrel draws them from their parts. */
-export const drawnFromParts = (version: Version | undefined): boolean => version?.format === 'dxf';
-
-/** Pictures of several pages or frames. */
-const severalPages: ReadonlySet<string> = new Set(['tiff', 'gif', 'webp']);
-
-/** SVG drawings smaller than this never have so many parts that a browser is too slow for them, in bytes. */
-const SMALL_SVG = 1_500_000;
+export const drawnFromParts = (version: Version | undefined): boolean => cardOfVersion(version)?.show === 'parts';
 
 /** What of a version is shown in particular. */
 interface Particular {
@@ -41,10 +36,11 @@ export function useSheet(
   matrix?: readonly number[],
   { layer, drawn }: Particular = {},
 ): Loaded {
-  const paged =
-    version?.format === 'pdf' || (severalPages.has(version?.format ?? '') && page !== undefined && page > 0);
+  const card = cardOfVersion(version);
+  const laterPage = card?.pages !== undefined && page !== undefined && page > 0;
+  const paged = card?.pages === 'sheets' || laterPage;
   // Of a large drawing the server says how it is to be drawn.
-  const unsure = version?.format === 'svg' && version.size >= SMALL_SVG;
+  const unsure = card?.crowd !== undefined && version !== undefined && version.size >= card.crowd.bytes;
   const { data: detail } = useSWR<VersionDetail, Error>(
     unsure ? `/versions/${version.id}` : null,
     (p: string) => call(p),

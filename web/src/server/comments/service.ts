@@ -3,14 +3,14 @@ import { ENGINE } from '@ovrel/core';
 import type { Person } from '../../contract/api.ts';
 import type { Comment, Mention, NewComment } from '../../contract/comments.ts';
 import { runTask, TooHeavy } from '../compute/pool.ts';
-import type { Located } from '../compute/tasks.ts';
+import { hasReader, sourceOf } from '../facts/subject.ts';
+import type { Located } from '../compute/tasks/locate.ts';
 import { db, many, one, transaction, type Client } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { permitFile, permitVersion, rightsAt, scopeOf } from '../people/access.ts';
 import { notFound, Problem } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
-import { hasReader, sourceOf } from '../versions/facts.ts';
 import { versionRow, type VersionRow } from '../versions/rows.ts';
 import { mentionedIn } from './mentions.ts';
 
@@ -143,9 +143,9 @@ async function followed(from: VersionRow, to: VersionRow, parts: readonly number
   try {
     if (from.content_id === to.content_id)
       return await Promise.all(
-        parts.map(async (part) => runTask({ kind: 'locate', source: await sourceOf(to), at: { part } })),
+        parts.map(async (part) => runTask('locate', { source: await sourceOf(to), at: { part } })),
       );
-    return await runTask({ kind: 'follow', a: await sourceOf(from), b: await sourceOf(to), parts });
+    return await runTask('follow', { a: await sourceOf(from), b: await sourceOf(to), parts });
   } catch (error) {
     if (error instanceof TooHeavy) return parts.map(() => null);
     throw error;
@@ -173,7 +173,7 @@ export async function addComment(by: Person, fileId: string, { version, body, at
   await permitVersion(by, version);
   const row = await versionRow(version);
   if (row.file_id !== fileId) throw notFound('version');
-  const found = at && hasReader(row) ? await runTask({ kind: 'locate', source: await sourceOf(row), at }) : null;
+  const found = at && hasReader(row) ? await runTask('locate', { source: await sourceOf(row), at }) : null;
   if (at && 'part' in at && !found) throw new Problem(400, 'bad-input', 'This version has no such part.');
   const centre = found?.box
     ? ([(found.box[0] + found.box[2]) / 2, (found.box[1] + found.box[3]) / 2] as const)

@@ -4,8 +4,8 @@ import { zstdDecompressSync } from 'node:zlib';
 import type { PagesSoFar } from '@ovrel/core';
 import { PDFDocument } from 'pdf-lib';
 import { closeWorkers, runTask } from './pool.ts';
-import type { ComparisonResult, Source } from './tasks.ts';
-import { drawThumbnail } from './thumbnail.ts';
+import type { Source } from './task.ts';
+import type { KeptComparison } from './tasks/compare.ts';
 
 const root = join(__dirname, '../../../..');
 process.env['OVREL_ROOT'] = root;
@@ -15,30 +15,30 @@ const lighthouse = readFileSync(join(root, 'demo/real/lighthouse.svg'));
 const source = (bytes: Uint8Array = lighthouse): Source => ({ bytes: Uint8Array.from(bytes), name: 'file.svg' });
 
 test('looking and comparing run in threads, many at a time', async () => {
-  const looks = await Promise.all(Array.from({ length: 9 }, () => runTask({ kind: 'look', source: source() })));
+  const looks = await Promise.all(Array.from({ length: 9 }, () => runTask('look', { source: source() })));
   expect(looks.every((l) => l.level === 'parts' && l.parts === 134 && l.kinds['rectangle'] === 60)).toBe(true);
   const edited = Buffer.from(lighthouse.toString('latin1').replace(/fill:#[0-9a-f]{6}/, 'fill:#12ab34'), 'latin1');
-  const { value, summary } = await runTask({ kind: 'compare', a: source(), b: source(edited) });
+  const { value, summary } = await runTask('compare', { a: source(), b: source(edited) });
   expect(summary).toMatch(/^One path: fill #[0-9a-f]{6} → #12ab34$/);
-  const { comparison, picture } = JSON.parse(zstdDecompressSync(value).toString()) as ComparisonResult;
+  const { comparison, picture } = JSON.parse(zstdDecompressSync(value).toString()) as KeptComparison;
   expect(comparison.changes).toHaveLength(1);
   expect(picture.outlines['c1']?.b?.paths.length).toBeGreaterThan(0);
 });
 
 test('a thread that is used again after a rest still answers', async () => {
-  await runTask({ kind: 'look', source: source() });
+  await runTask('look', { source: source() });
   await new Promise((done) => setTimeout(done, 300));
-  expect((await runTask({ kind: 'look', source: source() })).parts).toBe(134);
+  expect((await runTask('look', { source: source() })).parts).toBe(134);
 });
 
 test('what cannot be read is a result, not a failure', async () => {
-  expect(await runTask({ kind: 'look', source: source(Buffer.from('<svg><g>')) })).toMatchObject({
+  expect(await runTask('look', { source: source(Buffer.from('<svg><g>')) })).toMatchObject({
     level: 'text',
     parts: 0,
     problem: expect.stringMatching(/is closed/),
     viewTag: null,
   });
-  expect(await runTask({ kind: 'look', source: source(Buffer.from([0, 1, 2])) })).toMatchObject({
+  expect(await runTask('look', { source: source(Buffer.from([0, 1, 2])) })).toMatchObject({
     level: 'bytes',
     format: null,
   });
@@ -55,13 +55,15 @@ test('a task that takes long says how far it is, and only to who asked', async (
       });
   }
   const bytes = await document.save();
-  const pages = (): { kind: 'pages'; a: Source; b: Source } => ({
-    kind: 'pages',
+  const pages = (): { a: Source; b: Source } => ({
     a: { bytes: Uint8Array.from(bytes), name: 'a.pdf' },
     b: { bytes: Uint8Array.from(bytes), name: 'b.pdf' },
   });
   const told: PagesSoFar[] = [];
-  const [list, other] = await Promise.all([runTask(pages(), (soFar) => told.push(soFar)), runTask(pages())]);
+  const [list, other] = await Promise.all([
+    runTask('pages', pages(), { progress: (soFar: PagesSoFar) => told.push(soFar) }),
+    runTask('pages', pages()),
+  ]);
   expect(list).toHaveLength(40);
   expect(other).toEqual(list);
   expect(list?.every((p) => p.state === 'same')).toBe(true);
@@ -76,13 +78,24 @@ test('a task that takes long says how far it is, and only to who asked', async (
     ),
   ).toBe(true);
   // What is no document that can be read has no pages to speak of.
-  expect(await runTask({ kind: 'pages', a: source(), b: source() })).toBeNull();
+  expect(await runTask('pages', { a: source(), b: source() })).toBeNull();
 });
 
 test('thumbnails: drawings and pictures are drawn, nonsense is not, and nothing hangs', async () => {
-  const png = await drawThumbnail(lighthouse, 'svg', 96);
-  expect(png?.readUInt32BE(20)).toBe(96);
-  expect((await drawThumbnail(png as Buffer, 'png', 32))?.subarray(1, 4).toString()).toBe('PNG');
-  expect(await drawThumbnail(Buffer.from('no drawing'), 'svg', 96)).toBeUndefined();
-  expect(await drawThumbnail(Buffer.from('no picture'), 'png', 96)).toBeUndefined();
+  const small = (bytes: Uint8Array, name: string, side: number): Promise<Uint8Array | null> =>
+    runTask('thumbnail', { source: { bytes: Uint8Array.from(bytes), name }, side });
+  const png = await small(lighthouse, 'x.svg', 96);
+  expect(Buffer.from(png!).readUInt32BE(20)).toBe(96);
+  expect(
+    Buffer.from((await small(png!, 'x.png', 32))!)
+      .subarray(1, 4)
+      .toString(),
+  ).toBe('PNG');
+  expect(await small(Buffer.from('no drawing'), 'x.svg', 96)).toBeNull();
+  expect(await small(Buffer.from('no picture'), 'x.png', 96)).toBeNull();
+});
+
+test('a task that waits for a thread loses none of its own time', async () => {
+  const many = Array.from({ length: 6 }, () => runTask('look', { source: source() }, { seconds: 4 }));
+  expect((await Promise.all(many)).every((l) => l.parts === 134)).toBe(true);
 });

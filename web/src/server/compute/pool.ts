@@ -1,155 +1,122 @@
 /** Worker threads that look into untrusted bytes, with a limit on time and memory. */
 import { availableParallelism } from 'node:os';
 import { join } from 'node:path';
-import { Worker } from 'node:worker_threads';
+import { MessageChannel, type Transferable } from 'node:worker_threads';
+import { Piscina } from 'piscina';
 import { config } from '../config.ts';
 import { log } from '../log.ts';
-import type { PagesSoFar } from '@ovrel/core';
-import { bytesOf, type Results, type Task } from './tasks.ts';
+import { bytesIn } from './task.ts';
+import type { Order, Told } from './worker.ts';
+import type { InputOf, ResultOf, TaskName } from './tasks/index.ts';
 
-/** The computation was stopped because it took too long or too much memory. */
+/** The computation was stopped because it took too long or too much memory: it may work another time. */
 export class TooHeavy extends Error {}
-
-type TaskOf<K extends Task['kind']> = Extract<Task, { kind: K }>;
-
-interface Job {
-  readonly task: Task;
-  readonly done: (result: never) => void;
-  readonly failed: (error: Error) => void;
-  readonly progress: ((soFar: PagesSoFar) => void) | undefined;
-}
 
 /** Putting containers together again has a thread of its own, and so have uploads: neither waits for a comparison. */
 const threadsFor = { look: 2, deflate: 1, cut: Math.max(1, Math.min(4, availableParallelism() - 1)) } as const;
 type Group = keyof typeof threadsFor;
-const groupOf = (task: Task): Group => (task.kind === 'deflate' || task.kind === 'cut' ? task.kind : 'look');
+const groupOf = (name: TaskName): Group => (name === 'deflate' || name === 'cut' ? name : 'look');
+
 const MEMORY_MB = 2048;
-/** Allowed time in milliseconds: a base (more for comparing, where pages may have to be drawn and laid over one another), and two seconds a megabyte. */
-const timeFor = (task: Task): number => {
-  const bytes = bytesOf(task).reduce((n, b) => n + b.length, 0);
-  return (task.kind === 'compare' ? 45_000 : 15_000) + 2_000 * Math.ceil(bytes / 1024 ** 2);
+/** Threads that have nothing to do end after this long, in milliseconds. */
+const IDLE = 60_000;
+/** Allowed time in seconds: a base, and more for every megabyte. */
+const SECONDS = 15;
+const SECONDS_A_MEGABYTE = 2;
+
+export interface RunOptions {
+  /** Base of the allowed time, in seconds. */
+  readonly seconds?: number;
+  /** Hears what is known so far, of tasks that say so. */
+  readonly progress?: ((soFar: never) => void) | undefined;
+}
+
+function newPool(group: Group): Piscina {
+  const pool = new Piscina({
+    // The thread runs the source itself, outside the bundle, so the path must not be seen as an import.
+    filename: join(/* turbopackIgnore: true */ config.root, 'web', 'src', 'server', 'compute', 'worker.ts'),
+    minThreads: 0,
+    maxThreads: threadsFor[group],
+    idleTimeout: IDLE,
+    resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
+    env: { OVREL_LOG: process.env['OVREL_LOG'] ?? 'warn' },
+  });
+  pool.on('error', (error: Error) => log.warn({ error: error.message }, 'a worker thread failed'));
+  return pool;
+}
+
+const holder = globalThis as typeof globalThis & { ovrelWorkers?: Partial<Record<Group, Piscina>> };
+
+const poolFor = (group: Group): Piscina => {
+  const pools = (holder.ovrelWorkers ??= {});
+  return (pools[group] ??= newPool(group));
 };
 
-/** One thread and what it is doing. */
-class Thread {
-  private readonly worker: Worker;
-  private current: { readonly job: Job; readonly timer: NodeJS.Timeout } | undefined;
-  private readonly onFree: (thread: Thread, usable: boolean) => void;
-
-  constructor(onFree: (thread: Thread, usable: boolean) => void) {
-    this.onFree = onFree;
-    // The thread runs the source itself, outside the bundle, so the path must not be seen as an import.
-    this.worker = new Worker(
-      join(/* turbopackIgnore: true */ config.root, 'web', 'src', 'server', 'compute', 'worker.ts'),
-      {
-        resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
-        env: { OVREL_LOG: process.env['OVREL_LOG'] ?? 'warn' },
-      },
-    );
-    this.worker.on('message', (answer: { result?: never; failure?: string; progress?: PagesSoFar }) => {
-      if (answer.progress) this.current?.job.progress?.(answer.progress);
-      else
-        this.settle(true, (job) =>
-          answer.failure === undefined ? job.done(answer.result as never) : job.failed(new Error(answer.failure)),
-        );
-    });
-    this.worker.on('error', (error: Error & { code?: string }) => {
-      log.warn({ error: error.message }, 'a worker thread failed');
-      this.settle(false, (job) =>
-        job.failed(
-          error.code === 'ERR_WORKER_OUT_OF_MEMORY'
-            ? new TooHeavy('Looking into this file took more memory than Ovrel allows.')
-            : error,
-        ),
-      );
-    });
-    this.worker.on('exit', () => this.settle(false, (job) => job.failed(new Error('a worker thread ended'))));
-  }
-
-  start(job: Job): void {
-    const timer = setTimeout(() => {
-      this.settle(false, () => job.failed(new TooHeavy('Looking into this file took longer than Ovrel allows.')));
-      void this.stop();
-    }, timeFor(job.task));
-    this.current = { job, timer };
-    const { task } = job;
-    this.worker.postMessage(task, [...new Set(bytesOf(task).map((b) => b.buffer as ArrayBuffer))]);
-  }
-
-  async stop(): Promise<void> {
-    await this.worker.terminate();
-  }
-
-  private settle(usable: boolean, tell: (job: Job) => void): void {
-    const { current } = this;
-    this.current = undefined;
-    if (current) {
-      clearTimeout(current.timer);
-      tell(current.job);
-    }
-    this.onFree(this, usable);
+/** Runs a task in a thread. The bytes that go with it are given away: they cannot be used afterwards. Throws TooHeavy past its limits. */
+export async function runTask<Name extends TaskName>(
+  name: Name,
+  input: InputOf<Name>,
+  { seconds = SECONDS, progress }: RunOptions = {},
+): Promise<ResultOf<Name>> {
+  const bytes = bytesIn(input);
+  const transferList: Transferable[] = [...new Set(bytes.map((b) => b.buffer as ArrayBuffer))];
+  const megabytes = bytes.reduce((n, b) => n + b.length, 0) / 1024 ** 2;
+  const limit = new Limit(seconds + SECONDS_A_MEGABYTE * Math.ceil(megabytes));
+  const { port1: here, port2: port } = new MessageChannel();
+  here.on('message', (told: Told) => {
+    // To wait for a thread takes none of a task's own time.
+    if ('begun' in told) limit.begin();
+    else progress?.(told.soFar as never);
+  });
+  transferList.push(port);
+  const order: Order = { name, input, port };
+  try {
+    return (await poolFor(groupOf(name)).run(order, { transferList, signal: limit.signal })) as ResultOf<Name>;
+  } catch (error) {
+    throw limit.passed ? tooLong() : asTooHeavy(error);
+  } finally {
+    limit.end();
+    here.close();
   }
 }
 
-class WorkerPool {
-  private readonly waiting: Job[] = [];
-  private readonly threads = new Set<Thread>();
-  private readonly idle: Thread[] = [];
-  private readonly most: number;
+const tooLong = (): TooHeavy => new TooHeavy('Looking into this file took longer than Ovrel allows.');
 
-  constructor(most: number) {
-    this.most = most;
+const asTooHeavy = (error: unknown): unknown =>
+  (error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY'
+    ? new TooHeavy('Looking into this file took more memory than Ovrel allows.')
+    : error;
+
+/** Aborts some time after it begins. */
+class Limit {
+  passed = false;
+  private readonly controller = new AbortController();
+  private readonly seconds: number;
+  private timer: NodeJS.Timeout | undefined;
+
+  constructor(seconds: number) {
+    this.seconds = seconds;
   }
 
-  run<K extends Task['kind']>(task: TaskOf<K>, progress: Job['progress']): Promise<Results[K]> {
-    return new Promise<Results[K]>((resolve, reject) => {
-      this.waiting.push({ task, done: resolve, failed: reject, progress });
-      this.next();
-    });
+  begin(): void {
+    this.timer = setTimeout(() => {
+      this.passed = true;
+      this.controller.abort();
+    }, this.seconds * 1000);
   }
 
-  async close(): Promise<void> {
-    await Promise.all([...this.threads].map((thread) => thread.stop()));
+  get signal(): AbortSignal {
+    return this.controller.signal;
   }
 
-  private next(): void {
-    if (!this.waiting.length) return;
-    const thread = this.idle.pop() ?? (this.threads.size < this.most ? this.start() : undefined);
-    const job = thread && this.waiting.shift();
-    if (thread && job) thread.start(job);
+  end(): void {
+    clearTimeout(this.timer);
   }
-
-  private start(): Thread {
-    const thread = new Thread((free, usable) => {
-      if (!this.threads.has(free)) return;
-      if (usable) this.idle.push(free);
-      else {
-        this.threads.delete(free);
-        const at = this.idle.indexOf(free);
-        if (at >= 0) this.idle.splice(at, 1);
-      }
-      this.next();
-    });
-    this.threads.add(thread);
-    return thread;
-  }
-}
-
-const holder = globalThis as typeof globalThis & { ovrelWorkers?: Partial<Record<Group, WorkerPool>> };
-
-/** Runs a task in a thread. The bytes that go with it are given away: they cannot be used afterwards. `progress` hears of tasks that say how far they are. */
-export function runTask<K extends Task['kind']>(
-  task: TaskOf<K>,
-  progress?: (soFar: PagesSoFar) => void,
-): Promise<Results[K]> {
-  const pools = (holder.ovrelWorkers ??= {});
-  const group = groupOf(task);
-  return (pools[group] ??= new WorkerPool(threadsFor[group])).run(task, progress);
 }
 
 /** Ends the threads; the next task starts new ones. */
 export async function closeWorkers(): Promise<void> {
   const pools = holder.ovrelWorkers;
   delete holder.ovrelWorkers;
-  await Promise.all(Object.values(pools ?? {}).map((pool) => pool.close()));
+  await Promise.all(Object.values(pools ?? {}).map((pool) => pool.destroy()));
 }

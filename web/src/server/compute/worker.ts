@@ -1,16 +1,25 @@
-import { parentPort } from 'node:worker_threads';
-import { bytesOf, perform, returned, type Task } from './tasks.ts';
+/** A worker thread: one task at a time. */
+import type { MessagePort } from 'node:worker_threads';
+import '@ovrel/core/node';
+import type { Task } from './task.ts';
+import { tasks, type TaskName } from './tasks/index.ts';
 
-async function answer(task: Task): Promise<void> {
-  try {
-    // The engine for PDF is loaded by the first document.
-    const { needsPdf, preparePdf } = await import('@ovrel/core/node');
-    if (bytesOf(task).some(needsPdf)) await preparePdf();
-    const result = await perform(task, (progress) => parentPort?.postMessage({ progress }));
-    parentPort?.postMessage({ result }, returned(task, result));
-  } catch (error) {
-    parentPort?.postMessage({ failure: error instanceof Error ? error.message : String(error) });
-  }
+export interface Order {
+  readonly name: TaskName;
+  readonly input: unknown;
+  /** Hears that the task begins, and what it tells. */
+  readonly port: MessagePort;
 }
 
-parentPort?.on('message', (task: Task) => void answer(task));
+export type Told = { readonly begun: true } | { readonly soFar: unknown };
+
+export default async function perform({ name, input, port }: Order): Promise<unknown> {
+  const tell = (told: Told): void => port.postMessage(told);
+  tell({ begun: true });
+  try {
+    const task = tasks[name] as Task<unknown, unknown>;
+    return await task(input, (soFar) => tell({ soFar }));
+  } finally {
+    port.close();
+  }
+}

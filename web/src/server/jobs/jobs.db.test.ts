@@ -1,22 +1,30 @@
+import { z } from 'zod';
 import type { Person } from '../../contract/api.ts';
 import { db, one, transaction } from '../db/pool.ts';
 import { makeProject } from '../projects/service.ts';
 import { cancelJob, getJob, getStorage, listJobs, startJob } from '../storage/service.ts';
 import { countRows, incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { checkIn, makeFile } from '../versions/checkin.ts';
-import { thumbnailSoon } from '../versions/facts.ts';
+import { thumbnailSoon } from '../versions/prepare.ts';
 import { versionRow } from '../versions/rows.ts';
 import { enqueue } from './queue.ts';
 import { buryDead, runJob, runWaitingJobs, startWorker } from './run.ts';
-import { works } from './works.ts';
+import type { JobKind } from './job.ts';
+import { jobKind } from './registry.ts';
 
 withTestDatabase();
 
 let lead: Person;
 let editor: Person;
 let reader: Person;
-const kinds = works as Record<keyof typeof works, (typeof works)['scrub']>;
-const original = { ...works };
+const replaced = new Map<string, JobKind['run']>();
+/** Has a kind of work do something else until the test is over. */
+function instead(kind: string, run: JobKind['run']): void {
+  const known = jobKind(kind);
+  if (!replaced.has(kind)) replaced.set(kind, known.run);
+  Object.assign(known, { run, schema: z.record(z.string(), z.string()) });
+}
+const schemas = new Map(['scrub', 'tally', 'collect'].map((kind) => [kind, jobKind(kind).schema]));
 
 beforeAll(async () => {
   [lead, editor, reader] = [
@@ -25,7 +33,10 @@ beforeAll(async () => {
     await makeTestPerson('reader'),
   ];
 });
-afterEach(() => Object.assign(kinds, original));
+afterEach(() => {
+  for (const [kind, run] of replaced) Object.assign(jobKind(kind), { run, schema: schemas.get(kind) });
+  replaced.clear();
+});
 
 const add = (kind: 'scrub' | 'tally' | 'collect', key: string = kind): Promise<string> =>
   enqueue(db(), { kind, key, title: kind });
@@ -95,10 +106,10 @@ test('a check-in asks for a look and for packing, and both are done', async () =
 
 test('what fails is tried again, then said', async () => {
   let tries = 0;
-  kinds.scrub = async () => {
+  instead('scrub', async () => {
     tries++;
     throw new Error('the disk is full');
-  };
+  });
   const id = await add('scrub');
   await expect(runJob('scrub', id, false)).rejects.toThrow('disk');
   expect(await getJob(reader, id)).toMatchObject({ state: 'running', problem: 'the disk is full', attempts: 1 });
@@ -110,12 +121,12 @@ test('what fails is tried again, then said', async () => {
 
 test('a running job shows its progress and can be cancelled; a waiting one is taken back at once', async () => {
   let steps = 0;
-  kinds.scrub = async (_, tell) => {
+  instead('scrub', async (_, { tell }) => {
     for (;;) {
       await tell('reading', ++steps, 1000);
       await new Promise((done) => setTimeout(done, 50));
     }
-  };
+  });
   const { id } = await startJob(lead, 'scrub');
   const running = runJob('scrub', id, true);
   await until(async () => (await getJob(reader, id)).done > 3);
@@ -129,17 +140,17 @@ test('a running job shows its progress and can be cancelled; a waiting one is ta
   const waiting = await startJob(lead, 'collect');
   expect((await cancelJob(lead, waiting.id)).state).toBe('cancelled');
   let ran = false;
-  kinds.collect = async () => (ran = true);
+  instead('collect', async () => (ran = true));
   await runWaitingJobs();
   expect(ran).toBe(false);
 });
 
 test('two workers share what waits, each job once', async () => {
   const ran: string[] = [];
-  kinds.tally = async (data) => {
+  instead('tally', async (data) => {
     await new Promise((done) => setTimeout(done, 60));
-    ran.push(data['n'] ?? '');
-  };
+    ran.push((data as { n?: string }).n ?? '');
+  });
   for (let i = 0; i < 12; i++) await enqueue(db(), { kind: 'tally', key: `k${i}`, title: 'k', data: { n: String(i) } });
   const workers = [await startWorker(), await startWorker()];
   await until(async () => ran.length >= 12);

@@ -1,28 +1,10 @@
 /** The queue: pg-boss delivers, retries and schedules; the table `job` is what people see. */
 import { PgBoss } from 'pg-boss';
-import type { JobKind } from '../../contract/storage.ts';
 import { config } from '../config.ts';
-import { db, one, type Db } from '../db/pool.ts';
+import { db, type Db } from '../db/pool.ts';
 import { log } from '../log.ts';
-import { STORE } from '../store/copy.ts';
-
-interface Kind {
-  /** Larger goes first. */
-  readonly priority: number;
-  /** Times that it is tried again after a failure. */
-  readonly retries: number;
-  /** When it starts by itself (cron, UTC). */
-  readonly cron?: string;
-}
-
-export const kinds: Readonly<Record<JobKind, Kind>> = {
-  look: { priority: 30, retries: 2 },
-  summary: { priority: 20, retries: 2 },
-  pack: { priority: 10, retries: 2 },
-  tally: { priority: 5, retries: 1, cron: '7 * * * *' },
-  collect: { priority: 5, retries: 1, cron: '23 * * * *' },
-  scrub: { priority: 1, retries: 1, cron: '41 2 * * 0' },
-};
+import { jobKind, jobKinds } from './registry.ts';
+import { insertJob, waitingJob } from './rows.ts';
 
 /** A worker that gives no sign for this long is taken for dead, and its job is given to another. */
 const HEARTBEAT_SECONDS = 30;
@@ -33,7 +15,7 @@ export async function installQueue(databaseUrl: string): Promise<void> {
   boss.on('error', (error) => log.warn({ error: error.message }, 'the queue'));
   await boss.start();
   try {
-    for (const [kind, { retries }] of Object.entries(kinds)) {
+    for (const [kind, { retries }] of jobKinds) {
       const options = {
         retryLimit: retries,
         retryDelay: 5,
@@ -89,7 +71,7 @@ export async function startBoss(): Promise<PgBoss> {
   });
   boss.on('error', warnOnce());
   await boss.start();
-  for (const [kind, { cron }] of Object.entries(kinds)) if (cron) await boss.schedule(kind, cron, {}, { tz: 'UTC' });
+  for (const [kind, { cron }] of jobKinds) if (cron) await boss.schedule(kind, cron, {}, { tz: 'UTC' });
   return boss;
 }
 
@@ -100,39 +82,23 @@ export async function closeQueue(): Promise<void> {
 }
 
 export interface NewJob {
-  readonly kind: JobKind;
+  readonly kind: string;
   /** Work on the same thing waits only once. */
   readonly key: string;
-  readonly title: string;
+  /** What people read; that of the kind where it is left out. */
+  readonly title?: string;
   readonly data?: Readonly<Record<string, string>>;
   readonly by?: string;
 }
 
 /** Puts work into the queue, in the caller's transaction if `client` is one: it is there exactly if the transaction lands. Gives its id. */
-export async function enqueue(client: Db, job: NewJob): Promise<string> {
+export async function enqueue(client: Db, { kind, key, title, data = {}, by }: NewJob): Promise<string> {
   const boss = await sender();
-  const row = await one<{ id: string }>(
-    client,
-    `
-    insert into job (store_id, kind, key, title, data, requested_by) values ($1, $2, $3, $4, $5, $6)
-    on conflict (store_id, kind, key) where state = 'waiting' do nothing returning id`,
-    [STORE, job.kind, job.key, job.title.slice(0, 300), JSON.stringify(job.data ?? {}), job.by ?? null],
-  );
-  if (row) {
-    await boss.send(
-      job.kind,
-      { jobId: row.id },
-      {
-        priority: kinds[job.kind].priority,
-        db: { executeSql: (text, values) => client.query(text, values as unknown[]) },
-      },
-    );
-    return row.id;
-  }
-  const waiting = await one<{ id: string }>(
-    client,
-    `select id from job where store_id = $1 and kind = $2 and key = $3 order by created_at desc limit 1`,
-    [STORE, job.kind, job.key],
-  );
-  return waiting?.id ?? '';
+  const { priority, title: usual, schema } = jobKind(kind);
+  schema.parse(data);
+  const id = await insertJob(client, { kind, key, title: title ?? usual, data, by });
+  if (id === undefined) return (await waitingJob(client, kind, key)) ?? '';
+  const sent = { executeSql: (text: string, values?: unknown[]) => client.query(text, values) };
+  await boss.send(kind, { jobId: id }, { priority, db: sent });
+  return id;
 }

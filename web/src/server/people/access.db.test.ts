@@ -24,7 +24,7 @@ import { getSet, listSets } from '../sets/sets.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { checkIn, checkInSet, makeFile } from '../versions/checkin.ts';
 import { downloadOf } from '../versions/download.ts';
-import { compareVersions } from '../versions/facts.ts';
+import { compareVersions } from '../versions/comparisons.ts';
 import { bringForward, getVersion, listVersions, railOf } from '../versions/service.ts';
 import { viewOf } from '../versions/view.ts';
 import { accessHere } from './access.ts';

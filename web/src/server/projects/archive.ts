@@ -1,4 +1,5 @@
 /** A project, or a folder of it, as a ZIP that is made while it is sent. */
+import { cardOf } from '@ovrel/core';
 import { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
 import type { Person } from '../../contract/api.ts';
@@ -22,9 +23,6 @@ export interface Archive {
   readonly fileName: string;
   readonly entries: readonly ArchiveEntry[];
 }
-
-/** Kinds that deflate would not make smaller. */
-const packedKinds: ReadonlySet<string> = new Set(['png', 'jpeg', 'webp', 'avif', 'gif', 'zip', 'pdf']);
 
 /** What goes in: of each file the version that was newest at the moment; files that did not exist yet are left out. */
 export async function archiveOf(
@@ -101,7 +99,7 @@ export function zipStream(
       {
         mtime: entry.madeAt,
         size: entry.size,
-        compress: !packedKinds.has(entry.format ?? ''),
+        compress: !cardOf(entry.format)?.packed,
         forceZip64Format: entry.size > 0xff00_0000,
       },
       (ready) => {

@@ -5,7 +5,7 @@ import type { Known, Resembling } from '../../contract/desk.ts';
 import { db, many } from '../db/pool.ts';
 import { scopeIn } from '../people/access.ts';
 import { STORE } from '../store/copy.ts';
-import { sketchFor } from '../versions/facts.ts';
+import { sketchFor } from '../facts/sketch.ts';
 
 /** Sketches are made soon after a check-in; of those that are not there yet, this many are made at once. */
 const MADE_NOW = 40;

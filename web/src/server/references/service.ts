@@ -8,7 +8,7 @@ import { permitFile, permitVersion, placeOfFile, rightsAt, scopeIn, scopeOf } fr
 import { notFound, Problem } from '../problem.ts';
 import type { Archive, ArchiveEntry } from '../projects/archive.ts';
 import { STORE } from '../store/copy.ts';
-import { referencesIn } from '../versions/facts.ts';
+import { referencesIn } from '../facts/references.ts';
 import { versionRow } from '../versions/rows.ts';
 
 interface FileAt {
@@ -79,6 +79,8 @@ export async function recordReferences(versionId: string): Promise<void> {
   if (!done || done.referenced) return;
   const row = await versionRow(versionId);
   const named = await referencesIn(row);
+  // It took too long this time: the next look tries again.
+  if (!named) return;
   const files = named.length ? await filesAt(done.project_id) : [];
   const self = files.find((f) => f.id === done.file_id);
   const resolved = resolve(

@@ -5,9 +5,10 @@ import fontkit from '@pdf-lib/fontkit';
 import { PDFDocument, rgb, type PDFFont, type PDFPage } from 'pdf-lib';
 import type { Comparison } from '@ovrel/core';
 import { config } from '../config.ts';
-import { runTask, TooHeavy } from '../compute/pool.ts';
-import { drawThumbnail } from '../compute/thumbnail.ts';
-import { sourceOf } from '../versions/facts.ts';
+import { runTask } from '../compute/pool.ts';
+import type { CauseCrop } from '../compute/tasks/crops.ts';
+import { unlessTooHeavy } from '../facts/fact.ts';
+import { sourceOf } from '../facts/subject.ts';
 import type { VersionRow } from '../versions/rows.ts';
 
 /** Causes that get pictures; all are listed on the cover. */
@@ -88,62 +89,35 @@ function cover(w: Writer, { comparison, a, b, file, project }: Report): void {
   );
 }
 
-/** The pictures of a cause, as PNG; null where that side has nothing there. */
-type Shown = {
-  readonly cause: string;
-  readonly sides: readonly (() => Promise<Uint8Array | undefined>)[];
-  readonly missing: readonly boolean[];
-};
-
-async function shownOf({ comparison, a, b }: Report): Promise<Shown[]> {
-  try {
-    if (comparison.level === 'pixels') {
-      const crops = await runTask({
-        kind: 'picture-crops',
-        a: await sourceOf(a),
-        b: await sourceOf(b),
-        comparison: { causes: comparison.causes, changes: comparison.changes },
-        most: PICTURED,
-      });
-      return crops.map((crop) => ({
-        cause: crop.cause,
-        sides: [crop.a, crop.b].map((png) => async () => Promise.resolve(png)),
-        missing: [crop.a === undefined, crop.b === undefined],
-      }));
-    }
-    if (comparison.level !== 'parts') return [];
-    const crops = await runTask({ kind: 'crops', a: await sourceOf(a), b: await sourceOf(b), most: PICTURED });
-    return crops.map((crop) => ({
-      cause: crop.cause,
-      sides: [crop.a, crop.b].map(
-        (svg) => async () => (svg ? drawThumbnail(Buffer.from(svg), 'svg', 900) : Promise.resolve(undefined)),
-      ),
-      missing: [crop.a === null, crop.b === null],
-    }));
-  } catch (error) {
-    if (error instanceof TooHeavy) return [];
-    throw error;
-  }
+/** What the heaviest causes touch, before and after; none where that took too long. */
+async function cropsFor({ comparison, a, b }: Report): Promise<CauseCrop[]> {
+  const { level, causes, changes } = comparison;
+  if (level !== 'pixels' && level !== 'parts') return [];
+  const known = level === 'pixels' ? { comparison: { causes, changes } } : {};
+  const input = { a: await sourceOf(a), b: await sourceOf(b), most: PICTURED, ...known };
+  return unlessTooHeavy(runTask('crops', input, { seconds: SECONDS }), () => []);
 }
+
+/** Base of the time that drawing all crops may take, in seconds. */
+const SECONDS = 90;
 
 async function pictures(w: Writer, document: PDFDocument, report: Report): Promise<void> {
   const { comparison } = report;
-  const crops = await shownOf(report);
+  const crops = await cropsFor(report);
   for (const [i, crop] of crops.entries()) {
     const cause = comparison.causes.find((c) => c.id === crop.cause);
-    if (!cause || crop.missing.every(Boolean)) continue;
+    if (!cause || !(crop.a ?? crop.b)) continue;
     const height = 230;
     w.need(height + 40);
     w.text(`${comparison.causes.indexOf(cause) + 1}   ${cause.sentence}`, 11, INK, true);
     const width = (A4[0] - 2 * MARGIN - 12) / 2;
     const top = w.y;
-    for (const [k, draw] of crop.sides.entries()) {
+    for (const [k, png] of [crop.a, crop.b].entries()) {
       const x = MARGIN + k * (width + 12);
       w.page.drawText(k ? 'B' : 'A', { x, y: top - 10, size: 8, font: w.bold, color: QUIET });
       w.page.drawRectangle({ x, y: top - height, width, height: height - 14, borderColor: HAIR, borderWidth: 0.5 });
-      const png = await draw();
       if (!png) {
-        w.page.drawText(crop.missing[k] ? 'not on this page' : 'could not be drawn', {
+        w.page.drawText('not on this page', {
           x: x + 8,
           y: top - height / 2,
           size: 8,

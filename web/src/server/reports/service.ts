@@ -8,7 +8,8 @@ import { runTask } from '../compute/pool.ts';
 import { db, one } from '../db/pool.ts';
 import { contentDisposition } from '../http/disposition.ts';
 import { Problem } from '../problem.ts';
-import { compareVersions, sourceOf } from '../versions/facts.ts';
+import { sourceOf } from '../facts/subject.ts';
+import { compareVersions } from '../versions/comparisons.ts';
 import { versionRow, type VersionRow } from '../versions/rows.ts';
 import { reportPdf } from './pdf.ts';
 
@@ -42,6 +43,9 @@ export async function reportOf(by: Person, a: string, b: string, as: ReportForm)
   });
 }
 
+/** The changed parts alone: as a drawing for programs that draw, or as a page. */
+const drawnAs = { dxf: 'drawing', svg: 'page' } as const;
+
 async function bodyOf(
   as: ReportForm,
   comparison: Comparison,
@@ -67,7 +71,7 @@ async function bodyOf(
           'no-drawing',
           `These versions were compared ${comparison.level === 'text' ? 'line by line' : 'byte by byte'}, so there is no drawing of the changes. The table has them all.`,
         );
-      return runTask({ kind: 'changes', a: await sourceOf(a), b: await sourceOf(b), as });
+      return runTask('changes', { a: await sourceOf(a), b: await sourceOf(b), as: drawnAs[as] });
     }
   }
 }

@@ -4,7 +4,7 @@ import type { Job, Jobs, Storage, StorageReport } from '../../contract/storage.t
 import { jobStates, scrubReportSchema, storageReportSchema } from '../../contract/storage.ts';
 import { db, many, one } from '../db/pool.ts';
 import { enqueue } from '../jobs/queue.ts';
-import { titles } from '../jobs/run.ts';
+import { jobKinds } from '../jobs/registry.ts';
 import { scopeOf } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
 import { notFound, Problem } from '../problem.ts';
@@ -29,7 +29,7 @@ export async function getStorage(by: Person): Promise<Storage> {
     one<{ n: string }>(db(), 'select pg_database_size(current_database()) as n'),
   ]);
   if (!report || Date.now() - report.at.getTime() > STALE * 60_000)
-    await enqueue(db(), { kind: 'tally', key: 'tally', title: titles.tally ?? '' });
+    await enqueue(db(), { kind: 'tally', key: 'tally' });
   const found = storageReportSchema.safeParse(report?.value);
   const scrubbed = scrubReportSchema.safeParse(scrub?.report);
   return openTo(by, {
@@ -99,6 +99,7 @@ const jobOf = (r: JobRow): Job => ({
   attempts: r.attempts,
   problem: r.problem,
   report: r.report,
+  outcome: r.state === 'done' ? (jobKinds.get(r.kind)?.say?.(r.report) ?? null) : null,
   cancelling: r.cancelling,
   by: r.by,
   createdAt: r.created_at.toISOString(),
@@ -110,13 +111,10 @@ const jobSelect = `
   select j.id, j.kind, j.title, j.state, j.doing, j.done, j.total, j.attempts, j.problem, j.report, j.cancelling, p.name as by, j.created_at, j.started_at, j.ended_at
   from job j left join person p on p.id = j.requested_by`;
 
-const ofStore: ReadonlySet<string> = new Set(['tally', 'scrub', 'collect']);
-
 /** Titles, problems and reports of jobs name files; whoever may not see all of them is told the kind of work only. */
 const unnamed = <R extends JobRow>(row: R): R => ({
   ...row,
-  title: ofStore.has(row.kind) ? row.title : 'Work on a file',
-  doing: ofStore.has(row.kind) ? row.doing : '',
+  ...(jobKinds.get(row.kind)?.ofStore ? {} : { title: 'Work on a file', doing: '' }),
   problem: null,
   report: null,
 });
@@ -160,15 +158,16 @@ export async function getJob(by: Person, id: string): Promise<Job> {
   return jobOf((await scopeOf(by, 'see')).everywhere ? row : unnamed(row));
 }
 
-export async function startJob(by: Person, kind: 'tally' | 'scrub' | 'collect'): Promise<Job> {
+export async function startJob(by: Person, kind: string): Promise<Job> {
   require(by, 'tend the store');
+  if (!jobKinds.get(kind)?.ofStore) throw new Problem(400, 'bad-input', 'There is no such work that can be started.');
   const running = await one<{ id: string }>(
     db(),
     `select id from job where store_id = $1 and kind = $2 and state = 'running' and seen_at > now() - interval '1 minute'`,
     [STORE, kind],
   );
   if (running) throw new Problem(409, 'running', 'This is running already; its progress is below.');
-  return getJob(by, await enqueue(db(), { kind, key: kind, title: titles[kind] ?? kind, by: by.id }));
+  return getJob(by, await enqueue(db(), { kind, key: kind, by: by.id }));
 }
 
 /** A waiting job is taken back at once; a running one stops at its next step, and what it did so far stays. */

@@ -167,7 +167,7 @@ async function opened(id: string): Promise<Source | undefined> {
     'select settings from deflate_hint where store_id = $1 and program = $2',
     [STORE, program],
   );
-  const found = await runTask({ kind: 'unpack', bytes, hints: known?.settings ?? [] }).catch((error: unknown) => {
+  const found = await runTask('unpack', { bytes, hints: known?.settings ?? [] }).catch((error: unknown) => {
     if (error instanceof TooHeavy) return null;
     throw error;
   });

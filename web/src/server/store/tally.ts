@@ -1,5 +1,5 @@
 /** The tally: what each content costs, and what was saved by which means; the figures of the Storage page. */
-import { formatById } from '@ovrel/core';
+import { cardOf } from '@ovrel/core';
 import type { StorageReport } from '../../contract/storage.ts';
 import { db, many, one, transaction, type Client } from '../db/pool.ts';
 import { STORE } from './copy.ts';
@@ -186,4 +186,4 @@ const savedOf = (s: Saved | undefined): Saved => ({
   differences: s?.differences ?? 0,
   compression: s?.compression ?? 0,
 });
-const kindName = (format: string | null): string => (format && formatById(format)?.title) || 'Other';
+const kindName = (format: string | null): string => cardOf(format)?.title ?? 'Other';

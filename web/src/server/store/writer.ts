@@ -2,7 +2,7 @@
 import { createHash } from 'node:crypto';
 import { CHUNKER_VERSION } from '@ovrel/core';
 import { runTask } from '../compute/pool.ts';
-import { cutBytes, type Cut } from '../compute/tasks.ts';
+import { cutBytes, type Cut } from './cutting.ts';
 import { one, type Client } from '../db/pool.ts';
 import { ChunkWriter, missingChunks, type NewChunk } from './chunks.ts';
 import { HASH_BYTES } from './codec.ts';
@@ -92,8 +92,7 @@ export class ContentWriter {
   private async passOn(last: boolean): Promise<void> {
     const rest = await this.cutting;
     const block = this.join(rest);
-    const cut =
-      block.length < SMALL ? Promise.resolve(cutBytes(block, last)) : runTask({ kind: 'cut', bytes: block, last });
+    const cut = block.length < SMALL ? Promise.resolve(cutBytes(block, last)) : runTask('cut', { bytes: block, last });
     // A failure is met at the next block.
     await this.storing;
     this.cutting = cut.then((made) => this.keep(made));

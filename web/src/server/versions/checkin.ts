@@ -1,5 +1,5 @@
 /** Check-in: bytes arrive, and their versions exist completely or not at all, one file or many. */
-import { detect, formatById, HEAD_BYTES } from '@ovrel/core';
+import { cardOf, detect, HEAD_BYTES, isSameFormat, type Card } from '@ovrel/core';
 import type { CheckInResult, FileEntry, Person } from '../../contract/api.ts';
 import type { Planned, SetResult } from '../../contract/desk.ts';
 import { refuseHeldByOther, release, sourceOf } from '../checkouts/service.ts';
@@ -410,18 +410,16 @@ async function refuseTaken(client: Client, projectId: string, folderId: string |
 
 function refuseOtherFormat(file: FileEntry, format: string | null): void {
   const before = file.newest.format;
-  if (before === format) return;
-  const title = (id: string | null): string =>
-    id
-      ? `a ${formatById(id)?.title ?? id} file`.replace(/ (drawing|picture|document|container|model|file) file$/, ' $1')
-      : 'a file of unknown kind';
+  if (before === format || isSameFormat(cardOf(before), cardOf(format))) return;
   throw new Problem(
     409,
     'other-format',
-    `The newest version of “${file.name}” is ${title(before)}; what you are checking in is ${title(format)}. Check it in all the same?`,
+    `The newest version of “${file.name}” is ${sayFormat(cardOf(before))}; what you are checking in is ${sayFormat(cardOf(format))}. Check it in all the same?`,
     { before, now: format },
   );
 }
+
+const sayFormat = (card: Card | undefined): string => (card ? `a ${card.title}` : 'a file of unknown kind');
 
 /** Streams the bytes into the store. `onFormat` is told what they are as soon as that is known, and may refuse. */
 async function store(
@@ -435,7 +433,7 @@ async function store(
   let headBytes = 0;
   let format: string | null | undefined;
   const settle = (): string | null => {
-    const found = detect(Buffer.concat(head))?.id ?? null;
+    const found = detect(Buffer.concat(head), incoming.name)?.id ?? null;
     head = [];
     onFormat(found);
     return found;
@@ -459,9 +457,7 @@ async function store(
   return writer.finish(format);
 }
 
-const sayBytes = (n: number): string =>
-  n >= 1024 ** 3
-    ? `${Math.round((n / 1024 ** 3) * 10) / 10} GB`
-    : n >= 1024 ** 2
-      ? `${Math.round(n / 1024 ** 2)} MB`
-      : `${n.toLocaleString('en')} bytes`;
+function sayBytes(n: number): string {
+  if (n >= 1024 ** 3) return `${Math.round((n / 1024 ** 3) * 10) / 10} GB`;
+  return n >= 1024 ** 2 ? `${Math.round(n / 1024 ** 2)} MB` : `${n.toLocaleString('en')} bytes`;
+}

@@ -1,4 +1,4 @@
-import { extensionOf, formatById } from '@ovrel/core';
+import { cardOf, extensionOf } from '@ovrel/core';
 import type { Person } from '../../contract/api.ts';
 import { db, one } from '../db/pool.ts';
 import { permitVersion } from '../people/access.ts';
@@ -24,6 +24,6 @@ export async function downloadOf(by: Person, versionId: string): Promise<Downloa
     size: Number(row.size),
     sha256: row.hash.toString('hex'),
     fileName: `${name.slice(0, name.length - ending.length)} v${row.number}${ending}`,
-    mime: (row.format && formatById(row.format)?.mime) || 'application/octet-stream',
+    mime: cardOf(row.format)?.mime ?? 'application/octet-stream',
   };
 }

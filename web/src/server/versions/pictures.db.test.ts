@@ -1,4 +1,5 @@
-import { lockPdf, makeOra, openLayered, preparePdf, type NewLayer } from '@ovrel/core/node';
+import { lockedPdf, makeOra, type NewLayer } from '@ovrel/core/node';
+import { layeredOf } from '../../../../core/src/testing.ts';
 import { PDFDocument, StandardFonts } from 'pdf-lib';
 import sharp from 'sharp';
 import type { Person, Version } from '../../contract/api.ts';
@@ -6,7 +7,10 @@ import { db, many } from '../db/pool.ts';
 import { makeProject } from '../projects/service.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { checkIn, makeFile } from './checkin.ts';
-import { changedPages, compareVersions, lookAt, thumbnailOf } from './facts.ts';
+import { changedPages } from './comparisons.ts';
+import { compareVersions } from './comparisons.ts';
+import { lookAt } from '../facts/look.ts';
+import { thumbnailOf } from '../facts/thumbnail.ts';
 import { versionRow } from './rows.ts';
 import { listVersions } from './service.ts';
 import { unlockedComparison, unlockedLook, unlockedPage } from './unlocked.ts';
@@ -19,7 +23,6 @@ let marit: Person;
 let jory: Person;
 beforeAll(async () => {
   [marit, jory] = [await makeTestPerson('lead', 'Marit'), await makeTestPerson('editor', 'Jory')];
-  await preparePdf();
 });
 
 async function history(name: string, ...contents: Uint8Array[]): Promise<Version[]> {
@@ -55,7 +58,7 @@ async function document(...pages: string[][]): Promise<Uint8Array> {
 
 describe('documents that are locked', () => {
   const rates = (rate: number): Promise<Uint8Array> =>
-    document(['Piling rates', `Steel pile: ${rate} a metre`]).then((bytes) => lockPdf(bytes, 'Thornholm'));
+    document(['Piling rates', `Steel pile: ${rate} a metre`]).then((bytes) => lockedPdf(bytes, 'Thornholm'));
 
   test('say so, and open for one answer at a time; nothing of it is kept', async () => {
     const [v1, v2] = await history('rates.pdf', await rates(310), await rates(295));
@@ -177,7 +180,7 @@ describe('layered pictures', () => {
     );
     const saved = await viewOf(marit, id, null, { page: 0, as: 'ora' });
     expect(saved.headers.get('content-disposition')).toContain('board v1.ora');
-    expect((await openLayered(new Uint8Array(await bytesOf(saved)), 'ora')).layers.map((l) => l.name)).toEqual([
+    expect((await layeredOf(new Uint8Array(await bytesOf(saved)))).layers.map((l) => l.name)).toEqual([
       'sign',
       'paper',
     ]);

@@ -1,7 +1,7 @@
 /** Rows of versions, ready for the interface. Joins expect `v` (version) and `l` (line). */
 import { ENGINE } from '@ovrel/core';
 import type { Version } from '../../contract/api.ts';
-import { db, one } from '../db/pool.ts';
+import { db, many, one, type Db } from '../db/pool.ts';
 import { notFound } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
 
@@ -60,6 +60,27 @@ export const versionOf = (r: VersionRow): Version => ({
 });
 
 export const versionSelect = `select ${versionColumns} from version v join line l on l.id = v.line_id ${versionJoins}`;
+
+export type SubjectRow = Pick<VersionRow, 'content_id' | 'upload_name' | 'size' | 'format'>;
+
+/** The content of the version that this one follows. */
+export const parentSubject = (client: Db, versionId: string): Promise<SubjectRow | undefined> =>
+  one<SubjectRow>(
+    client,
+    `select c.id as content_id, parent.upload_name, c.size, c.format
+     from version v
+     join version parent on parent.store_id = v.store_id and parent.id = v.parent_id
+     join content c on c.store_id = parent.store_id and c.id = parent.content_id
+     where v.store_id = $1 and v.id = $2`,
+    [STORE, versionId],
+  );
+
+/** All versions of all lines of a file, in the order in which they were made. */
+export const versionsOfFile = (client: Db, fileId: string): Promise<VersionRow[]> =>
+  many<VersionRow>(client, `${versionSelect} where v.store_id = $1 and v.file_id = $2 order by v.made_at`, [
+    STORE,
+    fileId,
+  ]);
 
 export async function versionRow(id: string): Promise<VersionRow> {
   const row = await one<VersionRow>(db(), `${versionSelect} where v.store_id = $1 and v.id = $2`, [STORE, id]);

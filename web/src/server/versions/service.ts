@@ -8,7 +8,8 @@ import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { newSet } from '../sets/sets.ts';
 import { STORE } from '../store/copy.ts';
-import { lookAt, summariseLater } from './facts.ts';
+import { lookAt } from '../facts/look.ts';
+import { summariseLater } from './prepare.ts';
 import { versionOf, versionRow, versionSelect, type VersionRow } from './rows.ts';
 
 const WINDOW = 200;
@@ -90,10 +91,10 @@ export async function railOf(by: Person, fileId: string, position = 0): Promise<
   };
 }
 
-export async function getVersion(by: Person, id: string): Promise<VersionDetail> {
+export async function getVersion(by: Person, id: string, again = false): Promise<VersionDetail> {
   await permitVersion(by, id);
   const row = await versionRow(id);
-  return { ...versionOf(row), look: await lookAt(row) };
+  return { ...versionOf(row), look: await lookAt(row, { again }) };
 }
 
 export interface NewVersion {

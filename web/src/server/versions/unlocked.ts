@@ -5,11 +5,13 @@ import type { z } from 'zod';
 import type { ComparisonResponse, Person, unlockComparisonSchema } from '../../contract/api.ts';
 import type { Look } from '../../contract/look.ts';
 import { runTask, TooHeavy } from '../compute/pool.ts';
-import type { ComparisonResult, Source } from '../compute/tasks.ts';
-import { config } from '../config.ts';
+import type { KeptComparison } from '../compute/tasks/compare.ts';
+import type { Source } from '../compute/task.ts';
 import { permitVersion } from '../people/access.ts';
 import { Problem } from '../problem.ts';
-import { lookAt, PAGE_SIDE, sourceOf } from './facts.ts';
+import { PAGE_SIDE } from '../facts/drawn.ts';
+import { lookAt } from '../facts/look.ts';
+import { isReadable, sourceOf } from '../facts/subject.ts';
 import { versionRow } from './rows.ts';
 
 const MINUTES = 10;
@@ -19,8 +21,7 @@ const attempts = new RateLimiterMemory({ points: 20, duration: MINUTES * 60 });
 async function opened(by: Person, versionId: string, password: string | undefined): Promise<Source> {
   await permitVersion(by, versionId);
   const row = await versionRow(versionId);
-  if (Number(row.size) > config.readLimit)
-    throw new Problem(415, 'too-large', 'The document is too large to be looked into.');
+  if (!isReadable(row)) throw new Problem(415, 'too-large', 'The document is too large to be looked into.');
   const source = await sourceOf(row);
   if (password === undefined) return source;
   if (!(await lookAt(row)).locked) throw new Problem(409, 'not-locked', 'This version is not locked with a password.');
@@ -30,7 +31,7 @@ async function opened(by: Person, versionId: string, password: string | undefine
       'too-many-attempts',
       `Those were too many wrong passwords. Try again in ${MINUTES} minutes.`,
     );
-  const bytes = await heavy(runTask({ kind: 'unlock', source, password }));
+  const bytes = await heavy(runTask('unlock', { source, password }));
   if (bytes) return { ...source, bytes };
   await attempts.consume(by.id).catch((refused: unknown) => {
     if (!(refused instanceof RateLimiterRes)) throw refused;
@@ -48,14 +49,12 @@ const heavy = <T>(work: Promise<T>): Promise<T> =>
   });
 
 export async function unlockedLook(by: Person, versionId: string, password: string): Promise<Look> {
-  return heavy(runTask({ kind: 'look', source: await opened(by, versionId, password) }));
+  return heavy(runTask('look', { source: await opened(by, versionId, password) }));
 }
 
 /** A page as PNG. */
 export async function unlockedPage(by: Person, versionId: string, password: string, page: number): Promise<Response> {
-  const png = await heavy(
-    runTask({ kind: 'png', source: await opened(by, versionId, password), page, side: PAGE_SIDE }),
-  );
+  const png = await heavy(runTask('page', { source: await opened(by, versionId, password), page, side: PAGE_SIDE }));
   if (!png) throw new Problem(415, 'no-picture', `The document has no page ${page + 1} that can be drawn.`);
   return new Response(Uint8Array.from(png), {
     headers: { 'content-type': 'image/png', 'cache-control': 'no-store', 'x-content-type-options': 'nosniff' },
@@ -67,7 +66,7 @@ export async function unlockedComparison(
   { a, b, passwordA, passwordB }: z.output<typeof unlockComparisonSchema>,
 ): Promise<ComparisonResponse> {
   const [sourceA, sourceB] = [await opened(by, a, passwordA), await opened(by, b, passwordB)];
-  const { value } = await heavy(runTask({ kind: 'compare', a: sourceA, b: sourceB }));
-  const { comparison, picture } = JSON.parse(zstdDecompressSync(value).toString('utf8')) as ComparisonResult;
+  const { value } = await heavy(runTask('compare', { a: sourceA, b: sourceB }, { seconds: 45 }));
+  const { comparison, picture } = JSON.parse(zstdDecompressSync(value).toString('utf8')) as KeptComparison;
   return { comparison, picture };
 }

@@ -15,7 +15,9 @@ import { readWhole } from '../store/reader.ts';
 import { countRows, incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { checkIn, makeFile } from './checkin.ts';
 import { runWaitingJobs } from '../jobs/run.ts';
-import { compareVersions, lookAt, thumbnailOf } from './facts.ts';
+import { compareVersions } from './comparisons.ts';
+import { lookAt } from '../facts/look.ts';
+import { thumbnailOf } from '../facts/thumbnail.ts';
 import { versionRow } from './rows.ts';
 import { bringForward, getVersion, listVersions, railOf } from './service.ts';
 

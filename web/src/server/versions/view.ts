@@ -1,36 +1,28 @@
 /** Versions as pictures for the viewer. What a file carries (scripts, references) is switched off by policy. */
-import { ENGINE, formatById, type Box } from '@ovrel/core';
+import { cardOf, ENGINE, type Card } from '@ovrel/core';
 import type { z } from 'zod';
 import type { Person, viewQuerySchema } from '../../contract/api.ts';
+import {
+  drawingOf,
+  layerOf,
+  openRasterOf,
+  PAGE_SIDE,
+  pageOf,
+  partOf,
+  sceneBytesOf,
+  seenPageOf,
+} from '../facts/drawn.ts';
+import { lookAt } from '../facts/look.ts';
 import { contentDisposition } from '../http/disposition.ts';
 import { permitVersion } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { needsOf } from '../references/service.ts';
 import { readContent, readWhole } from '../store/reader.ts';
-import {
-  drawingOf,
-  drawnOf,
-  layerOf,
-  lookAt,
-  oraOf,
-  PAGE_SIDE,
-  partOf,
-  pngOf,
-  sceneBytesOf,
-  thumbnailSoon,
-} from './facts.ts';
+import { thumbnailSoon } from './prepare.ts';
 import { versionRow, type VersionRow } from './rows.ts';
 
 /** Nothing runs, nothing is fetched, and the picture cannot act as a page. */
 const POLICY = "default-src 'none'; style-src 'unsafe-inline'; img-src data:; sandbox";
-
-/** Pictures that every browser shows as they are. */
-const shown: ReadonlySet<string> = new Set(['svg', 'png', 'jpeg', 'gif', 'webp', 'avif']);
-/** Pictures and pages that are drawn for browsers. */
-const decoded: ReadonlySet<string> = new Set(['tiff', 'pdf', 'ora', 'psd']);
-
-/** Of moving pictures, frames after the first are shown one by one. */
-const moving: ReadonlySet<string> = new Set(['gif', 'webp']);
 
 const safe = (type: string, etag: string): Record<string, string> => ({
   'content-type': type,
@@ -44,72 +36,88 @@ const safe = (type: string, etag: string): Record<string, string> => ({
 
 const noPicture = (sentence: string): Problem => new Problem(415, 'no-picture', sentence);
 
+type Query = z.output<typeof viewQuerySchema>;
+
+/** One answer for a version: what is asked for, if it can be had. */
 export async function viewOf(
   by: Person,
   versionId: string,
   ifNoneMatch: string | null,
-  { page, box, side, layer, drawn, as, download }: z.output<typeof viewQuerySchema> = { page: 0 },
+  query: Query = { page: 0 },
 ): Promise<Response> {
   await permitVersion(by, versionId);
   const row = await versionRow(versionId);
-  if (row.format === 'dxf') return drawnView(row, page, ifNoneMatch, box, download !== undefined);
-  if (as) return asFile(row);
+  const card = cardOf(row.format);
+  if (card?.show === 'parts') return drawnView(row, query, ifNoneMatch);
+  if (query.as) return asFile(row);
+  const made = madeFor(row, card, query);
+  if (made) return pngView(row, ifNoneMatch, made);
+  if (card?.show !== 'itself') throw noPicture('This kind of file has no picture to show.');
+  return asItIs(by, row, card, ifNoneMatch);
+}
+
+/** A picture that is made for browsers. */
+interface Made {
+  readonly what: string;
+  readonly draw: () => Promise<Buffer | undefined>;
+  /** Said where it cannot be made. */
+  readonly sentence: string;
+}
+
+/** Undefined where browsers show the content itself. */
+function madeFor(row: VersionRow, card: Card | undefined, { page, box, side, layer, drawn }: Query): Made | undefined {
   if (layer !== undefined)
-    return pngView(
-      row,
-      `layer-${layer}`,
-      ifNoneMatch,
-      () => layerOf(row, layer),
-      `This version has no layer ${layer + 1} that can be shown.`,
-    );
+    return {
+      what: `layer-${layer}`,
+      draw: () => layerOf(row, layer),
+      sentence: `This version has no layer ${layer + 1} that can be shown.`,
+    };
   if (drawn)
-    return pngView(
-      row,
-      `drawn-${page}`,
-      ifNoneMatch,
-      () => drawnOf(row, page),
-      `This version has no page ${page + 1} that can be drawn.`,
-    );
+    return {
+      what: `drawn-${page}`,
+      draw: () => seenPageOf(row, page),
+      sentence: `This version has no page ${page + 1} that can be drawn.`,
+    };
   // Seen closely, parts of a page are drawn anew; they are too many to be kept.
-  if (row.format === 'pdf' && box)
-    return pngView(
-      row,
-      `${page}-${box.join('-')}-${side ?? PAGE_SIDE}`,
-      ifNoneMatch,
-      () => partOf(row, page, box, side ?? PAGE_SIDE),
-      'The page cannot be drawn.',
-    );
-  if (row.format && (decoded.has(row.format) || (page > 0 && moving.has(row.format))))
-    return pngView(row, String(page), ifNoneMatch, () => pngOf(row, page, PAGE_SIDE), 'The picture cannot be decoded.');
-  const format = row.format && shown.has(row.format) ? formatById(row.format) : undefined;
-  if (!format) throw noPicture('This kind of file has no picture to show.');
+  if (card?.fine && box)
+    return {
+      what: `${page}-${box.join('-')}-${side ?? PAGE_SIDE}`,
+      draw: () => partOf(row, page, box, side ?? PAGE_SIDE),
+      sentence: 'The page cannot be drawn.',
+    };
+  // Of moving pictures, frames after the first are shown one by one.
+  const ownFrame = page > 0 && card?.pages === 'frames';
+  if (card?.show !== 'decoded' && !ownFrame) return undefined;
+  return { what: String(page), draw: () => pageOf(row, page), sentence: 'The picture cannot be decoded.' };
+}
+
+/** The content itself; a drawing with a size that browsers cannot misread, and with its pictures in it. */
+async function asItIs(by: Person, row: VersionRow, card: Card, ifNoneMatch: string | null): Promise<Response> {
   const etag = `"view-${row.hash.toString('hex')}"`;
   if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });
   const look = await lookAt(row);
   // Of a damaged picture browsers show what they can, each its own way.
   if (look.picture?.damaged)
-    return pngView(row, 'hatched', ifNoneMatch, () => pngOf(row, 0, PAGE_SIDE), 'The picture cannot be decoded.');
-  if (format.id === 'svg' && look.level !== 'parts') throw noPicture(look.problem ?? 'The drawing cannot be read.');
+    return pngView(row, ifNoneMatch, {
+      what: 'hatched',
+      draw: () => pageOf(row, 0),
+      sentence: 'The picture cannot be decoded.',
+    });
+  if (!card.kinds.includes('drawing')) return shownAs(readContent(row.content_id), card.mime, etag);
+  if (look.level !== 'parts') throw noPicture(look.problem ?? 'The drawing cannot be read.');
   const { viewTag: tag } = look;
-  const pictures = tag ? await picturesThen(by, versionId) : new Map<string, string>();
-  const pieces = tag
-    ? pictures.size
-      ? shownWith(pictures, tagged(row.content_id, tag))
-      : tagged(row.content_id, tag)
-    : readContent(row.content_id);
-  return new Response(streamOf(pieces), {
-    headers: safe(tag || format.id !== 'svg' ? format.mime : `${format.mime}; charset=utf-16`, etag),
-  });
+  // Without a place for its tag it was written in two bytes a character.
+  if (!tag) return shownAs(readContent(row.content_id), `${card.mime}; charset=utf-16`, etag);
+  const pictures = await picturesThen(by, row.id);
+  const pieces = tagged(row.content_id, tag);
+  return shownAs(pictures.size ? shownWith(pictures, pieces) : pieces, card.mime, etag);
 }
 
+const shownAs = (pieces: AsyncGenerator<Uint8Array>, type: string, etag: string): Response =>
+  new Response(streamOf(pieces), { headers: safe(type, etag) });
+
 /** Something that was drawn for browsers. */
-async function pngView(
-  row: VersionRow,
-  what: string,
-  ifNoneMatch: string | null,
-  draw: () => Promise<Buffer | undefined>,
-  sentence: string,
-): Promise<Response> {
+async function pngView(row: VersionRow, ifNoneMatch: string | null, { what, draw, sentence }: Made): Promise<Response> {
   const etag = `"view-${ENGINE.replace('/', '-')}-${what}-${row.hash.toString('hex')}"`;
   if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });
   const png = await draw();
@@ -118,7 +126,7 @@ async function pngView(
 }
 
 async function asFile(row: VersionRow): Promise<Response> {
-  const bytes = await oraOf(row);
+  const bytes = await openRasterOf(row);
   if (!bytes) throw noPicture('This version is no layered picture that can be read.');
   return new Response(Uint8Array.from(bytes), {
     headers: {
@@ -133,20 +141,19 @@ async function asFile(row: VersionRow): Promise<Response> {
 /** A page that no browser shows by itself, drawn from its parts. */
 async function drawnView(
   row: VersionRow,
-  page: number,
+  { page, box, download }: Query,
   ifNoneMatch: string | null,
-  box: Box | undefined,
-  download: boolean,
 ): Promise<Response> {
-  const etag = `"view-${ENGINE.replace('/', '-')}-${page}${box ? `-${box.join('-')}` : ''}-${row.hash.toString('hex')}"`;
+  const area = box ? `-${box.join('-')}` : '';
+  const etag = `"view-${ENGINE.replace('/', '-')}-${page}${area}-${row.hash.toString('hex')}"`;
   if (ifNoneMatch === etag) return new Response(null, { status: 304, headers: { etag } });
   const drawing = await drawingOf(row, page, box);
-  if (!drawing.length)
+  if (!drawing)
     throw noPicture((await lookAt(row)).problem ?? `This version has no page ${page + 1} that can be drawn.`);
   return new Response(Uint8Array.from(drawing), {
     headers: {
       ...safe('image/svg+xml; charset=utf-8', etag),
-      ...(download
+      ...(download !== undefined
         ? { 'content-disposition': contentDisposition(`${row.upload_name.replace(/\.[^.]+$/, '')} v${row.number}.svg`) }
         : {}),
     },
@@ -160,7 +167,7 @@ export async function sceneResponse(by: Person, versionId: string, page: number,
   const etag = `"scene-${ENGINE.replace('/', '-')}-${page}-${row.hash.toString('hex')}"`;
   if (request.headers.get('if-none-match') === etag) return new Response(null, { status: 304, headers: { etag } });
   const packed = await sceneBytesOf(row, page);
-  if (!packed.length)
+  if (!packed)
     throw noPicture(
       (await lookAt(row)).problem ?? `This version has no page ${page + 1} that can be drawn from its parts.`,
     );
@@ -187,10 +194,10 @@ async function picturesThen(by: Person, versionId: string): Promise<Map<string, 
   for (const { target, kind, then } of await needsOf(by, versionId)) {
     if (kind !== 'picture' || !then) continue;
     const row = await versionRow(then.id);
-    const format = row.format && shown.has(row.format) ? formatById(row.format) : undefined;
-    if (!format || Number(row.size) > left) continue;
+    const card = cardOf(row.format);
+    if (card?.show !== 'itself' || Number(row.size) > left) continue;
     left -= Number(row.size);
-    out.set(target, `data:${format.mime};base64,${(await readWhole(row.content_id)).toString('base64')}`);
+    out.set(target, `data:${card.mime};base64,${(await readWhole(row.content_id)).toString('base64')}`);
   }
   return out;
 }

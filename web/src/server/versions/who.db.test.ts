@@ -3,7 +3,7 @@ import type { Person, Version } from '../../contract/api.ts';
 import { makeProject } from '../projects/service.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { checkIn, makeFile } from './checkin.ts';
-import { compareVersions } from './facts.ts';
+import { compareVersions } from './comparisons.ts';
 import { listVersions } from './service.ts';
 import { whoChanged } from './who.ts';
 

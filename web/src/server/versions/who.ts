@@ -1,12 +1,9 @@
 /** Who made each difference between two versions: found by following parts through the versions in between. */
-import { createHash } from 'node:crypto';
 import type { Person, Who } from '../../contract/api.ts';
-import { runTask, TooHeavy } from '../compute/pool.ts';
-import { config } from '../config.ts';
 import { db, many } from '../db/pool.ts';
 import { permitVersion } from '../people/access.ts';
 import { STORE } from '../store/copy.ts';
-import { hasReader, keepFact, knownFact, sourceOf } from './facts.ts';
+import { touchedIn } from '../facts/who.ts';
 import { versionRow, versionSelect, type VersionRow } from './rows.ts';
 
 /** Versions that are followed through at most: each is read and compared. */
@@ -33,7 +30,7 @@ export async function whoChanged(by: Person, a: string, b: string, tolerance?: n
   // Each step belongs to the later of its two versions, whichever way the comparison looks.
   const makers = on.length ? chain.slice(1) : chain.slice(0, -1);
   const versions = makers.map((v) => ({ number: v.number, by: { id: v.by_id, name: v.by_name } }));
-  const touched = await touchedIn(chain, tolerance);
+  const touched = await touchedIn({ versions: chain, tolerance });
   return touched
     ? { versions, touched, sentence: null }
     : nothing('These versions are too large to follow their parts from one to the next.');
@@ -54,33 +51,4 @@ async function way(from: string, to: string): Promise<VersionRow[]> {
   );
   // Longer ways come back one version too long, which says so.
   return rows[0]?.id === from || rows.length > MOST_VERSIONS ? rows : [];
-}
-
-async function touchedIn(
-  chain: readonly VersionRow[],
-  tolerance: number | undefined,
-): Promise<Who['touched'] | undefined> {
-  const [first] = chain;
-  const last = chain.at(-1);
-  if (!first || !last || chain.length < 2) return {};
-  if (!chain.every(hasReader)) return {};
-  if (chain.reduce((n, v) => n + Number(v.size), 0) > config.readLimit) return undefined;
-  const kind = `who.${createHash('sha256')
-    .update(chain.map((v) => `${v.content_id} ${v.upload_name}`).join('\n'))
-    .digest('hex')
-    .slice(0, 40)}${tolerance === undefined ? '' : ` ${tolerance}`}`;
-  const known = await knownFact(last.content_id, kind);
-  if (known) return JSON.parse(known.toString('utf8')) as Who['touched'];
-  try {
-    const touched = await runTask({
-      kind: 'steps',
-      chain: await Promise.all(chain.map(sourceOf)),
-      ...(tolerance === undefined ? {} : { tolerance }),
-    });
-    await keepFact(last.content_id, kind, Buffer.from(JSON.stringify(touched)));
-    return touched;
-  } catch (error) {
-    if (error instanceof TooHeavy) return undefined;
-    throw error;
-  }
 }

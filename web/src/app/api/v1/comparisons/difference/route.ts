@@ -1,7 +1,7 @@
 import { pairQuerySchema } from '../../../../../contract/api.ts';
 import { query, route } from '../../../../../server/http/handler.ts';
 import { Problem } from '../../../../../server/problem.ts';
-import { differenceMap } from '../../../../../server/versions/facts.ts';
+import { differenceMap } from '../../../../../server/versions/comparisons.ts';
 
 export const GET = route(async (by, { url }) => {
   const { a, b } = query(url, pairQuerySchema);

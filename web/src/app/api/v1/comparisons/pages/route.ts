@@ -3,7 +3,7 @@ import { pageListSchema, pairQuerySchema } from '../../../../../contract/api.ts'
 import { json, query, route } from '../../../../../server/http/handler.ts';
 import { linesOf } from '../../../../../server/http/lines.ts';
 import { Problem } from '../../../../../server/problem.ts';
-import { changedPages } from '../../../../../server/versions/facts.ts';
+import { changedPages } from '../../../../../server/versions/comparisons.ts';
 
 const none = (): Problem =>
   new Problem(415, 'no-pages', 'Only two PDF documents that can be read have pages that are paired.');

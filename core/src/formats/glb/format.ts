@@ -1,0 +1,5 @@
+import type { Format } from '../../model/format.ts';
+import { glb } from './card.ts';
+import { referencesOfGlb } from './references.ts';
+
+export const format: Format = { card: glb, read: {}, references: referencesOfGlb };

@@ -1,0 +1,6 @@
+import type { Format } from '../../model/format.ts';
+import { readLines } from '../text/read.ts';
+import { markdown } from './card.ts';
+import { referencesOfMarkdown } from './references.ts';
+
+export const format: Format = { card: markdown, read: { text: readLines }, references: referencesOfMarkdown };

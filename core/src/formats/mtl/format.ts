@@ -1,0 +1,6 @@
+import type { Format } from '../../model/format.ts';
+import { readLines } from '../text/read.ts';
+import { mtl } from './card.ts';
+import { referencesOfMtl } from './references.ts';
+
+export const format: Format = { card: mtl, read: { text: readLines }, references: referencesOfMtl };

@@ -1,0 +1,15 @@
+import type { Card } from '../../model/card.ts';
+import { bySignature } from '../shared/signature.ts';
+
+export const png: Card = {
+  id: 'png',
+  title: 'PNG picture',
+  extensions: ['png'],
+  mime: 'image/png',
+  icon: 'image',
+  sniff: bySignature([[0, '\x89PNG\r\n\x1a\n']]),
+  kinds: ['picture', 'bytes'],
+  show: 'itself',
+  packed: true,
+  load: async () => (await import('../shared/picture-format.ts')).pictureFormat(png),
+};

@@ -1,0 +1,10 @@
+/** Pictures whose files are decoded by an engine. */
+import type { Card } from '../../model/card.ts';
+import { engine } from '../../model/engines.ts';
+import type { Format } from '../../model/format.ts';
+
+export const pictureFormat = (card: Card): Format => ({
+  card,
+  read: { picture: async (bytes) => (await engine('pictures')).open(bytes, card) },
+  facts: async (bytes) => (await engine('pictures')).facts(bytes, card),
+});

@@ -1,0 +1,5 @@
+import type { Format } from '../../model/format.ts';
+import { text } from './card.ts';
+import { readLines } from './read.ts';
+
+export const format: Format = { card: text, read: { text: readLines } };

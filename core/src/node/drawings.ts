@@ -1,0 +1,59 @@
+/** Draws SVG in a process of its own, with a limit on time: the drawing library may hang or abort. */
+import { spawn } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+import sharp from 'sharp';
+import { ReadError } from '../model/problem.ts';
+import type { Bitmap } from '../raster/bitmap.ts';
+
+/** Milliseconds. */
+const TIME = 20_000;
+const MEMORY_MB = 1024;
+
+/** On white; `side` is the longer side in pixels. Throws ReadError with a sentence. */
+export async function drawSvg(svg: Uint8Array, side: number): Promise<Bitmap> {
+  const png = await drawnBy('svg', svg, side, TIME);
+  if (!png)
+    throw new ReadError('The drawing could not be drawn in the time that Ovrel allows.', undefined, 'too-large');
+  return bitmapOf(png);
+}
+
+export async function fitted({ data, width, height }: Bitmap, side: number): Promise<Bitmap> {
+  return bitmapOf(
+    await sharp(data, { raw: { width, height, channels: 4 } })
+      .flatten({ background: '#ffffff' })
+      .resize(side, side, { fit: 'inside', withoutEnlargement: true })
+      .png({ compressionLevel: 1 })
+      .toBuffer(),
+  );
+}
+
+async function bitmapOf(png: Uint8Array): Promise<Bitmap> {
+  const { data, info } = await sharp(png).ensureAlpha().raw().toBuffer({ resolveWithObject: true });
+  return { width: info.width, height: info.height, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
+}
+
+/** PNG of an SVG drawing or of a picture, its longer side `side` pixels; undefined where it could not be drawn in time. */
+export function drawnBy(
+  what: 'svg' | 'picture',
+  bytes: Uint8Array,
+  side: number,
+  milliseconds: number,
+): Promise<Buffer | undefined> {
+  return new Promise((resolve) => {
+    const script = fileURLToPath(new URL('draw-child.ts', import.meta.url));
+    const child = spawn(process.execPath, [`--max-old-space-size=${MEMORY_MB}`, script, what, String(side)], {
+      stdio: ['pipe', 'pipe', 'ignore'],
+      env: { NODE_ENV: 'production', PATH: process.env['PATH'] ?? '' },
+    });
+    const timer = setTimeout(() => child.kill('SIGKILL'), milliseconds);
+    const pieces: Buffer[] = [];
+    child.stdout.on('data', (piece: Buffer) => pieces.push(piece));
+    child.stdin.on('error', () => undefined);
+    child.on('error', () => resolve(undefined));
+    child.on('close', (code) => {
+      clearTimeout(timer);
+      resolve(code === 0 && pieces.length ? Buffer.concat(pieces) : undefined);
+    });
+    child.stdin.end(bytes);
+  });
+}

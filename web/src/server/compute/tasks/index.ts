@@ -1,0 +1,51 @@
+/** Every task by its name. A new task is one file and one line. */
+import { changes } from './changes.ts';
+import { compare } from './compare.ts';
+import { crops } from './crops.ts';
+import { cut } from './cut.ts';
+import { deflate } from './deflate.ts';
+import { drawing } from './drawing.ts';
+import { follow } from './follow.ts';
+import { layer } from './layer.ts';
+import { locate } from './locate.ts';
+import { look } from './look.ts';
+import { ora } from './ora.ts';
+import { page } from './page.ts';
+import { pages } from './pages.ts';
+import { references } from './references.ts';
+import { scene } from './scene.ts';
+import { seen } from './seen.ts';
+import { sketch } from './sketch.ts';
+import { steps } from './steps.ts';
+import { thumbnail } from './thumbnail.ts';
+import { unlock } from './unlock.ts';
+import { unpack } from './unpack.ts';
+
+export const tasks = {
+  changes,
+  compare,
+  crops,
+  cut,
+  deflate,
+  drawing,
+  follow,
+  layer,
+  locate,
+  look,
+  ora,
+  page,
+  pages,
+  references,
+  scene,
+  seen,
+  sketch,
+  steps,
+  thumbnail,
+  unlock,
+  unpack,
+};
+
+export type Tasks = typeof tasks;
+export type TaskName = keyof Tasks;
+export type InputOf<Name extends TaskName> = Parameters<Tasks[Name]>[0];
+export type ResultOf<Name extends TaskName> = Awaited<ReturnType<Tasks[Name]>>;

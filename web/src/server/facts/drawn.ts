@@ -1,0 +1,101 @@
+/** Pictures and pages that are made for browsers. */
+import type { Box } from '@ovrel/core';
+import { runTask } from '../compute/pool.ts';
+import { maybeBytes } from './codec.ts';
+import { computed, unlessTooHeavy, type Fact } from './fact.ts';
+import { endingOf, isReadable, sourceOf, type Subject } from './subject.ts';
+
+/** Longer side of a page, in pixels: sharp on A3 up to a zoom of two. */
+export const PAGE_SIDE = 2800;
+
+interface Paged {
+  readonly subject: Subject;
+  readonly page: number;
+}
+
+type Drawn = Fact<Paged, Buffer | undefined>;
+
+const buffer = (bytes: Uint8Array | null): Buffer | undefined => (bytes?.length ? Buffer.from(bytes) : undefined);
+
+const page: Drawn = {
+  name: 'page',
+  version: 1,
+  placeOf: ({ subject, page: k }) => ({ contentId: subject.content_id, detail: String(k) }),
+  codec: maybeBytes,
+  compute: async ({ subject, page: k }) =>
+    buffer(await runTask('page', { source: await sourceOf(subject), page: k, side: PAGE_SIDE })),
+};
+
+const seen: Drawn = {
+  name: 'seen',
+  version: 1,
+  placeOf: ({ subject, page: k }) => ({ contentId: subject.content_id, detail: String(k) }),
+  codec: maybeBytes,
+  compute: async ({ subject, page: k }) => buffer(await runTask('seen', { source: await sourceOf(subject), page: k })),
+};
+
+const layer: Fact<{ readonly subject: Subject; readonly layer: number }, Buffer | undefined> = {
+  name: 'layer',
+  version: 1,
+  placeOf: ({ subject, layer: k }) => ({ contentId: subject.content_id, detail: String(k) }),
+  codec: maybeBytes,
+  compute: async ({ subject, layer: k }) =>
+    buffer(await runTask('layer', { source: await sourceOf(subject), layer: k })),
+};
+
+const openRaster: Fact<Subject, Buffer | undefined> = {
+  name: 'open-raster',
+  version: 1,
+  placeOf: (subject) => ({ contentId: subject.content_id, detail: '' }),
+  codec: maybeBytes,
+  compute: async (subject) => buffer(await runTask('ora', { source: await sourceOf(subject) })),
+};
+
+const scene: Drawn = {
+  name: 'scene',
+  version: 1,
+  placeOf: ({ subject, page: k }) => ({ contentId: subject.content_id, detail: `${k}.${endingOf(subject)}` }),
+  codec: maybeBytes,
+  compute: async ({ subject, page: k }) => buffer(await runTask('scene', { source: await sourceOf(subject), page: k })),
+};
+
+/** Undefined where it cannot be drawn, or took too long this time. */
+const orNothing = async <Key>(
+  fact: Fact<Key, Buffer | undefined>,
+  key: Key,
+  subject: Subject,
+): Promise<Buffer | undefined> =>
+  isReadable(subject) ? unlessTooHeavy(computed(fact, key), () => undefined) : undefined;
+
+/** A picture that browsers do not show, or a page of a document, as PNG. */
+export const pageOf = (subject: Subject, index: number): Promise<Buffer | undefined> =>
+  orNothing(page, { subject, page: index }, subject);
+
+/** A page as it is compared with one of another kind, as PNG. */
+export const seenPageOf = (subject: Subject, index: number): Promise<Buffer | undefined> =>
+  orNothing(seen, { subject, page: index }, subject);
+
+/** One layer of a picture on its canvas, as PNG. */
+export const layerOf = (subject: Subject, index: number): Promise<Buffer | undefined> =>
+  orNothing(layer, { subject, layer: index }, subject);
+
+/** A layered picture as OpenRaster. */
+export const openRasterOf = (subject: Subject): Promise<Buffer | undefined> => orNothing(openRaster, subject, subject);
+
+/** A page as arrays for a graphics processor, gzipped. */
+export const sceneBytesOf = (subject: Subject, index: number): Promise<Buffer | undefined> =>
+  orNothing(scene, { subject, page: index }, subject);
+
+/** Part of a page of a document, as PNG. These are too many to be kept. */
+export async function partOf(subject: Subject, index: number, box: Box, side: number): Promise<Buffer | undefined> {
+  if (!isReadable(subject)) return undefined;
+  const work = runTask('page', { source: await sourceOf(subject), page: index, side, box });
+  return unlessTooHeavy(work.then(buffer), () => undefined);
+}
+
+/** A page, or an area of it, drawn from its parts as an SVG drawing. It is made faster than it would be kept. */
+export async function drawingOf(subject: Subject, index: number, box?: Box): Promise<Buffer | undefined> {
+  if (!isReadable(subject)) return undefined;
+  const work = runTask('drawing', { source: await sourceOf(subject), page: index, ...(box ? { box } : {}) });
+  return unlessTooHeavy(work.then(buffer), () => undefined);
+}

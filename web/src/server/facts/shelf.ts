@@ -1,0 +1,33 @@
+/** Where facts are kept: beside the content that they are about, by their name and version. */
+import { db } from '../db/pool.ts';
+import { deleteFact, factValue, insertFact } from './rows.ts';
+
+export interface Place {
+  readonly contentId: string;
+  /** What else tells one value from another: a page, a size; empty for one value a content. */
+  readonly detail: string;
+}
+
+interface Named {
+  readonly name: string;
+  readonly version: number;
+}
+
+export interface Shelf {
+  read(place: Place, fact: Named): Promise<Buffer | undefined>;
+  write(place: Place, fact: Named, value: Buffer): Promise<void>;
+  remove(place: Place, fact: Named): Promise<void>;
+}
+
+/** Longest name of a kind in the table. */
+const LONGEST = 60;
+
+const kindOf = ({ name }: Named, { detail }: Place): string => (detail ? `${name}.${detail}` : name).slice(0, LONGEST);
+
+export const engineOf = ({ name, version }: Named): string => `${name}/${version}`;
+
+export const contentShelf: Shelf = {
+  read: (place, fact) => factValue(db(), place.contentId, kindOf(fact, place), engineOf(fact)),
+  write: (place, fact, value) => insertFact(db(), place.contentId, kindOf(fact, place), engineOf(fact), value),
+  remove: (place, fact) => deleteFact(db(), place.contentId, kindOf(fact, place), engineOf(fact)),
+};

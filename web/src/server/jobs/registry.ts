@@ -1,0 +1,19 @@
+/** Every kind of background work. */
+import type { JobKind } from './job.ts';
+import { collect } from './kinds/collect.ts';
+import { look } from './kinds/look.ts';
+import { pack } from './kinds/pack.ts';
+import { scrub } from './kinds/scrub.ts';
+import { summary } from './kinds/summary.ts';
+import { tally } from './kinds/tally.ts';
+
+const all: readonly JobKind[] = [look, summary, pack, tally, collect, scrub];
+
+export const jobKinds: ReadonlyMap<string, JobKind> = new Map(all.map((kind) => [kind.kind, kind]));
+
+/** Throws for a kind that nobody carries out. */
+export function jobKind(kind: string): JobKind {
+  const found = jobKinds.get(kind);
+  if (!found) throw new Error(`there is no background work called ${kind}`);
+  return found;
+}
