@@ -1,32 +1,34 @@
 /** Who may do what in a project: the rights, the roles that bundle them, and what goes in and out. */
 import { z } from 'zod';
 import type { Role } from './api.ts';
+import { rightCards } from './rights/index.ts';
+import { projectRoleNames, type ProjectRole } from './rights/right.ts';
+
+export { projectRoleNames, type ProjectRole };
 
 const id = z.uuid();
 const byline = z.object({ id, name: z.string() });
 
-export const rights = [
-  'see',
-  'see old versions',
-  'check out',
-  'bring forward',
-  'take over',
-  'change state',
-  'erase',
-  'manage',
-] as const;
-export type Right = (typeof rights)[number];
+export type Right = (typeof rightCards)[number]['id'];
 
-/** Roles in a project, from none to all of the rights. */
-export const projectRoles = {
-  nothing: [],
-  'newest only': ['see'],
-  reader: ['see', 'see old versions'],
-  checker: ['see', 'see old versions', 'change state'],
-  editor: ['see', 'see old versions', 'check out', 'bring forward'],
-  lead: rights,
-} satisfies Record<string, readonly Right[]>;
-export type ProjectRole = keyof typeof projectRoles;
+export const rights = rightCards.map((card) => card.id) as [Right, ...Right[]];
+
+/** What a right lets people do, in words that follow “you can't”. */
+export const doings = Object.fromEntries(rightCards.map(({ id: name, doing }) => [name, doing])) as Readonly<
+  Record<Right, string>
+>;
+
+const held = (role: ProjectRole): readonly Right[] =>
+  rightCards.filter((card) => card.roles.includes(role)).map((card) => card.id);
+
+/** Roles with the rights that they have. */
+export const projectRoles = Object.fromEntries(projectRoleNames.map((name) => [name, held(name)])) as Readonly<
+  Record<ProjectRole, readonly Right[]>
+>;
+
+/** What a place says of somebody: a role, whose rights are looked up when they are asked for, or rights one by one. */
+export const rightsOf = (role: ProjectRole | null, chosen: readonly Right[] | null): readonly Right[] =>
+  role === null ? (chosen ?? []) : projectRoles[role];
 
 /** What somebody may do in a project that says nothing of them. An administrator may do everything everywhere. */
 export const byDefault: Readonly<Record<Role, readonly Right[]>> = {
@@ -41,15 +43,16 @@ export const same = (a: readonly Right[], b: readonly Right[]): boolean =>
   a.length === b.length && a.every((r) => b.includes(r));
 
 /** The role that has just these rights. */
-export const projectRoleOf = (held: readonly Right[]): ProjectRole | undefined =>
-  (Object.keys(projectRoles) as ProjectRole[]).find((name) => same(projectRoles[name], held));
+export const projectRoleOf = (chosen: readonly Right[]): ProjectRole | undefined =>
+  projectRoleNames.find((name) => same(projectRoles[name], chosen));
 
-/** Whoever may do anything may see; who may bring older versions forward may see them. */
+/** The chosen rights with all that go with them. */
 export function completed(chosen: readonly Right[]): Right[] {
-  const all = new Set(chosen);
-  if (all.has('bring forward') || all.has('erase')) all.add('see old versions');
-  if (all.size) all.add('see');
-  return rights.filter((r) => all.has(r));
+  const all = new Set<string>(chosen);
+  // A Set goes on over what is added to it meanwhile.
+  for (const name of all)
+    for (const needed of rightCards.find((card) => card.id === name)?.needs ?? []) all.add(needed);
+  return rights.filter((name) => all.has(name));
 }
 
 export const hereSchema = z.object({

@@ -1,5 +1,14 @@
 /** Who may do what in a project and its folders. Services ask here before they do anything; nothing else decides. */
-import { byDefault, projectRoleOf, rights as allRights, type Here, type Right } from '../../contract/access.ts';
+import {
+  byDefault,
+  doings,
+  projectRoleOf,
+  rights as allRights,
+  rightsOf,
+  type Here,
+  type ProjectRole,
+  type Right,
+} from '../../contract/access.ts';
 import type { Person, Role } from '../../contract/api.ts';
 import { db, many, one, type Db } from '../db/pool.ts';
 import { notFound, Problem } from '../problem.ts';
@@ -55,7 +64,9 @@ export async function saidAt(
     place_id: string | null;
     place: string;
     person_id: string | null;
+    role: ProjectRole | null;
     rights: Right[] | null;
+    said: boolean;
   }>(
     db(),
     `
@@ -66,7 +77,7 @@ export async function saidAt(
     ), places as (
       select id, name, step from up union all select null, name, 1000000 from project where id = $1
     )
-    select p.step, p.id as place_id, p.name as place, a.person_id, a.rights from places p
+    select p.step, p.id as place_id, p.name as place, a.person_id, a.role, a.rights, a.id is not null as said from places p
     left join access a on a.project_id = $1 and coalesce(a.folder_id, '${TOP}') = coalesce(p.id, '${TOP}') and ($3::uuid is null or a.person_id = $3 or a.person_id is null)
     order by p.step`,
     [projectId, folderId, personId],
@@ -76,7 +87,9 @@ export async function saidAt(
   if (folderId && rows[0]?.place_id !== folderId) throw notFound('folder');
   return {
     said: rows.flatMap((r) =>
-      r.rights ? [{ folder_id: r.place_id, person_id: r.person_id, rights: r.rights, place: r.place }] : [],
+      r.said
+        ? [{ folder_id: r.place_id, person_id: r.person_id, rights: rightsOf(r.role, r.rights), place: r.place }]
+        : [],
     ),
     path: [...new Set(rows.map((r) => r.place_id))],
     project: project.place,
@@ -88,17 +101,6 @@ export async function rightsAt(by: Person, place: Place): Promise<ReadonlySet<Ri
   const { said, path } = await saidAt(place, by.id);
   return new Set(rightsFrom(said, by, path));
 }
-
-const doings: Readonly<Record<Right, string>> = {
-  see: 'see this',
-  'see old versions': 'see older versions',
-  'check out': 'change files',
-  'bring forward': 'bring versions forward',
-  'take over': 'take over what others have checked out',
-  'change state': 'change the state of versions',
-  erase: 'erase versions',
-  manage: 'say who may do what',
-};
 
 const everything: ReadonlySet<Right> = new Set(allRights);
 
@@ -248,12 +250,19 @@ export class Scope {
 /** `project` keeps it to that one. */
 export async function scopeOf(by: Person, right: Right, project?: string, client: Db = db()): Promise<Scope> {
   if (by.role === 'administrator') return new Scope(true, new Map());
-  const rows = await many<Said & { project_id: string }>(
+  const found = await many<{
+    project_id: string;
+    folder_id: string | null;
+    person_id: string | null;
+    role: ProjectRole | null;
+    rights: Right[] | null;
+  }>(
     client,
     `
-    select project_id, folder_id, person_id, rights from access where (person_id = $1 or person_id is null) and ($2::uuid is null or project_id = $2)`,
+    select project_id, folder_id, person_id, role, rights from access where (person_id = $1 or person_id is null) and ($2::uuid is null or project_id = $2)`,
     [by.id, project ?? null],
   );
+  const rows = found.map(({ role, rights, ...row }) => ({ ...row, rights: rightsOf(role, rights) }));
   const said = Map.groupBy(rows, (r) => r.project_id);
   const split = [...said].flatMap(([id, list]) => (list.some((s) => s.folder_id !== null) ? [id] : []));
   const folders = split.length

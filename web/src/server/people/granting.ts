@@ -1,5 +1,5 @@
 /** Saying who may do what, and reading what was said. */
-import { completed, projectRoleOf, type AccessList, type Right } from '../../contract/access.ts';
+import { completed, projectRoleOf, type AccessList, type ProjectRole, type Right } from '../../contract/access.ts';
 import type { Person, Role } from '../../contract/api.ts';
 import { db, many, one, transaction } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
@@ -78,6 +78,12 @@ export async function listAccess(by: Person, place: Place): Promise<AccessList> 
 
 const mutable = (r: readonly Right[] | null): Right[] | null => (r ? [...r] : null);
 
+/** What a place says now, for the ledger. */
+function sayGiven(rights: readonly Right[] | null, role: ProjectRole | null): string {
+  if (rights === null) return 'nothing is said any more';
+  return rights.length ? (role ?? rights.join(', ')) : 'may do nothing';
+}
+
 /** Says what somebody, or everybody else, may do at a place; with null it says nothing any more. Nobody can give what they do not have. */
 export async function setAccess(
   by: Person,
@@ -89,6 +95,7 @@ export async function setAccess(
   const held = await rightsAt(by, { ...place, folderId: null });
   const own = await rightsAt(by, place);
   const rights = chosen && completed(chosen);
+  const role = (rights && projectRoleOf(rights)) ?? null;
   const missing = rights?.find((r) => !held.has(r) && !own.has(r));
   if (missing)
     throw new Problem(
@@ -114,9 +121,9 @@ export async function setAccess(
     if (rights) {
       await client.query(
         `
-        insert into access (project_id, folder_id, person_id, rights, set_by) values ($1, $2, $3, $4, $5)
-        on conflict (project_id, coalesce(folder_id, '${TOP}'), coalesce(person_id, '${TOP}')) do update set rights = excluded.rights, set_by = excluded.set_by, set_at = now()`,
-        [place.projectId, place.folderId, personId, rights, by.id],
+        insert into access (project_id, folder_id, person_id, role, rights, set_by) values ($1, $2, $3, $4, $5, $6)
+        on conflict (project_id, coalesce(folder_id, '${TOP}'), coalesce(person_id, '${TOP}')) do update set role = excluded.role, rights = excluded.rights, set_by = excluded.set_by, set_at = now()`,
+        [place.projectId, place.folderId, personId, role, role ? null : rights, by.id],
       );
     } else {
       await client.query(
@@ -124,18 +131,12 @@ export async function setAccess(
         [place.projectId, place.folderId, personId],
       );
     }
-    const says =
-      rights === null
-        ? 'nothing is said any more'
-        : rights.length === 0
-          ? 'may do nothing'
-          : (projectRoleOf(rights) ?? rights.join(', '));
     await tell(client, { kind: 'files', file: null, project: place.projectId });
     await record(client, [
       {
         act: 'changed access',
         by,
-        subject: `${where?.folder ?? where?.name ?? ''}: ${person?.name ?? 'everybody else'}: ${says}`,
+        subject: `${where?.folder ?? where?.name ?? ''}: ${person?.name ?? 'everybody else'}: ${sayGiven(rights, role)}`,
         projectId: place.projectId,
       },
     ]);

@@ -1,6 +1,5 @@
 import { refuseHeldByOther } from '../checkouts/service.ts';
 import { db, many, one, transaction, type Db } from '../db/pool.ts';
-import { projectRoles } from '../../contract/access.ts';
 import type { Contents, FileEntry, Folder, Found, Person, Project } from '../../contract/api.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
@@ -92,10 +91,9 @@ export async function makeProject(by: Person, given: string): Promise<Project> {
     ).catch(nameTaken('project', name));
     // Whoever makes a project keeps it, whatever is said of everybody else later.
     if (row && by.role !== 'administrator')
-      await client.query('insert into access (project_id, person_id, rights, set_by) values ($1, $2, $3, $2)', [
+      await client.query(`insert into access (project_id, person_id, role, set_by) values ($1, $2, 'lead', $2)`, [
         row.id,
         by.id,
-        projectRoles.lead,
       ]);
     await record(client, [{ act: 'made a project', by, subject: name, projectId: row?.id ?? null }]);
     return row?.id ?? '';
