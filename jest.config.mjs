@@ -44,13 +44,8 @@ export default {
     {
       ...shared,
       displayName: 'units',
-      testMatch: [
-        '<rootDir>/{core,cli,demo}/**/*.test.ts',
-        '<rootDir>/web/src/features/**/*.test.ts',
-        '<rootDir>/web/src/contract/**/*.test.ts',
-        '<rootDir>/web/src/server/{http,people,store,compute}/*.unit.test.ts',
-        '<rootDir>/web/src/server/*.test.ts',
-      ],
+      testPathIgnorePatterns: ['/node_modules/', '\\.db\\.test\\.ts$'],
+      testMatch: ['<rootDir>/{core,cli,demo,bin,bench}/**/*.test.ts', '<rootDir>/web/src/**/*.test.{ts,tsx}'],
     },
     { ...shared, displayName: 'server', testMatch: ['<rootDir>/web/src/server/**/*.db.test.ts'] },
   ],

@@ -120,8 +120,8 @@ async function manyVersions(by: Person, count: number): Promise<{ fileId: string
       insert into content (store_id, hash, size, stream_size, chunker, manifest, format, packed)
       select 1, sha256(($2 || ' ' || n)::bytea), 9, 9, 2, ''::bytea, 'text', true from generate_series(2, $2::int) n returning id
     ), numbered as (select id, row_number() over (order by id) + 1 as number from text)
-    insert into version (file_id, line_id, number, content_id, parent_id, kind, note, upload_name, made_by)
-    select $1, l.id, n.number, n.id, null, 'check-in', 'a note of usual length, say', 'v.txt', $3 from numbered n, line l where l.file_id = $1`,
+    insert into version (file_id, line_id, number, content_id, kind, note, upload_name, made_by)
+    select $1, l.id, n.number, n.id, 'check-in', 'a note of usual length, say', 'v.txt', $3 from numbered n, line l where l.file_id = $1`,
     [file.id, count, by.id],
   );
   return { fileId: file.id, ids: [file.newest.id] };

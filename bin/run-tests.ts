@@ -52,7 +52,16 @@ function addJson(file: string, read: (json: never) => Tally): void {
 }
 
 try {
-  if (wants('lint')) check(await run('lint', tool('eslint/bin/eslint.js'), ['.', '--max-warnings', '0']));
+  if (wants('lint')) {
+    check(await run('lint', tool('eslint/bin/eslint.js'), ['.', '--max-warnings', '0']));
+    check(await run('form', tool('prettier/bin/prettier.cjs'), ['--check', '--log-level', 'warn', '.']));
+    check(
+      await run('rooms: no circles, one direction', tool('dependency-cruiser/bin/dependency-cruiser.mjs'), [
+        ...['core/src', 'cli/src', 'web/src'],
+        ...['--config', '.dependency-cruiser.mjs', '--output-type', 'err'],
+      ]),
+    );
+  }
   if (wants('types')) {
     check(
       await run('types: core, command line, demo, scripts', tool('typescript/bin/tsc'), [

@@ -29,8 +29,8 @@ export async function signIn(page: Page, who: string): Promise<void> {
 
 /** Opens a demo file by finding its name. */
 export async function openFile(page: Page, name: string): Promise<void> {
-  await page.getByRole('searchbox', { name: 'Find a file' }).fill(name);
-  await page.locator('.ov-found a').filter({ hasText: name }).first().click();
+  await page.getByRole('combobox', { name: 'Find a file' }).fill(name);
+  await page.getByRole('option').filter({ hasText: name }).first().click();
   await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
   await expect(page.locator('.ov-canvas, .ov-text, .ov-bytes').first()).toBeVisible();
 }
@@ -107,4 +107,10 @@ export async function dragMarker(page: Page, name: 'A' | 'B', number: number): P
   await page.mouse.move((from.x + to.x) / 2, from.y, { steps: 4 });
   await page.mouse.move(to.x + to.width / 2, from.y + 10, { steps: 4 });
   await page.mouse.up();
+}
+
+/** Waits until the markers stand at these versions. */
+export async function expectShown(page: Page, a: number, b = a): Promise<void> {
+  await expect(marker(page, 'A')).toHaveAttribute('aria-valuetext', `v${a}`);
+  await expect(marker(page, 'B')).toHaveAttribute('aria-valuetext', `v${b}`);
 }

@@ -22,6 +22,7 @@ const config: NextConfig = {
   serverExternalPackages: [
     'pg',
     'pg-copy-streams',
+    'piscina',
     '@node-rs/argon2',
     'busboy',
     'pino',

@@ -4,6 +4,7 @@ import { createHash } from 'node:crypto';
 import { existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { installDebian } from './debian.mjs';
 
 export const root = fileURLToPath(new URL('../..', import.meta.url));
 export const node24 = join(root, 'node_modules', '.bin', 'node');
@@ -46,12 +47,7 @@ function ensureDebian(name, present) {
   if (process.getuid?.() !== 0)
     giveUp(`Ovrel needs Debian's package "${name}". Install it with: sudo sh -c '${command}'`);
   console.log(`Installing Debian's package ${name} …`);
-  const run = spawnSync(
-    'sh',
-    ['-c', `apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq ${name}`],
-    { stdio: ['ignore', 'ignore', 'inherit'] },
-  );
-  if (run.status !== 0 || !present())
+  if (!installDebian(name) || !present())
     giveUp(`Debian's package "${name}" could not be installed. Run this to see why: ${command}`);
 }
 

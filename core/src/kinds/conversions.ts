@@ -40,7 +40,7 @@ export const seenAs = (content: Content): KindId[] =>
 export async function modelOf<Kind extends KindId>(content: Content, kind: Kind): Promise<Models[Kind]> {
   if (content.kinds[0] === kind && content.design) return content.design as Models[Kind];
   const read = content.format?.read[kind];
-  if (read) return (await read(content.bytes, content.limits)) as Models[Kind];
+  if (read) return await read(content.bytes, content.limits);
   const conversion = conversionTo(content, kind);
   if (!conversion) throw new ReadError('The content cannot be seen so.', undefined, 'unsupported');
   return conversion.convert(content) as Models[Kind];

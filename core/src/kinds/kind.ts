@@ -52,17 +52,17 @@ export interface Kind<Model> {
   /** How closely contents are looked at, in the word that people read. */
   readonly level: Comparison['level'];
   /** Whether two models can be compared with one another; all can where it is left out. */
-  comparable?(a: Model, b: Model): boolean;
+  comparable?: (a: Model, b: Model) => boolean;
   /** Throws ReadError where one of them turns out to be unreadable. */
-  compare(a: Seen<Model>, b: Seen<Model>, options: CompareOptions): Found | Promise<Found>;
+  compare: (a: Seen<Model>, b: Seen<Model>, options: CompareOptions) => Found | Promise<Found>;
   /** What was done from one version to the next, for following parts through a history. */
-  step?(a: Model, b: Model, options: CompareOptions): Step;
+  step?: (a: Model, b: Model, options: CompareOptions) => Step;
   /** For each of these parts of A where it is in B, −1 where it is gone. */
-  follow?(a: Model, b: Model, parts: readonly number[]): number[];
+  follow?: (a: Model, b: Model, parts: readonly number[]) => number[];
   /** The smallest part that is drawn within `reach` of a point of a page; −1 for none. */
-  partAt?(model: Model, page: string, at: readonly [number, number], reach: number): number;
+  partAt?: (model: Model, page: string, at: readonly [number, number], reach: number) => number;
   /** A page as it is seen, its longer side `side` pixels at most. */
-  picture?(seen: Seen<Model>, page: number, side: number): Promise<Bitmap>;
+  picture?: (seen: Seen<Model>, page: number, side: number) => Promise<Bitmap>;
 }
 
 export type Kinds = { readonly [Id in KindId]: Kind<Models[Id]> };

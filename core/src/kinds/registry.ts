@@ -9,4 +9,4 @@ import { text } from './text/kind.ts';
 
 export const kinds: Kinds = { drawing, picture, text, bytes };
 
-export const kindOf = <Id extends KindId>(id: Id): Kind<Models[Id]> => kinds[id] as unknown as Kind<Models[Id]>;
+export const kindOf = <Id extends KindId>(id: Id): Kind<Models[Id]> => kinds[id];

@@ -44,5 +44,5 @@ async function drawRaster(): Promise<Uint8Array> {
     .toBuffer();
 }
 
-const png = what === 'svg' ? await drawSvg() : await drawRaster();
+const png = what === 'vector' ? await drawSvg() : await drawRaster();
 process.stdout.write(png);

@@ -11,7 +11,7 @@ const MEMORY_MB = 1024;
 
 /** On white; `side` is the longer side in pixels. Throws ReadError with a sentence. */
 export async function drawSvg(svg: Uint8Array, side: number): Promise<Bitmap> {
-  const png = await drawnBy('svg', svg, side, TIME);
+  const png = await drawnBy('vector', svg, side, TIME);
   if (!png)
     throw new ReadError('The drawing could not be drawn in the time that Ovrel allows.', undefined, 'too-large');
   return bitmapOf(png);
@@ -34,7 +34,7 @@ async function bitmapOf(png: Uint8Array): Promise<Bitmap> {
 
 /** PNG of an SVG drawing or of a picture, its longer side `side` pixels; undefined where it could not be drawn in time. */
 export function drawnBy(
-  what: 'svg' | 'picture',
+  what: 'vector' | 'picture',
   bytes: Uint8Array,
   side: number,
   milliseconds: number,

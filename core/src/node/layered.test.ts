@@ -1,7 +1,7 @@
 import { initializeCanvas, writePsdUint8Array, type Layer } from 'ag-psd';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import sharp from 'sharp';
-import { detect, open } from '../index.ts';
+import { detect } from '../index.ts';
 import { readOra } from '../formats/ora/read.ts';
 import { defaultLimits } from '../model/limits.ts';
 import { ReadError } from '../model/problem.ts';

@@ -40,6 +40,7 @@ export const versionSchema = z.object({
   fileId: id,
   number: z.number().int(),
   line: z.string(),
+  lineId: id,
   kind: z.enum(['check-in', 'autosave', 'backup']),
   title: z.string().nullable().describe('Present on keepers'),
   note: z.string(),
@@ -50,6 +51,8 @@ export const versionSchema = z.object({
   format: z.string().nullable(),
   uploadName: z.string(),
   source: z.number().int().nullable().describe('Number of the version that was brought forward, or gone on from'),
+  sourceId: id.nullable(),
+  parentId: id.nullable().describe('The version that it follows'),
   set: z.number().int().describe('Number of the check-in set that it came in'),
   summary: z
     .string()
@@ -66,13 +69,18 @@ export const versionsQuerySchema = z.object({
     .optional()
     .describe('First number; without it the newest 200, or the 200 up to `to`'),
   to: z.coerce.number().int().min(1).optional().describe('Last number; at most 1000 versions in one answer'),
-  line: z.coerce.number().int().min(0).optional().describe('Position of the line; 0 is the main line'),
+  line: z
+    .union([id, z.coerce.number().int().min(0)])
+    .optional()
+    .describe('The line, by its id; a position is understood, too: 0 is the main line'),
 });
 export const lineQuerySchema = versionsQuerySchema.pick({ line: true });
 
 /** What the rail shows of every version, as columns: short, because a file may have very many versions. */
 export const railSchema = z.object({
-  first: z.number().int().describe('Number of the first version; the others count on from it'),
+  line: id.describe('The line that it is of'),
+  ids: z.array(id),
+  numbers: z.array(z.number().int()).describe('What people call them; they rise, and may have gaps'),
   at: z.array(z.number()).describe('Moments, in seconds since 1970'),
   kinds: z.string().describe('A letter a version: c check-in, a autosave, b backup'),
   by: z.array(z.number().int()).describe('Who made it: a place in `people`'),
@@ -80,16 +88,18 @@ export const railSchema = z.object({
   lines: z
     .array(
       z.object({
+        id,
         position: z.number().int(),
         name: z.string(),
-        from: z.number().int().nullable().describe('The version that the branch goes on from'),
+        from: z
+          .object({ id, number: z.number().int() })
+          .nullable()
+          .describe('The version that the branch goes on from'),
       }),
     )
     .describe('All lines of the file; the first is the main line'),
-  titles: z.array(z.tuple([z.number().int(), z.string()])).describe('Number and title of each keeper'),
-  sources: z
-    .array(z.tuple([z.number().int(), z.number().int()]))
-    .describe('Number of a version, and of the one that it brought forward or goes on from'),
+  titles: z.array(z.tuple([id, z.string()])).describe('Title of each keeper'),
+  sources: z.array(z.tuple([id, id])).describe('A version, and the one that it brought forward or goes on from'),
 });
 
 export const fileSchema = z.object({
@@ -168,6 +178,7 @@ export const viewQuerySchema = pageQuerySchema.extend({
     .optional()
     .describe('Only this layer of a picture, by its position from the top'),
   drawn: z.literal('yes').optional().describe('The page as it is compared with one of another kind'),
+  // eslint-disable-next-line no-restricted-syntax -- the name that people ask for it by
   as: z.literal('ora').optional().describe('A layered picture as OpenRaster, to be saved'),
   download: z.literal('yes').optional().describe('Answer as a file to be saved'),
 });

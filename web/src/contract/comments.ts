@@ -67,6 +67,7 @@ export const mentionSchema = z.object({
   fileId: id,
   fileName: z.string(),
   version: z.number().int(),
+  versionId: id,
   by: byline,
   at: moment,
   body: z.string(),

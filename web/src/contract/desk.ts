@@ -25,7 +25,7 @@ export const checkoutSchema = z.object({
 export const standingSchema = z.object({
   checkout: checkoutSchema.nullable().describe('Who holds the file'),
   takenOver: z
-    .object({ by: byline, reason: z.string(), at: moment, number: z.number().int() })
+    .object({ by: byline, reason: z.string(), at: moment, number: z.number().int(), versionId: id })
     .nullable()
     .describe('Somebody took your check-out over: what you check in next becomes a branch'),
   present: z.array(byline).describe('Who looks at the file now'),
@@ -56,6 +56,7 @@ export const setSchema = z.object({
       fileId: id,
       name: z.string(),
       versionId: id.nullable(),
+      parentId: id.nullable().describe('The version that it follows'),
       version: z.number().int().nullable(),
       line: z.string().nullable(),
       summary: z.string().nullable(),

@@ -13,6 +13,7 @@ async function load(address: string): Promise<void> {
     return;
   }
   if (!response.body) throw new Error('The drawing came without content.');
+  // eslint-disable-next-line no-restricted-syntax -- the browser's own name
   const unzipped = new Response(response.body.pipeThrough(new DecompressionStream('gzip')));
   const scene = unpackScene(new Uint8Array(await unzipped.arrayBuffer()));
   const arranged = arrange(scene);

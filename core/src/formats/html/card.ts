@@ -2,7 +2,7 @@ import { latinOf, type Card } from '../../model/card.ts';
 import { hasExtension, looksLikeText } from '../shared/plain-text.ts';
 
 /** After comments and the declaration of XML. */
-const STARTS = /^\s*(?:<\?xml[^>]*>\s*)?(?:<!--[^]*?-->\s*)*<(?:!doctype\s+html|html)\b/i;
+const STARTS = /^\s*(?:<\?xml[^>]*>\s*)?(?:<!--(?:(?!-->)[^])*-->\s*)*<(?:!doctype\s+html|html)\b/i;
 
 export const html: Card = {
   id: 'html',

@@ -6,7 +6,12 @@ export const mtl: Card = {
   extensions: ['mtl'],
   mime: 'model/mtl',
   icon: 'palette',
-  sniff: (head) => (/^(?:\s*#[^\r\n]*|\s)*newmtl\s/.test(latinOf(head)) ? 'certain' : 'no'),
+  sniff(head) {
+    const said = latinOf(head)
+      .split(/[\r\n]/)
+      .find((line) => line.trim() && !line.trim().startsWith('#'));
+    return said?.trim().startsWith('newmtl ') ? 'certain' : 'no';
+  },
   kinds: ['text', 'bytes'],
   show: 'lines',
   load: async () => (await import('./format.ts')).format,

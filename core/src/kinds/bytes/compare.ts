@@ -31,6 +31,7 @@ export function bytesChange(
   if (lengthA !== lengthB) what.push({ aspect: 'size', from: saySize(lengthA), to: saySize(lengthB) });
   what.push({
     aspect: 'content',
+    at: offset,
     property: `first difference at offset ${offset.toLocaleString('en')}`,
     from: sayByte(byteA),
     to: sayByte(byteB),

@@ -193,7 +193,7 @@ describe('lesser levels', () => {
     expect(c).toMatchObject({ level: 'bytes', counts: { changed: 1, unchanged: 0 } });
     expect(c.changes[0]!.what).toEqual([
       { aspect: 'size', from: '4 bytes', to: '3 bytes' },
-      { aspect: 'content', property: 'first difference at offset 2', from: 'byte 02', to: 'byte 09' },
+      { aspect: 'content', at: 2, property: 'first difference at offset 2', from: 'byte 02', to: 'byte 09' },
     ]);
   });
 

@@ -9,7 +9,8 @@ import { movedDesign, register, type Registration } from '../../match/registrati
 import { toleranceFor } from '../../match/tolerance.ts';
 import type { Design, Part } from '../../model/design.ts';
 import { sameCategories } from './categories.ts';
-import { explain, type Detail } from './causes/explain.ts';
+import { explain } from './causes/explain.ts';
+import type { Detail } from './causes/open.ts';
 import { pairDefinitions } from './definitions.ts';
 import { differences, type Context } from './differences.ts';
 import { partSummary } from './part-summary.ts';

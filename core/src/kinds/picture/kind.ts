@@ -6,7 +6,7 @@ import type { Picture } from '../../model/picture.ts';
 import { orUnreadable, ReadError } from '../../model/problem.ts';
 import type { Found, Kind, Seen } from '../kind.ts';
 import { comparePictures, type ComparedPictures } from './compare.ts';
-import { THRESHOLD } from './difference/difference.ts';
+import { THRESHOLD } from './difference/difference-map.ts';
 import { packMap } from './difference/packed-map.ts';
 import { compareDrawn } from './drawn/compare.ts';
 import { compareLayers } from './layers/compare.ts';

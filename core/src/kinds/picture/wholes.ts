@@ -6,7 +6,7 @@ import { applyX, applyY, type Matrix } from '../../geometry/matrix.ts';
 import type { Picture } from '../../model/picture.ts';
 import type { Bitmap } from '../../raster/bitmap.ts';
 import type { Alignment } from './align/align.ts';
-import { CELL, THRESHOLD, type DifferenceMap } from './difference/difference.ts';
+import { CELL, THRESHOLD, type DifferenceMap } from './difference/difference-map.ts';
 import type { ToneChange } from './tone/tone.ts';
 
 /** Taken out of their object once: they are called for every square. */

@@ -16,7 +16,7 @@ export function Mentions(): React.ReactNode {
       <ul>
         {data.map((m) => (
           <li key={m.id}>
-            <Link href={`/files/${m.fileId}?v=${m.version}&comment=${m.id}`}>
+            <Link href={`/files/${m.fileId}?v=${m.versionId}&comment=${m.id}`}>
               {m.fileName} v{m.version}
             </Link>{' '}
             <span className="ov-quiet">

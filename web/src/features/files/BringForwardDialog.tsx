@@ -8,29 +8,28 @@ import type { Version } from '../../contract/api.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { fieldOf } from '../frame/form.ts';
 import { Said } from '../frame/Said.tsx';
+import { useFileActs } from './state/acts.tsx';
+import { useShown } from './state/shown.tsx';
 
-interface Props {
-  readonly version: Version;
-  readonly newest: Version;
-  readonly onClose: () => void;
-  readonly onLanded: (sentence: string, version: Version) => void;
-}
-
-export function BringForwardDialog({ version, newest, onClose, onLanded }: Props): React.ReactNode {
+export function BringForwardDialog(): React.ReactNode {
+  const { b, newest } = useShown();
+  const { close, land } = useFileActs();
+  // What is shown meanwhile is no matter: it was asked of this version.
+  const [version] = useState(b);
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
   const act = async (note: string): Promise<void> => {
     setBusy(true);
     try {
       const made = await call<Version>(`/versions/${version.id}/bring-forward`, 'POST', { note });
-      onLanded(`v${version.number} was brought forward as v${made.number}. Nothing was removed.`, made);
+      await land(`v${version.number} was brought forward as v${made.number}. Nothing was removed.`, made);
     } catch (error) {
       setProblem(sentenceOf(error));
       setBusy(false);
     }
   };
   return (
-    <Modal show onHide={onClose} aria-labelledby="forward-title">
+    <Modal show onHide={close} aria-labelledby="forward-title">
       <Form
         onSubmit={(e) => {
           e.preventDefault();
@@ -58,7 +57,7 @@ export function BringForwardDialog({ version, newest, onClose, onLanded }: Props
           </Form.Group>
         </Modal.Body>
         <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
+          <Button variant="outline-secondary" onClick={close}>
             Cancel
           </Button>
           <Button type="submit" disabled={busy}>

@@ -5,33 +5,21 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import ProgressBar from 'react-bootstrap/ProgressBar';
-import type { CheckInResult, FileEntry, Version } from '../../contract/api.ts';
+import type { CheckInResult } from '../../contract/api.ts';
 import { call, Refused, sentenceOf, upload, type Upload } from '../api/client.ts';
 import { compareHere } from '../desk-folder/orders.ts';
 import { belongingsOf, type Belonging } from '../references/belonging.ts';
 import { Belongs } from '../references/Belongs.tsx';
-import type { DeskFile, References, SetResult, Standing } from '../../contract/desk.ts';
+import type { DeskFile, SetResult } from '../../contract/desk.ts';
 import { Said } from '../frame/Said.tsx';
-import { useVersion } from './versions.ts';
+import { useFileActs } from './state/acts.tsx';
+import { useShown } from './state/shown.tsx';
+import { refreshVersions, useVersion } from './versions.ts';
 import { saySize } from '../words.ts';
 
 interface Props {
-  readonly file: FileEntry;
-  readonly newest: Version;
-  /** The sender has the file checked out. */
-  readonly holding: boolean;
-  /** Somebody took the sender's check-out over. */
-  readonly takenOver: NonNullable<Standing['takenOver']> | undefined;
-  readonly dropped: File | undefined;
-  readonly me: string;
-  readonly references: References | undefined;
-  readonly onClose: () => void;
-  /** `version` is where it landed, if anything was made. */
-  readonly onLanded: (
-    sentence: string,
-    version: { readonly number: number; readonly line: string } | undefined,
-  ) => void;
-  readonly onLookAt: (number: number) => void;
+  /** What was let go over the page. */
+  readonly dropped?: File;
 }
 
 /** Something that has to be answered before the version can land. */
@@ -39,7 +27,7 @@ interface Question {
   readonly sentence: string;
   readonly answer: string;
   readonly fields: Readonly<Record<string, string>>;
-  readonly lookAt?: number;
+  readonly lookAt?: { readonly id: string; readonly number: number };
 }
 
 /** Whether a file is of another format by its first bytes, so that a wrong one is asked about before it is sent. */
@@ -52,18 +40,17 @@ async function isOtherFormat(file: File, than: string | null): Promise<boolean> 
 /** Larger files are not looked into before they are sent, in bytes. */
 const LOOKED_INTO = 60 * 1024 * 1024;
 
-export function CheckInDialog({
-  file,
-  newest: latest,
-  holding,
-  takenOver,
-  dropped,
-  me,
-  references,
-  onClose,
-  onLanded,
-  onLookAt,
-}: Props): React.ReactNode {
+export function CheckInDialog({ dropped }: Props): React.ReactNode {
+  const { file, newest: latest, columns, move } = useShown();
+  const { rights, references, standing, land, close: onClose } = useFileActs();
+  const me = rights.me.id;
+  const holding = standing?.checkout?.by.id === me;
+  // Somebody took the sender's check-out over.
+  const takenOver = standing?.takenOver ?? undefined;
+  const onLookAt = (version: string): void => {
+    onClose();
+    void refreshVersions(file.id).then(() => move({ a: version, b: version }));
+  };
   // The version that the sender saw on opening this: what lands meanwhile is told at the check-in, and not passed over.
   const [newest] = useState(latest);
   const [chosen, setChosen] = useState<File | undefined>(dropped);
@@ -117,7 +104,11 @@ export function CheckInDialog({
     };
   }, [chosen, fileId, name, projectId, newest.id, references]);
   // What somebody took over goes on from the version that its former holder had.
-  const before = useVersion(file.id, 0, takenOver?.number ?? newest.number);
+  const before = useVersion(
+    file.id,
+    takenOver ? (columns.lines[0]?.id ?? columns.line) : columns.line,
+    takenOver ? { id: takenOver.versionId, number: takenOver.number } : newest,
+  );
   const from = before ?? newest;
   const send = async (fields: Readonly<Record<string, string>>): Promise<void> => {
     if (!chosen) return;
@@ -146,11 +137,8 @@ export function CheckInDialog({
         );
         sending.current = together;
         const { set, sentence, hints } = await together.done;
-        const number = set?.files.find((f) => f.fileId === fileId)?.version;
-        onLanded(
-          [sentence, ...hints].join(' '),
-          number === null || number === undefined ? undefined : { number, line: newest.line },
-        );
+        const id = set?.files.find((f) => f.fileId === fileId)?.versionId;
+        await land([sentence, ...hints].join(' '), id ? { id, lineId: newest.lineId } : undefined);
         return;
       }
       const alone = upload<CheckInResult>(
@@ -161,7 +149,7 @@ export function CheckInDialog({
       );
       sending.current = alone;
       const result = await alone.done;
-      onLanded([result.sentence, ...result.hints].join(' '), result.made ? result.version : undefined);
+      await land([result.sentence, ...result.hints].join(' '), result.made ? result.version : undefined);
     } catch (error) {
       setShare(undefined);
       if (error instanceof Refused && error.code === 'other-format')
@@ -178,11 +166,12 @@ export function CheckInDialog({
         });
       } else if (error instanceof Refused && error.code === 'newer-version') {
         const number = Number(error.extra['newest']);
+        const id = String(error.extra['newestId']);
         setQuestion({
           sentence: error.message,
           answer: `Check in on top of v${number}`,
-          fields: { ...fields, base: String(error.extra['newestId']) },
-          lookAt: number,
+          fields: { ...fields, base: id },
+          lookAt: { id, number },
         });
       } else setProblem(sentenceOf(error));
     }
@@ -217,11 +206,7 @@ export function CheckInDialog({
                 <Button size="sm" onClick={() => void send(question.fields)}>
                   {question.answer}
                 </Button>
-                {question.lookAt !== undefined && (
-                  <Button size="sm" variant="outline-secondary" onClick={() => onLookAt(question.lookAt as number)}>
-                    Look at v{question.lookAt}
-                  </Button>
-                )}
+                {question.lookAt && <LookAt version={question.lookAt} onLookAt={onLookAt} />}
               </div>
             </Said>
           )}
@@ -313,3 +298,14 @@ export function CheckInDialog({
     </Modal>
   );
 }
+
+interface LookAtProps {
+  readonly version: { readonly id: string; readonly number: number };
+  readonly onLookAt: (id: string) => void;
+}
+
+const LookAt = ({ version, onLookAt }: LookAtProps): React.ReactNode => (
+  <Button size="sm" variant="outline-secondary" onClick={() => onLookAt(version.id)}>
+    Look at v{version.number}
+  </Button>
+);

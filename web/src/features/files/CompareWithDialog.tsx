@@ -6,54 +6,40 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import useSWR from 'swr';
-import type { FileEntry, Found, RailColumns, Version } from '../../contract/api.ts';
-import { railKey } from '../../contract/pages.ts';
+import type { Found, RailColumns } from '../../contract/api.ts';
 import { call, sentenceOf } from '../api/client.ts';
+import { fieldOf } from '../frame/form.ts';
 import { Said } from '../frame/Said.tsx';
 import { marksOf } from '../rail/layout.ts';
 import { sayMoment } from '../words.ts';
-
-interface Props {
-  readonly file: FileEntry;
-  readonly line: number;
-  readonly lines: RailColumns['lines'];
-  readonly version: Version;
-  readonly onClose: () => void;
-  readonly onChosen: (versionId: string) => void;
-}
+import { useFileActs } from './state/acts.tsx';
+import { useShown } from './state/shown.tsx';
+import { railKey } from './versions.ts';
 
 interface Chosen {
   readonly fileId: string;
   readonly name: string;
-  readonly line: number;
+  /** Id of the line, or its position. */
+  readonly line: string | number;
 }
 
-export function CompareWithDialog({ file, line, lines, version, onClose, onChosen }: Props): React.ReactNode {
-  const branches = lines.filter((l) => l.position !== line);
+export function CompareWithDialog(): React.ReactNode {
+  const { file, columns, b: version, move } = useShown();
+  const { close } = useFileActs();
+  const branches = columns.lines.filter((l) => l.id !== columns.line);
   const [chosen, setChosen] = useState<Chosen>();
   /** Whose versions are there to choose from. */
   const [listed, setListed] = useState<Chosen>();
-  const [problem, setProblem] = useState<string>();
-  const [busy, setBusy] = useState(false);
-  const act = async (number: number): Promise<void> => {
-    if (!chosen) return;
-    setBusy(true);
-    try {
-      const [found] = await call<Version[]>(
-        `/files/${chosen.fileId}/versions?from=${number}&to=${number}${chosen.line ? `&line=${chosen.line}` : ''}`,
-      );
-      if (found) onChosen(found.id);
-    } catch (error) {
-      setProblem(sentenceOf(error));
-    }
-    setBusy(false);
+  const act = (other: string): void => {
+    close();
+    move({ b: version.id, other });
   };
   return (
-    <Modal show onHide={onClose} aria-labelledby="with-title">
+    <Modal show onHide={close} aria-labelledby="with-title">
       <Form
         onSubmit={(e) => {
           e.preventDefault();
-          void act(Number(new FormData(e.currentTarget).get('number')));
+          act(fieldOf(e.currentTarget, 'version'));
         }}
       >
         <Modal.Header closeButton>
@@ -62,7 +48,6 @@ export function CompareWithDialog({ file, line, lines, version, onClose, onChose
           </Modal.Title>
         </Modal.Header>
         <Modal.Body>
-          {problem && <Said problem>{problem}</Said>}
           {chosen ? (
             <>
               <p>
@@ -82,14 +67,14 @@ export function CompareWithDialog({ file, line, lines, version, onClose, onChose
               {branches.length > 0 && (
                 <ul className="ov-choices" aria-label="Other lines of this file">
                   {branches.map((l) => (
-                    <li key={l.position}>
+                    <li key={l.id}>
                       <button
                         type="button"
-                        onClick={() =>
-                          setChosen({ fileId: file.id, name: `${file.name}, ${l.name}`, line: l.position })
-                        }
+                        onClick={() => setChosen({ fileId: file.id, name: `${file.name}, ${l.name}`, line: l.id })}
                       >
-                        {l.from === null ? `${l.name} of this file` : `Branch ${l.name} of this file, from v${l.from}`}
+                        {l.from === null
+                          ? `${l.name} of this file`
+                          : `Branch ${l.name} of this file, from v${l.from.number}`}
                       </button>
                     </li>
                   ))}
@@ -100,10 +85,10 @@ export function CompareWithDialog({ file, line, lines, version, onClose, onChose
           )}
         </Modal.Body>
         <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
+          <Button variant="outline-secondary" onClick={close}>
             Cancel
           </Button>
-          <Button type="submit" disabled={!chosen || listed !== chosen || busy}>
+          <Button type="submit" disabled={!chosen || listed !== chosen}>
             Compare
           </Button>
         </Modal.Footer>
@@ -175,11 +160,11 @@ function VersionChoice({ chosen, onListed }: { chosen: Chosen; onListed: () => v
   return (
     <Form.Group controlId="with-version">
       <Form.Label>Version</Form.Label>
-      <Form.Select name="number">
+      <Form.Select name="version">
         {[...marksOf(data)].reverse().map((m) => (
           <option
-            key={m.number}
-            value={m.number}
+            key={m.id}
+            value={m.id}
           >{`v${m.number}${m.title ? ` “${m.title}”` : ''}, ${m.by}, ${sayMoment(m.at)}`}</option>
         ))}
       </Form.Select>

@@ -9,8 +9,8 @@ test('every page with what happened to it, pages of A alone at the end', () => {
     comparison: {
       changes: [change('Page 2', 'changed'), change('Page 3', 'added'), change('Page 2 of A', 'removed')],
       causes: [
-        { kind: 'page', sentence: 'Page “Page 3” added, with 1 part' },
-        { kind: 'page', sentence: 'Page “Page 2 of A” removed, with 1 part' },
+        { code: 'page-came', values: { name: 'Page 3', verb: 'added' } },
+        { code: 'page-came', values: { name: 'Page 2 of A', verb: 'removed' } },
       ],
     },
   } as unknown as ComparisonResponse;

@@ -104,25 +104,19 @@ function VersionStep({
   return (
     <>
       <div className="ov-set-head">
-        {main ? (
-          <Link href={`/files/${v.fileId}?v=${v.number}`}>
-            <span className="ov-mono">v{v.number}</span>
-          </Link>
-        ) : (
-          <>
-            <span className="ov-mono">v{v.number}</span> of {v.line}
-          </>
-        )}{' '}
-        {v.title && <strong>{v.title} </strong>}by {v.by.name}, <When at={v.at} />
+        <Link href={`/files/${v.fileId}?v=${v.id}`}>
+          <span className="ov-mono">v{v.number}</span>
+        </Link>
+        {main ? '' : ` of ${v.line}`} {v.title && <strong>{v.title} </strong>}by {v.by.name}, <When at={v.at} />
       </div>
       {v.note && <p className="ov-note">{v.note}</p>}
       <div>
         <span className="ov-quiet">
-          {v.number === 1 ? 'first version' : (v.summary ?? '')}
+          {v.parentId === null ? 'first version' : (v.summary ?? '')}
           {v.source === null ? '' : `, from v${v.source}`}
         </span>
-        {main && v.number > 1 && (
-          <Link className="ov-step" href={`/files/${v.fileId}?a=${v.number - 1}&b=${v.number}`}>
+        {main && v.parentId !== null && (
+          <Link className="ov-step" href={`/files/${v.fileId}?a=${v.parentId}&b=${v.id}`}>
             compare with the one before
           </Link>
         )}

@@ -102,7 +102,7 @@ export function HistoryPage({ projectId, name, initial, far, shown, mayBringForw
             <ul>
               {s.files.map((f) => (
                 <li key={f.fileId}>
-                  <Link href={`/files/${f.fileId}${f.version && !f.line ? `?v=${f.version}` : ''}`}>{f.name}</Link>{' '}
+                  <Link href={`/files/${f.fileId}${f.versionId === null ? '' : `?v=${f.versionId}`}`}>{f.name}</Link>{' '}
                   {f.version !== null && <span className="ov-mono">v{f.version}</span>}
                   {f.line ? ` of ${f.line}` : ''}
                   <span className="ov-quiet">
@@ -110,8 +110,8 @@ export function HistoryPage({ projectId, name, initial, far, shown, mayBringForw
                     {f.first ? 'first version' : (f.summary ?? '')}
                     {f.deleted ? ' (deleted now)' : ''}
                   </span>
-                  {f.version !== null && f.version > 1 && !f.line && (
-                    <Link className="ov-step" href={`/files/${f.fileId}?a=${f.version - 1}&b=${f.version}`}>
+                  {f.versionId !== null && f.parentId !== null && !f.line && (
+                    <Link className="ov-step" href={`/files/${f.fileId}?a=${f.parentId}&b=${f.versionId}`}>
                       compare with the one before
                     </Link>
                   )}
@@ -133,7 +133,7 @@ export function HistoryPage({ projectId, name, initial, far, shown, mayBringForw
       </ol>
       {last > 1 && (
         <Button variant="outline-secondary" onClick={() => void more()}>
-          Show older sets
+          Earlier sets
         </Button>
       )}
       {question && <ReasonDialog question={question} onClose={() => setQuestion(undefined)} />}

@@ -1,6 +1,7 @@
 import { layoutRail, marksOf, nearestStop, stopsBetween, type Mark } from './layout.ts';
 
 const version = (number: number, more: Partial<Mark> = {}): Mark => ({
+  id: `id${number}`,
   number,
   kind: 'check-in',
   title: null,
@@ -13,7 +14,9 @@ const many = (n: number): Mark[] => Array.from({ length: n }, (_, i) => version(
 
 test('columns give every version its number, kind, maker, title and source', () => {
   const marks = marksOf({
-    first: 3,
+    line: 'main',
+    ids: ['p3', 'p4', 'p7'],
+    numbers: [3, 4, 7],
     at: [100, 200, 300],
     kinds: 'cab',
     by: [1, 0, 1],
@@ -22,13 +25,21 @@ test('columns give every version its number, kind, maker, title and source', () 
       { id: 'q', name: 'Tobias' },
     ],
     lines: [],
-    titles: [[4, 'Agreed']],
-    sources: [[5, 3]],
+    titles: [['p4', 'Agreed']],
+    sources: [['p7', 'p3']],
   });
   expect(marks).toEqual([
-    { number: 3, at: 100_000, kind: 'check-in', by: 'Tobias', title: null, source: null },
-    { number: 4, at: 200_000, kind: 'autosave', by: 'Ines', title: 'Agreed', source: null },
-    { number: 5, at: 300_000, kind: 'backup', by: 'Tobias', title: null, source: 3 },
+    { id: 'p3', number: 3, at: 100_000, kind: 'check-in', by: 'Tobias', title: null, source: null },
+    { id: 'p4', number: 4, at: 200_000, kind: 'autosave', by: 'Ines', title: 'Agreed', source: null },
+    {
+      id: 'p7',
+      number: 7,
+      at: 300_000,
+      kind: 'backup',
+      by: 'Tobias',
+      title: null,
+      source: { id: 'p3', number: 3 },
+    },
   ]);
 });
 
@@ -55,7 +66,11 @@ test('a run of autosaves by one person is one sitting; a pause or another person
 });
 
 test('an arc leads from the version that a later one goes on from', () => {
-  const { arcs, stops } = layoutRail([version(1), version(2), version(3, { source: 1 })], 'step', 900);
+  const { arcs, stops } = layoutRail(
+    [version(1), version(2), version(3, { source: { id: 'id1', number: 1 } })],
+    'step',
+    900,
+  );
   expect(arcs).toEqual([{ from: stops[0]!.x, to: stops[2]!.x, says: 'v3 goes on from v1' }]);
 });
 

@@ -5,25 +5,32 @@ export type Scale = 'step' | 'time';
 export type Glyph = 'check-in' | 'autosave' | 'sitting' | 'backup' | 'keeper';
 
 /** What the rail knows of a version. */
-export interface Mark extends Pick<Version, 'number' | 'kind' | 'title' | 'source'> {
+export interface Mark extends Pick<Version, 'id' | 'number' | 'kind' | 'title'> {
   /** Milliseconds since 1970. */
   readonly at: number;
   readonly by: string;
+  /** The version that it brought forward or goes on from. */
+  readonly source: { readonly id: string; readonly number: number | undefined } | null;
 }
 
 const kindOf: Readonly<Record<string, Version['kind']>> = { a: 'autosave', b: 'backup' };
 
-export function marksOf({ first, at, kinds, by, people, titles, sources }: RailColumns): Mark[] {
+export function marksOf({ ids, numbers, at, kinds, by, people, titles, sources }: RailColumns): Mark[] {
   const titleOf = new Map(titles);
   const sourceOf = new Map(sources);
-  return at.map((seconds, i) => ({
-    number: first + i,
-    at: seconds * 1000,
-    kind: kindOf[kinds[i] ?? ''] ?? 'check-in',
-    by: people[by[i] ?? -1]?.name ?? '',
-    title: titleOf.get(first + i) ?? null,
-    source: sourceOf.get(first + i) ?? null,
-  }));
+  const numberOf = new Map(ids.map((id, i) => [id, numbers[i]]));
+  return ids.map((id, i) => {
+    const source = sourceOf.get(id);
+    return {
+      id,
+      number: numbers[i] ?? 0,
+      at: (at[i] ?? 0) * 1000,
+      kind: kindOf[kinds[i] ?? ''] ?? 'check-in',
+      by: people[by[i] ?? -1]?.name ?? '',
+      title: titleOf.get(id) ?? null,
+      source: source === undefined ? null : { id: source, number: numberOf.get(source) },
+    };
+  });
 }
 
 export interface Stop {
@@ -73,11 +80,12 @@ export function layoutRail(versions: readonly Mark[], scale: Scale, room: number
       glyph: version.title ? 'keeper' : group.length > 1 ? 'sitting' : version.kind,
     };
   });
-  const byNumber = new Map(stops.flatMap((s) => s.sitting.map((v) => [v.number, s.x] as const)));
+  const placeOf = new Map(stops.flatMap((s) => s.sitting.map((v) => [v.id, s.x] as const)));
   const arcs = versions.flatMap((v): Arc[] => {
-    const from = v.source === null ? undefined : byNumber.get(v.source);
-    const to = byNumber.get(v.number);
-    return from === undefined || to === undefined ? [] : [{ from, to, says: `v${v.number} goes on from v${v.source}` }];
+    const from = placeOf.get(v.source?.id ?? '');
+    const to = placeOf.get(v.id);
+    if (from === undefined || to === undefined) return [];
+    return [{ from, to, says: `v${v.number} goes on from v${v.source?.number ?? '?'}` }];
   });
   return { stops, arcs, width: Math.max(room, (xs.at(-1) ?? 0) + MARGIN + 80), dates: dateMarks(stops) };
 }

@@ -65,9 +65,7 @@ export function References({
         {needs.map((n, i) => (
           <li key={i}>
             {n.file ? (
-              <Link
-                href={`/files/${n.file.id}${n.then && n.then.number !== n.file.newest ? `?v=${n.then.number}` : ''}`}
-              >
+              <Link href={`/files/${n.file.id}${n.then && n.then.number !== n.file.newest ? `?v=${n.then.id}` : ''}`}>
                 {n.file.name}
               </Link>
             ) : (

@@ -3,7 +3,7 @@
 import useSWR from 'swr';
 import type { Version } from '../../contract/api.ts';
 import { saySize } from '../words.ts';
-import type { ViewerProps } from './Viewer.tsx';
+import { useView } from './state.ts';
 
 /** Bytes shown around the first difference. */
 const AROUND = 64;
@@ -15,9 +15,10 @@ const fetchRange = async ([id, from]: readonly [string, number]): Promise<Uint8A
   return response.ok ? new Uint8Array(await response.arrayBuffer()) : new Uint8Array();
 };
 
-export function BytesView({ a, b, comparing, detail, result }: ViewerProps): React.ReactNode {
+export function BytesView(): React.ReactNode {
+  const { a, b, comparing, detail, result } = useView();
   const what = result?.comparison.changes[0]?.what.find((w) => w.aspect === 'content');
-  const offset = Number(/offset ([\d,]+)/.exec(what?.property ?? '')?.[1]?.replace(/,/g, '') ?? NaN);
+  const offset = what?.at ?? NaN;
   if (!comparing) {
     return (
       <div className="ov-bytes">

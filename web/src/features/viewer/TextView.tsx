@@ -3,11 +3,11 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import useSWR from 'swr';
-import { wordRuns, type Run } from '@ovrel/core/words';
 import { useKeys } from '../frame/keys.tsx';
 import { legend, lookNames, signOf, type Look } from './looks.ts';
+import { TextRow } from './TextRow.tsx';
 import { lineRows, withGaps, type LineRow } from './lines.ts';
-import type { ViewerProps } from './Viewer.tsx';
+import { useView } from './state.ts';
 
 const textLooks: readonly Look[] = ['overlay', 'side', 'only'];
 const noLines: readonly string[] = [];
@@ -27,23 +27,20 @@ const useLines = (versionId: string | undefined): readonly string[] | undefined 
   useSWR<string[]>(versionId ? `/api/v1/versions/${versionId}/content` : null, fetchLines, { revalidateOnFocus: false })
     .data;
 
-export function TextView(props: ViewerProps): React.ReactNode {
-  const { a, b, comparing, result, shown, selected, look: asked, onLook, onStepChange } = props;
+export function TextView(): React.ReactNode {
+  const { a, b, comparing, result, listed: shown, selected, look: asked, move, stepChange } = useView();
+  const onLook = (look: Look): void => move({ look });
   const look = textLooks.includes(asked) ? asked : 'overlay';
   const linesB = useLines(b.id);
   const linesA = useLines(comparing ? a.id : undefined);
   const [count, setCount] = useState(PAGE);
   const scroller = useRef<HTMLDivElement>(null);
   const visible = useMemo(() => new Set(shown.map((c) => c.id)), [shown]);
-  const rows = useMemo(
-    () =>
-      linesB
-        ? comparing && linesA && result
-          ? lineRows(linesA, linesB, result.comparison.changes)
-          : linesB.map((_, j): LineRow => ({ a: j, b: j }))
-        : [],
-    [linesA, linesB, comparing, result],
-  );
+  const rows = useMemo((): readonly LineRow[] => {
+    if (!linesB) return [];
+    if (comparing && linesA && result) return lineRows(linesA, linesB, result.comparison.changes);
+    return linesB.map((_, j) => ({ a: j, b: j }));
+  }, [linesA, linesB, comparing, result]);
   const drawn = useMemo(
     () =>
       look === 'only' && comparing ? withGaps(rows, (r) => r.change !== undefined && visible.has(r.change.id)) : rows,
@@ -75,10 +72,10 @@ export function TextView(props: ViewerProps): React.ReactNode {
           <span className="is-push" />
           {shown.length > 0 && (
             <>
-              <Button size="sm" variant="outline-secondary" onClick={() => onStepChange(-1)}>
+              <Button size="sm" variant="outline-secondary" onClick={() => stepChange(-1)}>
                 Previous change
               </Button>
-              <Button size="sm" variant="outline-secondary" onClick={() => onStepChange(1)}>
+              <Button size="sm" variant="outline-secondary" onClick={() => stepChange(1)}>
                 Next change
               </Button>
             </>
@@ -119,7 +116,7 @@ export function TextView(props: ViewerProps): React.ReactNode {
                   <td colSpan={4}>…</td>
                 </tr>
               ) : (
-                <Row
+                <TextRow
                   key={k}
                   row={row}
                   a={a_}
@@ -147,85 +144,4 @@ export function TextView(props: ViewerProps): React.ReactNode {
       )}
     </>
   );
-}
-
-interface RowProps {
-  readonly row: LineRow;
-  readonly a: readonly string[];
-  readonly b: readonly string[];
-  readonly comparing: boolean;
-  readonly side: boolean;
-  readonly current: boolean;
-  readonly marked: boolean;
-}
-
-function Row({ row, a, b, comparing, side, current, marked }: RowProps): React.ReactNode {
-  const kind = marked ? row.change?.kind : undefined;
-  const textA = row.a === undefined ? undefined : a[row.a];
-  const textB = row.b === undefined ? undefined : b[row.b];
-  const runs = kind === 'changed' && textA !== undefined && textB !== undefined ? wordRuns(textA, textB) : undefined;
-  const name = current ? 'is-current' : undefined;
-  const number = (n: number | undefined): React.ReactNode => <td className="is-n">{n === undefined ? '' : n + 1}</td>;
-  const sign = (text: string, colour: string): React.ReactNode => (
-    <td className="is-m" style={{ color: `var(--ov-${colour})` }}>
-      {text}
-    </td>
-  );
-  if (!comparing)
-    return (
-      <tr>
-        {number(row.b)}
-        <td>{textB}</td>
-      </tr>
-    );
-  if (side) {
-    return (
-      <tr className={name}>
-        {number(row.a)}
-        <td className={kind === 'removed' || kind === 'changed' ? 'is-removed' : undefined}>
-          {runs ? <Runs runs={runs.a} /> : textA}
-        </td>
-        {number(row.b)}
-        <td className={kind === 'added' || kind === 'changed' ? 'is-added' : undefined}>
-          {runs ? <Runs runs={runs.b} /> : textB}
-        </td>
-      </tr>
-    );
-  }
-  if (runs) {
-    return (
-      <>
-        <tr className={name}>
-          {number(row.a)}
-          {number(undefined)}
-          {sign('~A', 'a')}
-          <td className="is-removed">
-            <Runs runs={runs.a} />
-          </td>
-        </tr>
-        <tr className={name}>
-          {number(undefined)}
-          {number(row.b)}
-          {sign('~B', 'b')}
-          <td className="is-added">
-            <Runs runs={runs.b} />
-          </td>
-        </tr>
-      </>
-    );
-  }
-  return (
-    <tr className={name}>
-      {number(row.a)}
-      {number(row.b)}
-      {kind === 'removed' ? sign('−A', 'a') : kind === 'added' ? sign('+B', 'b') : <td className="is-m" />}
-      <td className={kind === 'removed' ? 'is-removed' : kind === 'added' ? 'is-added' : undefined}>
-        {textB ?? textA}
-      </td>
-    </tr>
-  );
-}
-
-function Runs({ runs }: { runs: readonly Run[] }): React.ReactNode {
-  return runs.map((r, i) => (r.differs ? <mark key={i}>{r.text}</mark> : <span key={i}>{r.text}</span>));
 }

@@ -67,23 +67,41 @@ export async function listHeld(
   );
 }
 
+interface Over {
+  id: string;
+  name: string;
+  reason: string;
+  at: Date;
+  number: number;
+  version_id: string;
+}
+
+const takenOverOf = ({ id, name, reason, at, number, version_id }: Over): NonNullable<Standing['takenOver']> => ({
+  by: { id, name },
+  reason,
+  at: at.toISOString(),
+  number,
+  versionId: version_id,
+});
+
 export async function standingOf(by: Person, fileId: string): Promise<Standing> {
   await permitFile(by, 'see', fileId);
   const [held, over, present] = await Promise.all([
     many<Held>(db(), `${heldSelect} where c.file_id = $1`, [fileId]).then(withRequests),
-    one<{ id: string; name: string; reason: string; at: Date; number: number }>(
+    one<Over>(
       db(),
       `
-      select p.id, p.name, t.reason, t.at, t.number from taken_over t join person p on p.id = t.by_id where t.file_id = $1 and t.person_id = $2`,
+      select p.id, p.name, t.reason, t.at, t.number, v.id as version_id
+      from taken_over t join person p on p.id = t.by_id join line l on l.file_id = t.file_id and l.position = 0
+      join version v on v.store_id = ${STORE} and v.line_id = l.id and v.number = t.number
+      where t.file_id = $1 and t.person_id = $2`,
       [fileId, by.id],
     ),
     presentAt(fileId),
   ]);
   return {
     checkout: held[0] ?? null,
-    takenOver: over
-      ? { by: { id: over.id, name: over.name }, reason: over.reason, at: over.at.toISOString(), number: over.number }
-      : null,
+    takenOver: over ? takenOverOf(over) : null,
     present,
   };
 }

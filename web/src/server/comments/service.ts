@@ -277,10 +277,10 @@ export async function resolve(by: Person, commentId: string, resolved: boolean):
 export async function listMentions(by: Person): Promise<Mention[]> {
   const values: unknown[] = [by.id];
   const seen = (await scopeOf(by, 'see')).condition('f.project_id', 'f.folder_id', values);
-  const rows = await many<Row & { file_name: string }>(
+  const rows = await many<Row & { file_name: string; version_id: string }>(
     db(),
     `
-    select c.id, c.file_id, f.name as file_name, v.number, p.id as by_id, p.name as by_name, c.made_at, c.body
+    select c.id, c.file_id, f.name as file_name, v.id as version_id, v.number, p.id as by_id, p.name as by_name, c.made_at, c.body
     from comment_mention m join comment c on c.id = m.comment_id join comment top on top.id = coalesce(c.parent_id, c.id) join file f on f.id = c.file_id
     join version v on v.store_id = c.store_id and v.id = c.version_id join person p on p.id = c.person_id
     where m.person_id = $1 and top.resolved_at is null and c.person_id <> $1 and ${seen} order by c.made_at desc limit 100`,
@@ -291,6 +291,7 @@ export async function listMentions(by: Person): Promise<Mention[]> {
     fileId: r.file_id,
     fileName: r.file_name,
     version: r.number,
+    versionId: r.version_id,
     by: { id: r.by_id, name: r.by_name },
     at: r.made_at.toISOString(),
     body: r.body,

@@ -41,11 +41,27 @@ function newPool(group: Group): Piscina {
     resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
     env: { OVREL_LOG: process.env['OVREL_LOG'] ?? 'warn' },
   });
-  pool.on('error', (error: Error) => log.warn({ error: error.message }, 'a worker thread failed'));
+  pool.on('error', (error: Error) => {
+    log.warn({ error: error.message }, 'a worker thread failed');
+    const times = (failures.get(pool) ?? 0) + 1;
+    failures.set(pool, times);
+    if (times >= MOST_FAILURES) giveUp(group, pool);
+  });
   return pool;
 }
 
-const holder = globalThis as typeof globalThis & { ovrelWorkers?: Partial<Record<Group, Piscina>> };
+/** Threads that could not even begin, one after the other: whoever waits for them would wait for ever. */
+const MOST_FAILURES = 5;
+const failures = new WeakMap<Piscina, number>();
+
+/** Fails all that waits for a pool; the next task makes a new one. */
+function giveUp(group: Group, pool: Piscina): void {
+  log.error({ group }, 'worker threads cannot be started; what waits for them fails');
+  if (holder.ovrelWorkers?.[group] === pool) holder.ovrelWorkers[group] = undefined;
+  void pool.destroy().catch(() => undefined);
+}
+
+const holder = globalThis as typeof globalThis & { ovrelWorkers?: Partial<Record<Group, Piscina | undefined>> };
 
 const poolFor = (group: Group): Piscina => {
   const pools = (holder.ovrelWorkers ??= {});
@@ -61,17 +77,20 @@ export async function runTask<Name extends TaskName>(
   const bytes = bytesIn(input);
   const transferList: Transferable[] = [...new Set(bytes.map((b) => b.buffer as ArrayBuffer))];
   const megabytes = bytes.reduce((n, b) => n + b.length, 0) / 1024 ** 2;
+  const pool = poolFor(groupOf(name));
   const limit = new Limit(seconds + SECONDS_A_MEGABYTE * Math.ceil(megabytes));
   const { port1: here, port2: port } = new MessageChannel();
   here.on('message', (told: Told) => {
     // To wait for a thread takes none of a task's own time.
-    if ('begun' in told) limit.begin();
-    else progress?.(told.soFar as never);
+    if ('begun' in told) {
+      failures.delete(pool);
+      limit.begin();
+    } else progress?.(told.soFar as never);
   });
   transferList.push(port);
   const order: Order = { name, input, port };
   try {
-    return (await poolFor(groupOf(name)).run(order, { transferList, signal: limit.signal })) as ResultOf<Name>;
+    return (await pool.run(order, { transferList, signal: limit.signal })) as ResultOf<Name>;
   } catch (error) {
     throw limit.passed ? tooLong() : asTooHeavy(error);
   } finally {
@@ -118,5 +137,5 @@ class Limit {
 export async function closeWorkers(): Promise<void> {
   const pools = holder.ovrelWorkers;
   delete holder.ovrelWorkers;
-  await Promise.all(Object.values(pools ?? {}).map((pool) => pool.destroy()));
+  await Promise.all(Object.values(pools ?? {}).map((pool) => pool?.destroy()));
 }

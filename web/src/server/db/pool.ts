@@ -17,12 +17,32 @@ const holder = globalThis as typeof globalThis & { ovrelPools?: Pools };
 
 function pools(): Pools {
   holder.ovrelPools ??= {
-    short: open({ max: config.connections }),
-    upload: open({ max: config.uploadsAtOnce, connectionTimeoutMillis: 30_000 }),
-    replica: config.replicaUrl ? open({ max: config.connections, connectionString: config.replicaUrl }) : undefined,
+    short: open({ max: config.connections, connectionTimeoutMillis: PATIENCE.short }),
+    upload: open({ max: config.uploadsAtOnce, connectionTimeoutMillis: PATIENCE.upload }),
+    replica: config.replicaUrl
+      ? open({
+          max: config.connections,
+          connectionTimeoutMillis: PATIENCE.short,
+          connectionString: config.replicaUrl,
+        })
+      : undefined,
   };
   return holder.ovrelPools;
 }
+
+/** No connection came free in time. */
+export class Busy extends Error {}
+
+/** How long somebody waits for a connection, in milliseconds. */
+const PATIENCE = { short: 15_000, upload: 30_000 } as const;
+/** What the pool says then: it has no code for it. */
+const NO_CONNECTION = 'timeout exceeded when trying to connect';
+
+/** Waiting in vain is a failure of its own. */
+export const asBusy = (error: unknown): unknown =>
+  error instanceof Error && error.message === NO_CONNECTION
+    ? new Busy('no database connection came free in time')
+    : error;
 
 function open(options: pg.PoolConfig): pg.Pool {
   const pool = new pg.Pool({ connectionString: config.appUrl, ...options });

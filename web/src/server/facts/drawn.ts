@@ -48,7 +48,7 @@ const openRaster: Fact<Subject, Buffer | undefined> = {
   version: 1,
   placeOf: (subject) => ({ contentId: subject.content_id, detail: '' }),
   codec: maybeBytes,
-  compute: async (subject) => buffer(await runTask('ora', { source: await sourceOf(subject) })),
+  compute: async (subject) => buffer(await runTask('openRaster', { source: await sourceOf(subject) })),
 };
 
 const scene: Drawn = {

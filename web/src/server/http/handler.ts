@@ -1,6 +1,7 @@
 /** What every route does: who asks, is the input right, one service call, known failures as problem details. */
-import { ZodError, type z } from 'zod';
+import { z } from 'zod';
 import type { Person } from '../../contract/api.ts';
+import { asBusy, Busy } from '../db/pool.ts';
 import { log } from '../log.ts';
 import { withOrigin } from '../ledger/origin.ts';
 import { callerOf, personOf } from '../people/service.ts';
@@ -77,18 +78,10 @@ function refuseForeignOrigin(request: Request): void {
 
 export function toProblem(error: unknown, where: string): Problem {
   if (error instanceof Problem) return error;
-  if (error instanceof ZodError)
-    return new Problem(
-      400,
-      'bad-input',
-      error.issues
-        .map((i) => (i.path.length && !/^[A-Z].*\.$/.test(i.message) ? `${i.path.join('.')}: ${i.message}` : i.message))
-        .join(' '),
-    );
   const id = crypto.randomUUID().slice(0, 8);
   log.error({ id, where, error: error instanceof Error ? error.stack : String(error) }, 'a request failed');
-  if ((error as { message?: string }).message?.includes('timeout exceeded when trying to connect'))
-    return new Problem(503, 'busy', 'Ovrel is busy with other uploads. Nothing was stored; try again in a minute.');
+  if (asBusy(error) instanceof Busy)
+    return new Problem(503, 'busy', 'Ovrel is busy with other requests. Nothing was stored; try again in a minute.');
   return new Problem(
     500,
     'failed',
@@ -123,17 +116,28 @@ export const problemResponse = (p: Problem): Response =>
     headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' },
   });
 
+/** What somebody sent, if it is what is asked for. */
+export function checked<S extends z.ZodType>(schema: S, value: unknown): z.output<S> {
+  const found = schema.safeParse(value);
+  if (found.success) return found.data;
+  throw new Problem(400, 'bad-input', found.error.issues.map(sayIssue).join(' '));
+}
+
+/** Schemas may say whole sentences themselves. */
+const sayIssue = ({ path, message }: z.core.$ZodIssue): string =>
+  path.length && !/^[A-Z].*\.$/.test(message) ? `${path.join('.')}: ${message}` : message;
+
 export async function body<S extends z.ZodType>(request: Request, schema: S): Promise<z.output<S>> {
   const json: unknown = await request.json().catch(() => {
     throw new Problem(400, 'bad-input', 'The request needs a body in JSON.');
   });
-  return schema.parse(json);
+  return checked(schema, json);
 }
 
 export const query = <S extends z.ZodType>(url: URL, schema: S): z.output<S> =>
-  schema.parse(Object.fromEntries(url.searchParams));
+  checked(schema, Object.fromEntries(url.searchParams));
 
-/** Checked against its schema on the way out, so that the documentation cannot drift from the answers. */
+/** Checked against its schema on the way out, so that the documentation cannot drift from the answers. One that does not fit is our failure: a 500. */
 export const json = <S extends z.ZodType>(
   schema: S,
   value: z.input<S>,

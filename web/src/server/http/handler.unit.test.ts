@@ -23,7 +23,10 @@ describe('answers', () => {
 
   test('that do not fit their schema are a failure, not a surprise for the caller', async () => {
     const response = await call(open(async () => json(schema, { n: 'one' } as never)));
-    expect(response.status).toBe(400);
+    expect(response.status).toBe(500);
+    expect(await response.json()).toMatchObject({
+      detail: expect.stringMatching(/^Something went wrong here, and nothing was changed/),
+    });
   });
 
   test('known failures are problem details with a sentence', async () => {

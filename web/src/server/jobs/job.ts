@@ -27,7 +27,7 @@ export interface JobKind<Data = unknown> {
   readonly atOnce?: number;
   /** Is about the store and names no files, and people who tend the store can start it. */
   readonly ofStore?: true;
-  run(data: Data, context: JobContext): Promise<unknown>;
+  run: (data: Data, context: JobContext) => Promise<unknown>;
   /** What came of it, from its report, in words that follow "done: ". */
   say?(report: unknown): string | undefined;
 }

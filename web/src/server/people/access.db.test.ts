@@ -197,7 +197,7 @@ describe('somebody who may see the newest versions only', () => {
   test('has a rail with one version, and that one to look at and download', async () => {
     expect((await listVersions(guest, sheet.id, { from: 1, to: 2 })).map((v) => v.number)).toEqual([2]);
     const rail = await railOf(guest, sheet.id);
-    expect([rail.first, rail.at.length, rail.lines.length]).toEqual([2, 1, 1]);
+    expect([rail.numbers[0], rail.at.length, rail.lines.length]).toEqual([2, 1, 1]);
     expect((await downloadOf(guest, versions[1] ?? '')).fileName).toBe('sheet v2.svg');
   });
 

@@ -58,6 +58,7 @@ export interface SaidHere extends Said {
 export async function saidAt(
   { projectId, folderId }: Place,
   personId: string | null,
+  client: Db = db(),
 ): Promise<{ said: SaidHere[]; path: (string | null)[]; project: string }> {
   const rows = await many<{
     step: number;
@@ -68,7 +69,7 @@ export async function saidAt(
     rights: Right[] | null;
     said: boolean;
   }>(
-    db(),
+    client,
     `
     with recursive up as (
       select id, parent_id, name, 0 as step from folder where id = $2 and project_id = $1
@@ -105,8 +106,14 @@ export async function rightsAt(by: Person, place: Place): Promise<ReadonlySet<Ri
 const everything: ReadonlySet<Right> = new Set(allRights);
 
 /** Throws a Problem that says why not and whom to ask. `doing` says what was to be done, if it is not what the right is for above all. */
-export async function permit(by: Person, right: Right, place: Place, doing = doings[right]): Promise<void> {
-  const { said, path, project } = await saidAt(place, by.id);
+export async function permit(
+  by: Person,
+  right: Right,
+  place: Place,
+  doing = doings[right],
+  client: Db = db(),
+): Promise<void> {
+  const { said, path, project } = await saidAt(place, by.id, client);
   if (rightsFrom(said, by, path).includes(right)) return;
   throw await refusal(by, right, place, doing, deciding(said, by.id, path), project);
 }

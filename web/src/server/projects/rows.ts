@@ -57,3 +57,33 @@ export async function folderPath(client: Db, folderId: string | null): Promise<{
   );
   return rows.map(({ id, name }) => ({ id, name }));
 }
+
+/** Held until the end of the transaction. */
+export async function lockProject(client: Db, projectId: string): Promise<void> {
+  await client.query('select 1 from project where id = $1 for update', [projectId]);
+}
+
+export async function moveFile(
+  client: Db,
+  fileId: string,
+  name: string,
+  { projectId, folderId }: { readonly projectId: string; readonly folderId: string | null },
+): Promise<void> {
+  await client.query('update file set name = $2, folder_id = $3, project_id = $4 where id = $1', [
+    fileId,
+    name,
+    folderId,
+    projectId,
+  ]);
+}
+
+/** Counts a file in another project. In one statement, in the order of ids, so that two moves cannot wait for one another. */
+export async function countMoved(client: Db, fileId: string, from: string, to: string): Promise<void> {
+  await client.query(
+    `update project set
+       files = files + case id when $1 then -1 else 1 end,
+       changed_at = greatest(changed_at, case when id = $2 then (select max(made_at) from version where file_id = $3) end)
+     where id in (select id from project where id in ($1, $2) order by id for update)`,
+    [from, to, fileId],
+  );
+}

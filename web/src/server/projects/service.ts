@@ -4,12 +4,13 @@ import type { Contents, FileEntry, Folder, Found, Person, Project } from '../../
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { checkName } from '../names.ts';
-import { permit, scopeIn, scopeOf } from '../people/access.ts';
+import { permit, scopeIn, scopeOf, type Place } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
 import { notFound, Problem } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
 import { noteRequired, noteRule } from './notes.ts';
-import { fileRow, fileSelect, folderPath, type FileRow } from './rows.ts';
+import { lockedFile, type FileState } from '../versions/rows.ts';
+import { countMoved, fileRow, fileSelect, folderPath, lockProject, moveFile, type FileRow } from './rows.ts';
 
 const projectSelect = `
   select p.id, p.name, p.created_at, m.id as maker_id, m.name as maker_name, p.files, p.changed_at
@@ -224,10 +225,10 @@ export async function changeFolder(
   if (change.parentId !== undefined)
     await permit(by, 'check out', { projectId: place.project_id, folderId: change.parentId }, ORGANISE);
   return transaction(async (client) => {
+    // One move at a time in a project, so that two moves cannot make a circle; the folder is read after that.
+    await lockProject(client, place.project_id);
     const row = await one<FolderRow>(client, 'select id, project_id, parent_id, name from folder where id = $1', [id]);
     if (!row) throw notFound('folder');
-    // One move at a time in a project, so that two moves cannot make a circle.
-    await client.query('select 1 from project where id = $1 for update', [row.project_id]);
     const name = change.name === undefined ? row.name : checkName(change.name, 'folder');
     const parent = change.parentId === undefined ? row.parent_id : change.parentId;
     if (parent) {
@@ -257,52 +258,37 @@ export async function getFile(by: Person, id: string): Promise<FileEntry> {
   return { ...fileRow(row), projectName: row.project_name, path: await folderPath(db(), row.folder_id) };
 }
 
+interface FileChange {
+  readonly name?: string | undefined;
+  readonly folderId?: string | null | undefined;
+  readonly projectId?: string | undefined;
+}
+
+/** What a file is called and where it lies after a change of what it was. */
+function changedFile(before: FileState, change: FileChange): { name: string; place: Place } {
+  const name = change.name === undefined ? before.name : checkName(change.name, 'file');
+  const projectId = change.projectId ?? before.project_id;
+  const stays = projectId === before.project_id ? before.folder_id : null;
+  return { name, place: { projectId, folderId: change.folderId === undefined ? stays : change.folderId } };
+}
+
 /** Renames and moves a file; its versions and its address stay. */
-export async function changeFile(
-  by: Person,
-  id: string,
-  change: { name?: string | undefined; folderId?: string | null | undefined; projectId?: string | undefined },
-): Promise<FileEntry> {
-  const file = await getFile(by, id);
-  await permit(by, 'check out', file, ORGANISE);
-  const name = change.name === undefined ? file.name : checkName(change.name, 'file');
-  const projectId = change.projectId ?? file.projectId;
-  const folderId =
-    change.folderId === undefined ? (projectId === file.projectId ? file.folderId : null) : change.folderId;
-  if (projectId !== file.projectId || folderId !== file.folderId)
-    await permit(by, 'check out', { projectId, folderId }, ORGANISE);
+export async function changeFile(by: Person, id: string, change: FileChange): Promise<FileEntry> {
+  await getFile(by, id);
   await transaction(async (client) => {
-    const before = await one<{ project_id: string }>(client, 'select project_id from file where id = $1 for update', [
-      id,
-    ]);
+    const before = await lockedFile(client, id);
+    if (!before) throw notFound('file');
+    const from = { projectId: before.project_id, folderId: before.folder_id };
+    const { name, place } = changedFile(before, change);
+    await permit(by, 'check out', from, ORGANISE, client);
+    if (place.projectId !== from.projectId || place.folderId !== from.folderId)
+      await permit(by, 'check out', place, ORGANISE, client);
     await refuseHeldByOther(client, id, by);
-    await client
-      .query('update file set name = $2, folder_id = $3, project_id = $4 where id = $1', [
-        id,
-        name,
-        folderId,
-        projectId,
-      ])
-      .catch(nameTaken('file', name));
-    if (before && before.project_id !== projectId) {
-      // In one statement, in the order of ids, so that two moves cannot wait for one another.
-      await client.query(
-        `
-        update project set files = files + case id when $1 then -1 else 1 end, changed_at = greatest(changed_at, case when id = $2 then $3::timestamptz end)
-        where id in (select id from project where id in ($1, $2) order by id for update)`,
-        [before.project_id, projectId, file.newest.at],
-      );
-    }
-    await tell(client, { kind: 'files', file: id, project: projectId });
-    await record(client, [
-      {
-        act: 'changed a file',
-        by,
-        subject: name === file.name ? `${name}, moved` : `${file.name}, now ${name}`,
-        projectId,
-        fileId: id,
-      },
-    ]);
+    await moveFile(client, id, name, place).catch(nameTaken('file', name));
+    if (place.projectId !== from.projectId) await countMoved(client, id, from.projectId, place.projectId);
+    await tell(client, { kind: 'files', file: id, project: place.projectId });
+    const subject = name === before.name ? `${name}, moved` : `${before.name}, now ${name}`;
+    await record(client, [{ act: 'changed a file', by, subject, projectId: place.projectId, fileId: id }]);
   });
   return getFile(by, id);
 }

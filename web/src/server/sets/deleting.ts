@@ -95,7 +95,7 @@ export async function bringBack(
     if (!file) throw notFound('file');
     if (!file.deleted_in) throw new Problem(409, 'not-deleted', `“${file.name}” is not deleted.`);
     const name = given === undefined ? file.name : checkName(given, 'file');
-    const source = versionId ? await versionRow(versionId) : undefined;
+    const source = versionId ? await versionRow(versionId, client) : undefined;
     if (source && source.file_id !== fileId) throw notFound('version');
     const newest = await newestOf(client, fileId);
     const set = await newSet(client, { projectId: file.project_id, kind: 'bring back', note: reason, by: by.id });

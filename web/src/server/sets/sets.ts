@@ -53,6 +53,7 @@ interface FileOfSet {
   file_id: string;
   name: string;
   version_id: string | null;
+  parent_id: string | null;
   version: number | null;
   line: string | null;
   summary: string | null;
@@ -67,14 +68,15 @@ async function withFiles(rows: readonly SetRow[], scope: Scope): Promise<Checkin
   const files = await many<FileOfSet>(
     db(),
     `
-    select v.set_id, v.file_id, f.name, v.id as version_id, v.number as version, case when l.position > 0 then l.name end as line,
+    select v.set_id, v.file_id, f.name, v.id as version_id, follows.parent_id, v.number as version, case when l.position > 0 then l.name end as line,
       (select k.summary from comparison k where k.store_id = v.store_id and k.content_a = parent.content_id and k.content_b = v.content_id and k.engine = '${ENGINE}' limit 1) as summary,
-      v.parent_id is null as first, f.deleted_in is not null as deleted
+      follows.parent_id is null as first, f.deleted_in is not null as deleted
     from version v join file f on f.id = v.file_id join line l on l.id = v.line_id
-    left join version parent on parent.store_id = v.store_id and parent.id = v.parent_id
+    left join version_parent follows on follows.store_id = v.store_id and follows.version_id = v.id and follows.role = 'follows'
+    left join version parent on parent.store_id = v.store_id and parent.id = follows.parent_id
     where v.store_id = $1 and v.set_id = any($2) and ${seen}
     union all
-    select d.set_id, d.file_id, f.name, null, null, null, null, false, f.deleted_in is not null
+    select d.set_id, d.file_id, f.name, null::uuid, null::uuid, null::int, null, null, false, f.deleted_in is not null
     from deleted_file d join file f on f.id = d.file_id
     where d.set_id = any($2) and ${seen} and not exists (select 1 from version v where v.store_id = $1 and v.set_id = d.set_id and v.file_id = d.file_id)
     order by name`,
@@ -94,6 +96,7 @@ async function withFiles(rows: readonly SetRow[], scope: Scope): Promise<Checkin
         fileId: f.file_id,
         name: f.name,
         versionId: f.version_id,
+        parentId: f.parent_id,
         version: f.version,
         line: f.line,
         summary: f.summary,

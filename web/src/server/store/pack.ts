@@ -95,7 +95,8 @@ export async function packFile(
     from version v
     join line l on l.id = v.line_id
     join content c on c.store_id = v.store_id and c.id = v.content_id and not c.packed
-    left join version parent on parent.store_id = v.store_id and parent.id = v.parent_id
+    left join version_parent follows on follows.store_id = v.store_id and follows.version_id = v.id and follows.role = 'follows'
+    left join version parent on parent.store_id = v.store_id and parent.id = follows.parent_id
     where v.store_id = $1 and v.file_id = $2
     order by l.position, v.number`,
     [STORE, fileId],

@@ -14,7 +14,7 @@ import { noteRequired } from '../projects/notes.ts';
 import { folderIn, getFile, nameTaken } from '../projects/service.ts';
 import { madeSet, newSet } from '../sets/sets.ts';
 import { ContentWriter, type StoredContent } from '../store/writer.ts';
-import { versionOf, versionRow } from './rows.ts';
+import { versionOf, versionRow, type FileState } from './rows.ts';
 import { appendVersion, branchFrom, lockFile, newestOf, type Newest, type NewVersion } from './service.ts';
 
 export interface Incoming {
@@ -58,7 +58,9 @@ export async function checkIn(
     const content = await store(client, incoming, (format) => {
       if (!options.allowOtherFormat) refuseOtherFormat(file, format);
     });
-    const newest = await lockFile(client, fileId);
+    const { file: now, newest } = await lockFile(client, fileId);
+    await permitWhereItIs(by, file, now, options.note);
+    const here = { id: fileId, name: now.name, projectId: now.project_id };
     const version = {
       fileId,
       contentId: content.id,
@@ -72,7 +74,7 @@ export async function checkIn(
     if (options.branch) {
       if (!options.base) throw new Problem(400, 'bad-input', 'Say which version the branch starts from.');
       const set = await newSet(client, {
-        projectId: file.projectId,
+        projectId: here.projectId,
         kind: 'check-in',
         note: version.note,
         by: by.id,
@@ -80,13 +82,13 @@ export async function checkIn(
       });
       const branch = await branchFrom(client, options.base, { ...version, setId: set.id }, by);
       await client.query('delete from taken_over where file_id = $1 and person_id = $2', [fileId, by.id]);
-      await landedIn(client, file, [
+      await landedIn(client, here, [
         {
           act: 'branched off',
           by,
-          subject: `${file.name} v${branch.number}, ${branch.line}`,
+          subject: `${here.name} v${branch.number}, ${branch.line}`,
           reason: version.note,
-          projectId: file.projectId,
+          projectId: here.projectId,
           fileId,
           at: options.at,
         },
@@ -96,7 +98,7 @@ export async function checkIn(
     await refuseConflict(client, fileId, by, newest, options.base);
     if (newest?.content_id === content.id) return { made: false, id: newest.id };
     const set = await newSet(client, {
-      projectId: file.projectId,
+      projectId: here.projectId,
       kind: 'check-in',
       note: version.note,
       by: by.id,
@@ -105,13 +107,13 @@ export async function checkIn(
     const sourceId = await sourceOf(client, fileId, by.id);
     const id = await appendVersion(client, newest, { ...version, setId: set.id, ...(sourceId ? { sourceId } : {}) });
     await release(client, fileId, by.id, options.keep);
-    await landedIn(client, file, [
+    await landedIn(client, here, [
       {
         act: 'checked in',
         by,
-        subject: `${file.name} v${(newest?.number ?? 0) + 1}`,
+        subject: `${here.name} v${(newest?.number ?? 0) + 1}`,
         reason: version.note,
-        projectId: file.projectId,
+        projectId: here.projectId,
         fileId,
         at: options.at,
       },
@@ -129,6 +131,13 @@ export async function checkIn(
         ? `Checked in as v${version.number} of a new branch, “${version.line}”.`
         : `Checked in as v${version.number}.`,
   };
+}
+
+/** A file that was moved while its content arrived lands where it is now, if that is allowed there. */
+async function permitWhereItIs(by: Person, before: FileEntry, now: FileState, note: string): Promise<void> {
+  if (before.projectId === now.project_id && before.folderId === now.folder_id) return;
+  await permit(by, 'check out', { projectId: now.project_id, folderId: now.folder_id }, CHECK_IN);
+  await refuseNoteless(db(), now.project_id, now.folder_id, note);
 }
 
 const renamed = (uploadName: string, name: string): string[] =>
@@ -216,6 +225,9 @@ async function insertFile(
   return file.id;
 }
 
+const foreignFile = (name: string): Problem =>
+  new Problem(400, 'bad-input', `“${name}” belongs to another project; a set is of one.`);
+
 interface Arrived {
   readonly planned: Planned;
   readonly file: FileEntry | undefined;
@@ -245,7 +257,7 @@ export async function checkInSet(
       note,
     );
   const foreign = [...existing.values()].find((f) => f.projectId !== projectId);
-  if (foreign) throw new Problem(400, 'bad-input', `“${foreign.name}” belongs to another project; a set is of one.`);
+  if (foreign) throw foreignFile(foreign.name);
   const folders = new Set(plan.map((p) => (p.fileId ? existing.get(p.fileId)?.folderId : p.folderId) ?? null));
   for (const folderId of folders) await permit(by, 'check out', { projectId, folderId }, CHECK_IN);
   const hints: string[] = [];
@@ -264,7 +276,14 @@ export async function checkInSet(
         `Only ${arrived.length} of ${plan.length} files came. Nothing was stored; send the set again.`,
       );
     const newest = new Map<string, Newest | undefined>();
-    for (const id of [...existing.keys()].sort()) newest.set(id, await lockFile(client, id));
+    const named = new Map<string, string>();
+    for (const [id, before] of [...existing].sort(([p], [q]) => (p < q ? -1 : 1))) {
+      const locked = await lockFile(client, id);
+      if (locked.file.project_id !== projectId) throw foreignFile(locked.file.name);
+      await permitWhereItIs(by, before, locked.file, note);
+      newest.set(id, locked.newest);
+      named.set(id, locked.file.name);
+    }
     for (const { planned } of arrived)
       if (planned.fileId) await refuseConflict(client, planned.fileId, by, newest.get(planned.fileId), planned.base);
     const changed = arrived.filter(({ planned, content, name }) => {
@@ -301,7 +320,7 @@ export async function checkInSet(
       entries.push({
         act: 'checked in',
         by,
-        subject: `${a.name} v${(before?.number ?? 0) + 1}, set ${set.number}`,
+        subject: `${named.get(fileId) ?? a.name} v${(before?.number ?? 0) + 1}, set ${set.number}`,
         reason: note.trim(),
         projectId,
         fileId,

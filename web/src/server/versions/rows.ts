@@ -20,7 +20,10 @@ export interface VersionRow {
   hash: Buffer;
   format: string | null;
   upload_name: string;
+  line_id: string;
+  source_id: string | null;
   source_number: number | null;
+  parent_id: string | null;
   set_number: number | null;
   summary: string | null;
   content_id: string;
@@ -28,8 +31,8 @@ export interface VersionRow {
 }
 
 export const versionColumns = `
-  v.id, v.file_id, v.number, l.name as line, v.kind, v.title, v.note, maker.id as by_id, maker.name as by_name, v.made_at,
-  c.size, c.hash, c.format, v.upload_name, source.number as source_number, checkin_set.number as set_number, v.content_id, parent.content_id as parent_content_id,
+  v.id, v.file_id, v.number, v.line_id, l.name as line, v.kind, v.title, v.note, maker.id as by_id, maker.name as by_name, v.made_at,
+  c.size, c.hash, c.format, v.upload_name, source.id as source_id, source.number as source_number, parent.id as parent_id, checkin_set.number as set_number, v.content_id, parent.content_id as parent_content_id,
   (select k.summary from comparison k
    where k.store_id = v.store_id and k.content_a = parent.content_id and k.content_b = v.content_id and k.engine = '${ENGINE}' and k.options not like '% within %' limit 1) as summary`;
 
@@ -37,14 +40,17 @@ export const versionJoins = `
   join person maker on maker.id = v.made_by
   left join checkin_set on checkin_set.id = v.set_id
   join content c on c.store_id = v.store_id and c.id = v.content_id
-  left join version source on source.store_id = v.store_id and source.id = v.source_id
-  left join version parent on parent.store_id = v.store_id and parent.id = v.parent_id`;
+  left join version_parent goes_on on goes_on.store_id = v.store_id and goes_on.version_id = v.id and goes_on.role = 'brought forward from'
+  left join version source on source.store_id = v.store_id and source.id = goes_on.parent_id
+  left join version_parent follows on follows.store_id = v.store_id and follows.version_id = v.id and follows.role = 'follows'
+  left join version parent on parent.store_id = v.store_id and parent.id = follows.parent_id`;
 
 export const versionOf = (r: VersionRow): Version => ({
   id: r.id,
   fileId: r.file_id,
   number: r.number,
   line: r.line,
+  lineId: r.line_id,
   kind: r.kind,
   title: r.title,
   note: r.note,
@@ -55,6 +61,8 @@ export const versionOf = (r: VersionRow): Version => ({
   format: r.format,
   uploadName: r.upload_name,
   source: r.source_number,
+  sourceId: r.source_id,
+  parentId: r.parent_id,
   set: r.set_number ?? 0,
   summary: r.summary,
 });
@@ -69,7 +77,8 @@ export const parentSubject = (client: Db, versionId: string): Promise<SubjectRow
     client,
     `select c.id as content_id, parent.upload_name, c.size, c.format
      from version v
-     join version parent on parent.store_id = v.store_id and parent.id = v.parent_id
+     join version_parent follows on follows.store_id = v.store_id and follows.version_id = v.id and follows.role = 'follows'
+     join version parent on parent.store_id = v.store_id and parent.id = follows.parent_id
      join content c on c.store_id = parent.store_id and c.id = parent.content_id
      where v.store_id = $1 and v.id = $2`,
     [STORE, versionId],
@@ -82,8 +91,208 @@ export const versionsOfFile = (client: Db, fileId: string): Promise<VersionRow[]
     fileId,
   ]);
 
-export async function versionRow(id: string): Promise<VersionRow> {
-  const row = await one<VersionRow>(db(), `${versionSelect} where v.store_id = $1 and v.id = $2`, [STORE, id]);
+export async function versionRow(id: string, client: Db = db()): Promise<VersionRow> {
+  const row = await one<VersionRow>(client, `${versionSelect} where v.store_id = $1 and v.id = $2`, [STORE, id]);
   if (!row) throw notFound('version');
   return row;
 }
+
+/** A line by its id, or by its position among the lines of the file. */
+export type LineRef = string | number;
+
+const lineIs = (line: LineRef, parameter: string): string =>
+  typeof line === 'number' ? `l.position = ${parameter}` : `l.id = ${parameter}`;
+
+export interface Newest {
+  readonly id: string;
+  readonly number: number;
+  readonly content_id: string;
+  readonly line_id: string;
+  readonly position: number;
+}
+
+export const newestOf = (client: Db, fileId: string, line: LineRef = 0): Promise<Newest | undefined> =>
+  one<Newest>(
+    client,
+    `select v.id, v.number, v.content_id, v.line_id, l.position
+     from line l join version v on v.store_id = $1 and v.line_id = l.id
+     where l.file_id = $2 and ${lineIs(line, '$3')} order by v.number desc limit 1`,
+    [STORE, fileId, line],
+  );
+
+/** Versions of a line with numbers in a window, oldest first. */
+export const versionsOfLine = (client: Db, lineId: string, from: number, to: number): Promise<VersionRow[]> =>
+  many<VersionRow>(
+    client,
+    `${versionSelect} where v.store_id = $1 and v.line_id = $2 and v.number between $3 and $4 order by v.number`,
+    [STORE, lineId, from, to],
+  );
+
+/** Columns of the rail, each packed into one text. */
+export interface RailRow {
+  readonly ids: string | null;
+  readonly numbers: string | null;
+  readonly at: string | null;
+  readonly kinds: string | null;
+  /** Places in the list of people. */
+  readonly by: string | null;
+}
+
+export const railRow = (
+  client: Db,
+  lineId: string,
+  oldest: number,
+  people: readonly string[],
+): Promise<RailRow | undefined> =>
+  one<RailRow>(
+    client,
+    `select string_agg(id::text, ',') as ids, string_agg(number::text, ',') as numbers,
+       string_agg(extract(epoch from made_at)::bigint::text, ',') as at, string_agg(left(kind, 1), '') as kinds,
+       string_agg((array_position($4::uuid[], made_by) - 1)::text, ',') as by
+     from (
+       select id, number, made_at, kind, made_by from version
+       where store_id = $1 and line_id = $2 and number >= $3 order by number
+     ) in_order`,
+    [STORE, lineId, oldest, people],
+  );
+
+export const peopleByAge = (client: Db): Promise<{ id: string; name: string }[]> =>
+  many(client, 'select id, name from person order by created_at');
+
+export interface LineRow {
+  readonly id: string;
+  readonly position: number;
+  readonly name: string;
+  readonly from_id: string | null;
+  readonly from_number: number | null;
+}
+
+/** The lines of a file, the main line first; `branches` false: that one alone. */
+export const linesOf = (client: Db, fileId: string, branches: boolean): Promise<LineRow[]> =>
+  many<LineRow>(
+    client,
+    `select l.id, l.position, l.name, v.id as from_id, v.number as from_number
+     from line l left join version v on v.store_id = $1 and v.id = l.from_id
+     where l.file_id = $2 and (l.position = 0 or $3) order by l.position`,
+    [STORE, fileId, branches],
+  );
+
+export interface SpecialRow {
+  readonly id: string;
+  readonly title: string | null;
+  readonly source_id: string | null;
+}
+
+/** Versions that are more than a step: keepers, and those that went on from an older one. */
+export const specialVersions = (client: Db, lineId: string, oldest: number): Promise<SpecialRow[]> =>
+  many<SpecialRow>(
+    client,
+    `select v.id, v.title, source.parent_id as source_id
+     from version v
+     left join version_parent source
+       on source.store_id = v.store_id and source.version_id = v.id and source.role = 'brought forward from'
+     where v.store_id = $1 and v.line_id = $2 and v.number >= $3 and (v.title is not null or source.parent_id is not null)
+     order by v.number`,
+    [STORE, lineId, oldest],
+  );
+
+export interface FileState {
+  readonly name: string;
+  readonly project_id: string;
+  readonly folder_id: string | null;
+  readonly deleted_in: string | null;
+}
+
+/** Locks the file's row until the end of the transaction. */
+export const lockedFile = (client: Db, fileId: string): Promise<FileState | undefined> =>
+  one<FileState>(client, 'select name, project_id, folder_id, deleted_in from file where id = $1 for update', [fileId]);
+
+export async function insertLine(
+  client: Db,
+  fileId: string,
+  name: string,
+  position: number,
+  fromId: string | null,
+): Promise<string> {
+  const row = await one<{ id: string }>(
+    client,
+    'insert into line (file_id, name, position, from_id) values ($1, $2, $3, $4) returning id',
+    [fileId, name, position, fromId],
+  );
+  if (!row) throw new Error('a line was not inserted');
+  return row.id;
+}
+
+export async function countVersion(client: Db, fileId: string, at: Date | undefined, newFiles: number): Promise<void> {
+  await client.query(
+    `update project set files = files + $3, changed_at = greatest(changed_at, coalesce($2, now()))
+     where id = (select project_id from file where id = $1)`,
+    [fileId, at ?? null, newFiles],
+  );
+}
+
+/** What a version goes on from, and as what. */
+export interface Parent {
+  readonly id: string;
+  readonly role: 'follows' | 'brought forward from' | 'joined from';
+}
+
+export interface VersionValues {
+  readonly fileId: string;
+  readonly lineId: string;
+  readonly number: number;
+  readonly contentId: string;
+  readonly kind: Version['kind'];
+  readonly note: string;
+  readonly title: string | null;
+  readonly uploadName: string;
+  readonly by: string;
+  readonly at: Date | undefined;
+  readonly setId: string;
+}
+
+export async function insertVersionRow(client: Db, v: VersionValues): Promise<string> {
+  const row = await one<{ id: string }>(
+    client,
+    `insert into version (store_id, file_id, line_id, number, content_id, kind, note, title, upload_name, made_by, made_at, set_id)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, coalesce($11, now()), $12) returning id`,
+    [
+      STORE,
+      v.fileId,
+      v.lineId,
+      v.number,
+      v.contentId,
+      v.kind,
+      v.note,
+      v.title,
+      v.uploadName,
+      v.by,
+      v.at ?? null,
+      v.setId,
+    ],
+  );
+  if (!row) throw new Error('a version was not inserted');
+  return row.id;
+}
+
+/** At most two. */
+export async function insertParents(client: Db, versionId: string, parents: readonly Parent[]): Promise<void> {
+  await client.query(
+    `insert into version_parent (store_id, version_id, place, parent_id, role)
+     select $1, $2, place - 1, parent, role from unnest($3::uuid[], $4::text[]) with ordinality as t(parent, role, place)`,
+    [STORE, versionId, parents.map((p) => p.id), parents.map((p) => p.role)],
+  );
+}
+
+/** Id of the line on which a version of a file stands. */
+export async function lineOfVersion(client: Db, fileId: string, versionId: string): Promise<string | undefined> {
+  const row = await one<{ line_id: string }>(
+    client,
+    'select line_id from version where store_id = $1 and file_id = $2 and id = $3',
+    [STORE, fileId, versionId],
+  );
+  return row?.line_id;
+}
+
+export const versionPlace = (client: Db, versionId: string): Promise<{ number: number; file_id: string } | undefined> =>
+  one(client, 'select number, file_id from version where store_id = $1 and id = $2', [STORE, versionId]);

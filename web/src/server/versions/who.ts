@@ -42,9 +42,10 @@ async function way(from: string, to: string): Promise<VersionRow[]> {
     db(),
     `
     with recursive back as (
-      select id, parent_id, 0 as step from version where store_id = $1 and id = $2
+      select $2::uuid as id, 0 as step
       union all
-      select v.id, v.parent_id, back.step + 1 from version v join back on v.id = back.parent_id and v.store_id = $1 where back.id <> $3 and back.step < $4
+      select p.parent_id, back.step + 1 from version_parent p join back on p.store_id = $1 and p.version_id = back.id and p.role = 'follows'
+      where back.id <> $3 and back.step < $4
     )
     ${versionSelect.replace('select ', 'select back.step, ')} join back on back.id = v.id where v.store_id = $1 order by back.step desc`,
     [STORE, to, from, MOST_VERSIONS],

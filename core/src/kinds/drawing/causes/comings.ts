@@ -1,8 +1,7 @@
 /** Parts that came or went: with their layer, copies of one thing, in one place, or here and there. */
 import type { ChangeDraft } from '../../../causes/draft.ts';
 import { diagonal, gap, unite, type Box } from '../../../geometry/box.ts';
-import type { DrawingEvidence, Explanation, Facet, Open } from './explain.ts';
-import { grouped } from './explain.ts';
+import { grouped, type DrawingEvidence, type Explanation, type Facet, type Open } from './open.ts';
 import { thoseOf } from './words.ts';
 
 type Verb = 'added' | 'removed';

@@ -1,7 +1,6 @@
 /** A definition that changed shows at each placement; a placement may also be of another definition than before. */
 import type { Definition } from '../../../model/design.ts';
-import type { Explanation, Facet, Open } from './explain.ts';
-import { grouped } from './explain.ts';
+import { grouped, type Explanation, type Facet, type Open } from './open.ts';
 import { changesOf, thoseOf } from './words.ts';
 
 export function definitionCauses(open: Open): Explanation[] {

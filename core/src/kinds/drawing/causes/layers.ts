@@ -1,7 +1,6 @@
 /** Layers: renamed, another look, hidden, and parts that went from one to another. */
 import type { Layer, Scalar } from '../../../model/design.ts';
-import type { Explanation, Facet, Open } from './explain.ts';
-import { grouped } from './explain.ts';
+import { grouped, type Explanation, type Facet, type Open } from './open.ts';
 import { changesOf, thoseOf } from './words.ts';
 
 export function layerCauses(open: Open): Explanation[] {

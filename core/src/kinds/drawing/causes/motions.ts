@@ -1,8 +1,7 @@
 /** Parts that went together: one rigid motion, one scaling, one stretch. */
 import type { Difference } from '../../../contract/comparison.ts';
 import type { Motion } from '../../../match/motion.ts';
-import type { DrawingEvidence, Explanation, Facet, Open } from './explain.ts';
-import { grouped } from './explain.ts';
+import { grouped, type DrawingEvidence, type Explanation, type Facet, type Open } from './open.ts';
 import { changesOf, pointOf, shiftOf, thoseOf } from './words.ts';
 
 export function motions(open: Open): Explanation[] {

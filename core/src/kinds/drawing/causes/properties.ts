@@ -2,8 +2,7 @@
 import type { ChangeDraft } from '../../../causes/draft.ts';
 import type { CauseKind, Difference } from '../../../contract/comparison.ts';
 import type { Design } from '../../../model/design.ts';
-import type { DrawingEvidence, Explanation, Facet, Open } from './explain.ts';
-import { grouped } from './explain.ts';
+import { grouped, type DrawingEvidence, type Explanation, type Facet, type Open } from './open.ts';
 import { changesOf, thoseOf } from './words.ts';
 
 const kindOf: Partial<Record<Difference['aspect'], CauseKind>> = {

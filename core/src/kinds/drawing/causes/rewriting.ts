@@ -1,7 +1,6 @@
 /** What changed in the file and not to the eye: numbering, order, another way to write the same. */
 import type { Saying } from '../../../causes/say.ts';
-import type { DrawingEvidence, Explanation, Open } from './explain.ts';
-import { grouped } from './explain.ts';
+import { grouped, type DrawingEvidence, type Explanation, type Open } from './open.ts';
 
 export function rewriting(open: Open): Explanation[] {
   return [...regroupings(open), ...rewritten(open), ...numbering(open), ...order(open)];

@@ -1,8 +1,7 @@
 /** Texts: the same words replaced in many, or one that says something else now. */
 import type { ChangeDraft } from '../../../causes/draft.ts';
 import type { Difference } from '../../../contract/comparison.ts';
-import type { DrawingEvidence, Explanation, Facet, Open } from './explain.ts';
-import { grouped } from './explain.ts';
+import { grouped, type DrawingEvidence, type Explanation, type Facet, type Open } from './open.ts';
 
 const differenceAt = (e: DrawingEvidence, [k, d]: Facet): Difference =>
   (e.changes[k] as ChangeDraft).what[d] as Difference;

@@ -4,7 +4,7 @@ import type { Design, Page } from '../../../model/design.ts';
 import { longestRising } from '../../../match/rising.ts';
 import type { Registration } from '../../../match/registration.ts';
 import { unitsExplain } from '../units.ts';
-import type { DrawingEvidence, Explanation, Facet, Open } from './explain.ts';
+import type { DrawingEvidence, Explanation, Facet, Open } from './open.ts';
 import { shiftOf } from './words.ts';
 
 /** What was done to all of a drawing comes before what was done to its parts. */

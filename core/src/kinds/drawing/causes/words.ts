@@ -1,7 +1,7 @@
 /** Parts and shifts of drawings as the values of causes. */
 import type { Shift, Those } from '../../../causes/phrases.ts';
 import type { ChangeDraft } from '../../../causes/draft.ts';
-import type { DrawingEvidence, Facet } from './explain.ts';
+import type { DrawingEvidence, Facet } from './open.ts';
 
 /** A shift with y as people read it; what is smaller than the tolerance is nothing. */
 export function shiftOf(e: DrawingEvidence, dx: number, dy: number): Shift {

@@ -2,7 +2,7 @@
  * Edges that are only drawn otherwise. Whoever resizes, turns, sharpens or compresses a picture leaves differences at its edges, in
  * proportion to how strong these are, and around them where blocks are compressed. How much that is, the edges of the pair tell themselves.
  */
-import { THRESHOLD, type DifferenceMap } from './difference.ts';
+import { THRESHOLD, type DifferenceMap } from './difference-map.ts';
 
 /** Taken out of their object once: they are called for every square. */
 const { floor, max, min, sqrt } = Math;

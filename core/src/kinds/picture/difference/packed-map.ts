@@ -1,5 +1,5 @@
 /** The differences of two pictures' squares as bytes: first what is seen, then what goes beyond noise, each 0.4 of CIEDE2000 a step. */
-import type { DifferenceMap } from './difference.ts';
+import type { DifferenceMap } from './difference-map.ts';
 import type { MapForRegions } from './regions.ts';
 
 /** Taken out of their object once: they are called for every pixel. */

@@ -1,5 +1,5 @@
 /** Changed places: squares beyond a threshold that a person would take for one, ranked. Fast enough to run while a slider moves. */
-import { CELL, type DifferenceMap } from './difference.ts';
+import { CELL, type DifferenceMap } from './difference-map.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
 const { ceil, hypot, max, min, round } = Math;

@@ -1,6 +1,6 @@
 import type { Bitmap } from '../../../raster/bitmap.ts';
 import { strokesBetween, type Strokes } from './strokes.ts';
-import { THRESHOLD } from '../difference/difference.ts';
+import { THRESHOLD } from '../difference/difference-map.ts';
 import { regionsOf } from '../difference/regions.ts';
 
 const W = 200;

@@ -5,7 +5,8 @@
  */
 import type { Box } from '../../../geometry/box.ts';
 import type { Bitmap } from '../../../raster/bitmap.ts';
-import { CELL, differenceOf, THRESHOLD, type DifferenceMap } from '../difference/difference.ts';
+import { CELL, THRESHOLD, type DifferenceMap } from '../difference/difference-map.ts';
+import { differenceOf } from '../difference/difference.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
 const { ceil, floor, max, min } = Math;

@@ -4,7 +4,7 @@ import { EVERYWHERE, type Nature } from '../../../causes/sayings/picture.ts';
 import type { CauseKind } from '../../../contract/comparison.ts';
 import { applyX, applyY, inverse, type Matrix } from '../../../geometry/matrix.ts';
 import type { Bitmap } from '../../../raster/bitmap.ts';
-import { CELL, THRESHOLD, type DifferenceMap } from '../difference/difference.ts';
+import { CELL, THRESHOLD, type DifferenceMap } from '../difference/difference-map.ts';
 import { leftOver, movedWithin, offsetBetween, type Offset } from './moved.ts';
 import { natureOf, sameContent, type Squares } from './nature.ts';
 import { regionsOf, type Region } from '../difference/regions.ts';

@@ -1,12 +1,15 @@
 import type { Metadata } from 'next';
 import type { Right } from '../../../contract/access.ts';
-import { lineOf, numbersOf } from '../../../contract/pages.ts';
+import type { Person, RailColumns } from '../../../contract/api.ts';
+import { lineOf, namedIn, pointsOf } from '../../../features/files/address.ts';
 import { TopBar } from '../../../features/frame/TopBar.tsx';
 import { FilePage } from '../../../features/files/FilePage.tsx';
 import { orNotFound, visitor } from '../../../server/http/visitor.ts';
 import { accessHere } from '../../../server/people/access.ts';
 import { getFile } from '../../../server/projects/service.ts';
 import { listVersions, railOf } from '../../../server/versions/service.ts';
+import { db } from '../../../server/db/pool.ts';
+import { lineOfVersion } from '../../../server/versions/rows.ts';
 import { titleOr, visited } from '../../visited.tsx';
 
 interface Props {
@@ -27,13 +30,16 @@ export default visited(async (person, { params, searchParams }: Props) => {
   const get = (name: string): string | null => (typeof asked[name] === 'string' ? asked[name] : null);
   const here = await accessHere(person, file);
   const may = (right: Right): boolean => here.rights.includes(right);
-  const main = await railOf(person, fileId);
-  const line = lineOf(get, main.lines.length);
-  const rail = line ? await railOf(person, fileId, line) : main;
-  const newest = rail.first + rail.at.length - 1;
-  const { a, b } = numbersOf(get, { first: rail.first, newest });
+  const rail = await askedRail(person, fileId, get);
+  const points = pointsOf(
+    get,
+    rail.ids.map((id, i) => ({ id, number: rail.numbers[i] ?? 0 })),
+  );
+  const numbers = points ? [points.b.number, points.a.number, points.newest.number] : [];
   const initial = (
-    await Promise.all([...new Set([b, a, newest])].map((n) => listVersions(person, fileId, { from: n, to: n, line })))
+    await Promise.all(
+      [...new Set(numbers)].map((n) => listVersions(person, fileId, { from: n, to: n, line: rail.line })),
+    )
   ).flat();
   const project = `/projects/${file.projectId}`;
   const where = [
@@ -48,7 +54,6 @@ export default visited(async (person, { params, searchParams }: Props) => {
       <FilePage
         file={file}
         rail={rail}
-        initialLine={line}
         initial={initial}
         mayCheckIn={may('check out')}
         mayBringForward={may('bring forward') && !file.deletedIn}
@@ -63,3 +68,13 @@ export default visited(async (person, { params, searchParams }: Props) => {
     </>
   );
 });
+
+/** The rail of the line that an address asks for, or on which the version stands that it names. */
+async function askedRail(person: Person, fileId: string, get: (name: string) => string | null): Promise<RailColumns> {
+  const main = await railOf(person, fileId);
+  const named = namedIn(get);
+  const own = named === undefined || main.ids.includes(named) ? undefined : await lineOfVersion(db(), fileId, named);
+  const known = main.lines.find((l) => l.id === own)?.id ?? main.line;
+  const line = lineOf(get, main.lines, known);
+  return line === main.line ? main : railOf(person, fileId, line);
+}

@@ -9,7 +9,7 @@ import { follow } from './follow.ts';
 import { layer } from './layer.ts';
 import { locate } from './locate.ts';
 import { look } from './look.ts';
-import { ora } from './ora.ts';
+import { openRaster } from './open-raster.ts';
 import { page } from './page.ts';
 import { pages } from './pages.ts';
 import { references } from './references.ts';
@@ -32,7 +32,7 @@ export const tasks = {
   layer,
   locate,
   look,
-  ora,
+  openRaster,
   page,
   pages,
   references,

@@ -2,7 +2,7 @@
 import type { NextApiRequest, NextApiResponse } from 'next';
 import { withReferencesQuerySchema } from '../../../../../contract/desk.ts';
 import { download, sendArchive } from '../../../../../server/http/download.ts';
-import { checkId } from '../../../../../server/http/handler.ts';
+import { checked, checkId } from '../../../../../server/http/handler.ts';
 import { Problem } from '../../../../../server/problem.ts';
 import { archiveWithReferences } from '../../../../../server/references/service.ts';
 
@@ -12,6 +12,10 @@ export default download(async (by, request: NextApiRequest, response: NextApiRes
   if (request.method !== 'GET') throw new Problem(405, 'method', 'An archive can only be read.');
   const id = String(request.query['versionId']);
   checkId('versionId', id);
-  const archive = await archiveWithReferences(by, id, withReferencesQuerySchema.parse({ as: request.query['as'] }).as);
+  const archive = await archiveWithReferences(
+    by,
+    id,
+    checked(withReferencesQuerySchema, { as: request.query['as'] }).as,
+  );
   await sendArchive(response, archive);
 });

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { plannedSchema, setResultSchema, setSchema, setsQuerySchema } from '../../../../../../contract/desk.ts';
-import { json, query, route } from '../../../../../../server/http/handler.ts';
+import { checked, json, query, route } from '../../../../../../server/http/handler.ts';
 import { withUploads } from '../../../../../../server/http/multipart.ts';
 import { Problem } from '../../../../../../server/problem.ts';
 import { listSets } from '../../../../../../server/sets/sets.ts';
@@ -12,7 +12,7 @@ export const GET = route(async (by, { params, url }) =>
 
 export const POST = route(async (by, { request, params }) =>
   withUploads(request, async (fields, files) => {
-    const plan = z.array(plannedSchema).min(1).max(2000).parse(parsed(fields['plan']));
+    const plan = checked(z.array(plannedSchema).min(1).max(2000), parsed(fields['plan']));
     const result = await checkInSet(by, params['projectId'] ?? '', plan, files, fields['note'] ?? '');
     return json(setResultSchema, result, result.set ? 201 : 200);
   }),

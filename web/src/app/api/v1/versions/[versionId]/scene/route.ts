@@ -1,12 +1,7 @@
 import { pageQuerySchema } from '../../../../../../contract/api.ts';
-import { route } from '../../../../../../server/http/handler.ts';
+import { query, route } from '../../../../../../server/http/handler.ts';
 import { sceneResponse } from '../../../../../../server/versions/view.ts';
 
 export const GET = route(async (by, { request, params, url }) =>
-  sceneResponse(
-    by,
-    params['versionId'] ?? '',
-    pageQuerySchema.parse(Object.fromEntries(url.searchParams)).page,
-    request,
-  ),
+  sceneResponse(by, params['versionId'] ?? '', query(url, pageQuerySchema).page, request),
 );

@@ -4,7 +4,7 @@ import type { Source, Task } from '../task.ts';
 import { orNothing } from './shared.ts';
 
 /** A layered picture as OpenRaster; null where it cannot be read. */
-export const ora: Task<{ readonly source: Source }, Uint8Array | null> = ({ source: { bytes, name } }) =>
+export const openRaster: Task<{ readonly source: Source }, Uint8Array | null> = ({ source: { bytes, name } }) =>
   orNothing(async () => {
     const { format } = await open(bytes, name);
     return format?.layers ? asOra(await format.layers(bytes)) : null;

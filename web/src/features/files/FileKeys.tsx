@@ -1,0 +1,47 @@
+'use client';
+
+/** The keys of the file page. */
+import { useKeys } from '../frame/keys.tsx';
+import { BringForwardDialog } from './BringForwardDialog.tsx';
+import { CheckInDialog } from './CheckInDialog.tsx';
+import { CompareWithDialog } from './CompareWithDialog.tsx';
+import { useFileActs } from './state/acts.tsx';
+import { useCompared } from './state/compared.tsx';
+import { useRemarks } from './state/remarks.tsx';
+import { useShown } from './state/shown.tsx';
+
+export function FileKeys(): React.ReactNode {
+  const { a, b, newest, other, comparing, move, beside } = useShown();
+  const { stepChange } = useCompared();
+  const { canPoint, togglePointing } = useRemarks();
+  const { mayCheckIn, mayBringForward, open } = useFileActs();
+  const step = (by: number): void => {
+    const next = beside(b.id, by)?.id;
+    if (next !== undefined) move(comparing ? { b: next } : { a: next, b: next });
+  };
+  const stepA = (by: number): void => {
+    const next = other ? undefined : beside(a.id, by)?.id;
+    if (next !== undefined) move({ a: next });
+  };
+  const compareBefore = (): void => {
+    const before = beside(b.id, -1)?.id;
+    if (before !== undefined) move({ a: before });
+  };
+  useKeys([
+    { key: 'ArrowLeft', says: 'Version before (marker B while comparing)', run: () => step(-1) },
+    { key: 'ArrowRight', says: 'Version after (marker B while comparing)', run: () => step(1) },
+    { key: 'Shift+ArrowLeft', says: 'Marker A one version back', run: () => stepA(-1) },
+    { key: 'Shift+ArrowRight', says: 'Marker A one version on', run: () => stepA(1) },
+    { key: 'c', says: 'Compare with the version before', run: compareBefore },
+    { key: 'o', says: 'Compare with another file', run: () => open(<CompareWithDialog />) },
+    ...(canPoint ? [{ key: 'm', says: 'Comment on a place', run: togglePointing }] : []),
+    { key: 'Escape', says: 'Leave the comparison', run: () => move({ a: b.id }) },
+    { key: 'n', says: 'Next change', run: () => stepChange(1) },
+    { key: 'p', says: 'Previous change', run: () => stepChange(-1) },
+    ...(mayCheckIn ? [{ key: 'i', says: 'Check in a new version', run: () => open(<CheckInDialog />) }] : []),
+    ...(mayBringForward && b.id !== newest.id
+      ? [{ key: 'w', says: 'Bring this version forward', run: () => open(<BringForwardDialog />) }]
+      : []),
+  ]);
+  return null;
+}

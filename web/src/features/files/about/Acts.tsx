@@ -1,0 +1,61 @@
+'use client';
+
+import Link from 'next/link';
+import Button from 'react-bootstrap/Button';
+import { saySize } from '../../words.ts';
+import { BringForwardDialog } from '../BringForwardDialog.tsx';
+import { CheckInDialog } from '../CheckInDialog.tsx';
+import { CompareWithDialog } from '../CompareWithDialog.tsx';
+import { useFileActs, useGoOn } from '../state/acts.tsx';
+import { useShown } from '../state/shown.tsx';
+
+/** What can be done with the version. */
+export function Acts(): React.ReactNode {
+  const { file, b, newest, move, beside } = useShown();
+  const { mayCheckIn, mayBringForward, open } = useFileActs();
+  const goOn = useGoOn();
+  const older = b.id !== newest.id;
+  const before = beside(b.id, -1);
+  return (
+    <div className="ov-acts">
+      {mayCheckIn && (
+        <Button onClick={() => open(<CheckInDialog />)} variant={older ? 'outline-secondary' : 'primary'}>
+          Check in a new version
+        </Button>
+      )}
+      {older && mayBringForward && (
+        <Button onClick={() => open(<BringForwardDialog />)}>Bring v{b.number} forward</Button>
+      )}
+      {older && mayCheckIn && (
+        <Button variant="outline-secondary" onClick={() => void goOn(b)}>
+          Check out and go on from v{b.number}
+        </Button>
+      )}
+      {before && (
+        <Button variant="outline-secondary" onClick={() => move({ a: before.id })}>
+          Compare with v{before.number}, the one before
+        </Button>
+      )}
+      {older && (
+        <Button variant="outline-secondary" onClick={() => move({ a: b.id, b: newest.id })}>
+          Compare with v{newest.number}, the newest
+        </Button>
+      )}
+      <Button variant="outline-secondary" onClick={() => open(<CompareWithDialog />)} title="Key o">
+        Compare with another file …
+      </Button>
+      <Link
+        className="btn btn-outline-secondary"
+        href={`/projects/${file.projectId}/history?set=${b.set}#set-${b.set}`}
+      >
+        Set {b.set}: what came together
+      </Link>
+      <Link className="btn btn-outline-secondary" href={`/files/${file.id}/history`}>
+        History of the file
+      </Link>
+      <a className="btn btn-outline-secondary" href={`/api/v1/versions/${b.id}/content`} download>
+        Download v{b.number}, {saySize(b.size)}
+      </a>
+    </div>
+  );
+}

@@ -1,0 +1,22 @@
+/** What stands beside one version, from top to bottom. Each panel reads what it needs from the page's state. */
+import { Comments } from '../../comments/Comments.tsx';
+import { Acts } from './Acts.tsx';
+import { CheckOut } from './CheckOut.tsx';
+import { Content } from './Content.tsx';
+import { GoodToKnow } from './GoodToKnow.tsx';
+import { Head } from './Head.tsx';
+import { Referring } from './Referring.tsx';
+import { Story } from './Story.tsx';
+import { Unreadable } from './Unreadable.tsx';
+
+export const aboutPanels: readonly React.FC[] = [
+  Head,
+  Story,
+  Acts,
+  CheckOut,
+  Comments,
+  Referring,
+  Unreadable,
+  Content,
+  GoodToKnow,
+];

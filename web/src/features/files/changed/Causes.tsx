@@ -1,0 +1,16 @@
+'use client';
+
+import { CauseList } from '../CauseList.tsx';
+import { useCompared } from '../state/compared.tsx';
+import { ChangesFound } from './ChangesFound.tsx';
+
+export function Causes(): React.ReactNode {
+  const { result, causes, filter, setFilter } = useCompared();
+  const level = result?.comparison.level;
+  if ((level !== 'parts' && level !== 'pixels') || !causes.length) return null;
+  return (
+    <CauseList causes={causes} open={filter.cause} onOpen={(cause) => setFilter((before) => ({ ...before, cause }))}>
+      <ChangesFound />
+    </CauseList>
+  );
+}

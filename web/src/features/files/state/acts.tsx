@@ -1,0 +1,110 @@
+'use client';
+
+/** What may be done with the file, and how it goes on afterwards: dialogs, what was said, what is asked anew. */
+import { useRouter } from 'next/navigation';
+import { useState } from 'react';
+import type { RailColumns, Version } from '../../../contract/api.ts';
+import type { References, Standing } from '../../../contract/desk.ts';
+import { call, sentenceOf } from '../../api/client.ts';
+import { useStanding, type Rights } from '../../desk/Holder.tsx';
+import { contextOf } from '../../frame/context.tsx';
+import { useReferences } from '../../references/References.tsx';
+import { railKey, refreshVersions } from '../versions.ts';
+import { useShown } from './shown.tsx';
+
+export interface Message {
+  readonly problem: boolean;
+  readonly text: string;
+}
+
+/** A version that was just made. */
+export interface Landed {
+  readonly id: string;
+  readonly lineId: string;
+}
+
+export interface FileActs {
+  readonly rights: Rights;
+  readonly mayCheckIn: boolean;
+  readonly mayBringForward: boolean;
+  readonly standing: Standing | undefined;
+  readonly references: References | undefined;
+  readonly refresh: () => Promise<unknown>;
+  readonly refreshStanding: () => Promise<unknown>;
+  readonly refreshReferences: () => Promise<unknown>;
+  readonly dialog: React.ReactNode;
+  readonly open: (dialog: React.ReactNode) => void;
+  readonly close: () => void;
+  readonly message: Message | undefined;
+  readonly say: (message: Message) => void;
+  /** Ends a dialog: says what was done, and goes to the version that came of it. */
+  readonly land: (text: string, version: Landed | undefined) => Promise<void>;
+}
+
+const [Provider, useFileActs] = contextOf<FileActs>('FileActs');
+export { useFileActs };
+
+interface Props {
+  readonly rights: Rights;
+  readonly mayCheckIn: boolean;
+  readonly mayBringForward: boolean;
+  readonly children: React.ReactNode;
+}
+
+export function FileActsProvider({ rights, mayCheckIn, mayBringForward, children }: Props): React.ReactNode {
+  const router = useRouter();
+  const { file, b, columns, move } = useShown();
+  const { standing, refresh: refreshStanding } = useStanding(file.id);
+  const { references, refresh: refreshReferences } = useReferences(b.id);
+  const [dialog, open] = useState<React.ReactNode>();
+  const [message, say] = useState<Message>();
+  const close = (): void => open(undefined);
+  // The dialog stays until the page shows where the version landed: whatever is chosen after it is not undone. What cannot be asked anew just now does not hold it up.
+  const land = async (text: string, version: Landed | undefined): Promise<void> => {
+    const line = version?.lineId ?? columns.line;
+    await Promise.all([
+      call<RailColumns>(railKey(file.id, line)).catch(() => columns),
+      Promise.allSettled([refreshVersions(file.id), refreshStanding()]),
+    ]);
+    if (version) move({ line, a: version.id, b: version.id });
+    close();
+    say({ problem: false, text });
+    router.refresh();
+  };
+  const value: FileActs = {
+    rights,
+    mayCheckIn: mayCheckIn && !file.deletedIn,
+    mayBringForward,
+    standing,
+    references,
+    refresh: () => Promise.all([refreshStanding(), refreshReferences()]),
+    refreshStanding,
+    refreshReferences,
+    dialog,
+    open,
+    close,
+    message,
+    say,
+    land,
+  };
+  return <Provider value={value}>{children}</Provider>;
+}
+
+/** Takes the file out, with the content of an older version to go on from. */
+export function useGoOn(): (version: Version) => Promise<void> {
+  const { file } = useShown();
+  const { say, refreshStanding } = useFileActs();
+  return async (version) => {
+    try {
+      await call('/checkouts', 'POST', { files: [file.id], from: version.id });
+      say({
+        problem: false,
+        text: `You have ${file.name} checked out, and v${version.number} is being downloaded. Change it in your program; what you check in is the newest version then, with v${version.number} as its source.`,
+      });
+      window.location.assign(`/api/v1/versions/${version.id}/content`);
+    } catch (error) {
+      say({ problem: true, text: sentenceOf(error) });
+    }
+    await refreshStanding();
+  };
+}

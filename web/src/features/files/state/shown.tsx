@@ -1,0 +1,170 @@
+'use client';
+
+/** Which file, line and versions the page shows. The address bar holds it. */
+import { useSearchParams } from 'next/navigation';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import type { FileEntry, RailColumns, Version } from '../../../contract/api.ts';
+import { sentenceOf } from '../../api/client.ts';
+import { contextOf } from '../../frame/context.tsx';
+import { marksOf, type Mark } from '../../rail/layout.ts';
+import { looks, type Look } from '../../viewer/looks.ts';
+import { lineOf, namedIn, PLAIN_LOOK, pointsOf, queryOf, type Points } from '../address.ts';
+import { useOther, type Other } from '../useOther.ts';
+import { useRail, useVersion } from '../versions.ts';
+
+/** What of the address is to change; versions and lines by id. */
+export interface Move {
+  readonly line?: string;
+  readonly a?: string;
+  readonly b?: string;
+  /** A version from elsewhere that takes the place of A. */
+  readonly other?: string;
+  readonly look?: Look;
+}
+
+export interface Shown extends Points<Version> {
+  readonly file: FileEntry;
+  readonly columns: RailColumns;
+  /** All versions of the line, oldest first. */
+  readonly marks: readonly Mark[];
+  readonly other: Other | undefined;
+  /** Why the version from elsewhere is not shown. */
+  readonly otherProblem: string | undefined;
+  readonly comparing: boolean;
+  readonly look: Look;
+  readonly move: (to: Move) => void;
+  /** Goes to the newest version of a line. */
+  readonly goToLine: (line: string) => void;
+  /** The version so many steps after this one on the line; before it where negative. */
+  readonly beside: (id: string, steps: number) => Mark | undefined;
+}
+
+const [Provider, useShown] = contextOf<Shown>('Shown');
+export { useShown };
+
+const none: readonly Version[] = [];
+
+interface Props {
+  readonly file: FileEntry;
+  /** The line that the address asks for, and the versions of it that the page needs at first. */
+  readonly rail: RailColumns;
+  readonly initial: readonly Version[];
+  readonly children: React.ReactNode;
+}
+
+export function ShownProvider({ file, rail, initial, children }: Props): React.ReactNode {
+  const { get, write } = useQuery();
+  const line = lineOf(get, rail.lines, rail.ids.includes(namedIn(get) ?? '') ? rail.line : mainOf(rail));
+  const columns = useRail(file.id, line, rail);
+  const marks = useMemo(() => marksOf(columns), [columns]);
+  const asked = useMemo(() => pointsOf(get, marks), [get, marks]);
+  const points = usePoints(file.id, columns.line, asked, columns.line === rail.line ? initial : none);
+  const { other, problem } = useOther(get('with') ?? undefined);
+  const look = looks.find((l) => l === get('look')) ?? PLAIN_LOOK;
+  const move = useMoves(write, get, { line, columns, asked, look });
+  const goToLine = useCallback(
+    (next: string): void => write(next === mainOf(columns) ? '' : `line=${next}`),
+    [write, columns],
+  );
+  const beside = useCallback(
+    (id: string, steps: number): Mark | undefined => marks[marks.findIndex((m) => m.id === id) + steps],
+    [marks],
+  );
+  const { b, newest } = points;
+  const a = other?.version ?? points.a;
+  const otherProblem = problem && sentenceOf(problem);
+  const value = useMemo(
+    () => ({
+      file,
+      columns,
+      marks,
+      a,
+      b,
+      newest,
+      other,
+      otherProblem,
+      comparing: a.id !== b.id,
+      look,
+      move,
+      goToLine,
+      beside,
+    }),
+    [file, columns, marks, a, b, newest, other, otherProblem, look, move, goToLine, beside],
+  );
+  return <Provider value={value}>{children}</Provider>;
+}
+
+const mainOf = ({ lines, line }: RailColumns): string => lines.find((l) => l.position === 0)?.id ?? line;
+
+type Get = (name: string) => string | null;
+
+/** The query of the address, which is changed without loading the page anew. */
+function useQuery(): { get: Get; write: (text: string) => void } {
+  const fromRouter = useSearchParams();
+  // The router follows the address a little later; keys pressed in between must see the newest state.
+  const [text, setText] = useState(() => fromRouter?.toString() ?? '');
+  useEffect(() => setText(window.location.search.slice(1)), [fromRouter]);
+  const get = useMemo(() => {
+    const query = new URLSearchParams(text);
+    return (name: string) => query.get(name);
+  }, [text]);
+  const write = useCallback((next: string): void => {
+    setText(next);
+    window.history.replaceState(null, '', next ? `?${next}` : window.location.pathname);
+  }, []);
+  return { get, write };
+}
+
+interface Place {
+  readonly line: string;
+  readonly columns: RailColumns;
+  readonly asked: Points<Mark> | undefined;
+  readonly look: Look;
+}
+
+/** Writes the address that comes of a move. */
+function useMoves(write: (text: string) => void, get: Get, { line, columns, asked, look }: Place): (to: Move) => void {
+  return useCallback(
+    (to: Move): void => {
+      const nextLine = to.line ?? line;
+      const b = to.b ?? asked?.b.id ?? '';
+      const stays = nextLine === line;
+      write(
+        queryOf({
+          line: nextLine === mainOf(columns) ? undefined : nextLine,
+          a: to.a ?? asked?.a.id ?? b,
+          b,
+          newest: stays ? asked?.newest.id : undefined,
+          look: to.look ?? look,
+          // A version from elsewhere stays until another A is chosen.
+          other: to.other ?? (to.a === undefined ? (get('with') ?? undefined) : undefined),
+        }),
+      );
+    },
+    [write, get, line, columns, asked, look],
+  );
+}
+
+/** The versions of the address. Until all are here, those that were shown before stay. */
+function usePoints(
+  fileId: string,
+  line: string,
+  asked: Points<Mark> | undefined,
+  initial: readonly Version[],
+): Points<Version> {
+  const nowhere = { id: '', number: 1 };
+  const a = useVersion(fileId, line, asked?.a ?? nowhere, initial);
+  const b = useVersion(fileId, line, asked?.b ?? nowhere, initial);
+  const newest = useVersion(fileId, line, asked?.newest ?? nowhere, initial);
+  const [before, setBefore] = useState({
+    a: a ?? (initial[0] as Version),
+    b: b ?? (initial[0] as Version),
+    newest: newest ?? (initial.at(-1) as Version),
+  });
+  if (a && b && newest && (a !== before.a || b !== before.b || newest !== before.newest)) {
+    const now = { a, b, newest };
+    setBefore(now);
+    return now;
+  }
+  return before;
+}

@@ -1,0 +1,153 @@
+'use client';
+
+/** The canvas itself, and what lies over it. */
+import { cardOfVersion } from '../../cards.ts';
+import { useRemarks } from '../../files/state/remarks.tsx';
+import { Layers } from '../Layers.tsx';
+import { LayerTree } from '../LayerTree.tsx';
+import { lookNames } from '../looks.ts';
+import { Loupe } from '../Loupe.tsx';
+import { AreaPen } from './AreaPen.tsx';
+import { useCanvas, type CanvasState } from './canvas-state.tsx';
+import { Curtain } from './Curtain.tsx';
+
+export function Paper(): React.ReactNode {
+  const state = useCanvas();
+  const { view, tools, frame, stage, size, sheetA, sheetB, rows, layers } = state;
+  const { comparing, look, drawing, setDrawing, setFilter } = view;
+  return (
+    <div className="ov-canvas" ref={frame}>
+      <Drawing />
+      {comparing && drawing && (
+        <AreaPen
+          toPage={stage.toPage}
+          onArea={(area) => {
+            setDrawing(false);
+            setFilter((before) => ({ ...before, area }));
+          }}
+        />
+      )}
+      {comparing && look === 'curtain' && size && (
+        <Curtain at={tools.curtain} width={size.width} onMove={tools.setCurtain} />
+      )}
+      <Tags />
+      {tools.magnifying && tools.pointer && <Loupe a={comparing ? sheetA : undefined} b={sheetB} at={tools.pointer} />}
+      {tools.listing && rows.length > 0 && <LayerTree rows={rows} alone={state.alone} onAlone={state.setAlone} />}
+      {tools.listing && layers.length > 0 && (
+        <Layers layers={layers} switched={state.switched} onSwitch={state.setSwitched} />
+      )}
+      <Missing />
+    </div>
+  );
+}
+
+/** Whether a side has nothing to show: the page or the layer is not in it. */
+const lacks = (state: CanvasState, side: 'a' | 'b'): boolean => {
+  const { alone, pages } = state;
+  const at = side === 'a' ? pages.atA : pages.atB;
+  return at === undefined || (alone !== undefined && alone[side] === undefined);
+};
+
+function isReady(state: CanvasState): boolean {
+  const { view, sheetA, sheetB } = state;
+  if (view.waiting || (!sheetA && !sheetB)) return false;
+  const readyB = sheetB !== undefined || lacks(state, 'b');
+  const readyA = !view.comparing || sheetA !== undefined || lacks(state, 'a');
+  return readyA && readyB;
+}
+
+function Drawing(): React.ReactNode {
+  const state = useCanvas();
+  const { view, tools, stage, canvas, sheetB } = state;
+  const { a, b, comparing, look } = view;
+  const { pointing } = useRemarks();
+  const click = useClick();
+  const aims = pointing || tools.measuring || tools.magnifying;
+  return (
+    <canvas
+      ref={canvas}
+      tabIndex={0}
+      role="img"
+      aria-label={comparing ? `v${a.number} and v${b.number}, ${lookNames[look]}` : `v${b.number}`}
+      data-drawn={Boolean(sheetB)}
+      data-ready={isReady(state)}
+      style={aims ? { cursor: 'crosshair' } : undefined}
+      onPointerMove={(e) => {
+        if (tools.magnifying) tools.point(stage.toPage(e.nativeEvent.offsetX, e.nativeEvent.offsetY));
+      }}
+      onClick={(e) => click(e.nativeEvent.offsetX, e.nativeEvent.offsetY)}
+    />
+  );
+}
+
+/** How far from a click a part may be for a comment to be about it, in CSS pixels. */
+const REACH = 8;
+
+/** A click measures, places a comment, goes to a place on the small page, opens a comment, or chooses a change. */
+function useClick(): (x: number, y: number) => void {
+  const { view, tools, stage, pages } = useCanvas();
+  const { pointing, putAt, openOne } = useRemarks();
+  return (x, y) => {
+    if (stage.dragged()) return;
+    const spot = tools.measuring ? stage.snapped(x, y) : undefined;
+    if (spot) return tools.addSpot(spot);
+    const place = pointing ? stage.toPage(x, y) : undefined;
+    if (place) return putAt(pages.page ?? '', place[0], place[1], REACH / stage.scale());
+    if (stage.mapTo(x, y)) return;
+    const pin = stage.pinAt(x, y);
+    if (pin) return openOne(pin);
+    const change = view.comparing ? stage.pick(x, y) : undefined;
+    if (change) view.select(change);
+  };
+}
+
+/** Which version is seen where. */
+function Tags(): React.ReactNode {
+  const { view, tools, head } = useCanvas();
+  const { a, b, comparing, look, waiting } = view;
+  const sayA = `A v${a.number}`;
+  const sayB = `B v${b.number}`;
+  const reduced = head && (head.reduced ?? (cardOfVersion(b)?.crowd ? SIMPLIFIED : undefined));
+  return (
+    <>
+      {comparing && (look === 'side' || look === 'curtain') && (
+        <>
+          <span className="ov-tag is-a">{sayA}</span>
+          <span className={look === 'side' ? 'ov-tag is-b is-mid' : 'ov-tag is-b'}>{sayB}</span>
+        </>
+      )}
+      {comparing && look === 'blink' && (
+        <span className={`ov-tag ${tools.blinkA ? 'is-a' : 'is-b'}`}>{tools.blinkA ? sayA : sayB}</span>
+      )}
+      {waiting && (
+        <span className="ov-tag is-b" role="status">
+          Comparing v{a.number} with v{b.number} …
+        </span>
+      )}
+      {reduced && <span className="ov-tag is-low">{reduced}</span>}
+    </>
+  );
+}
+
+const SIMPLIFIED = 'Drawn from its outlines, because it is large: gradients, clips and pictures are simplified.';
+
+/** Said where B is not there to be seen. */
+function Missing(): React.ReactNode {
+  const state = useCanvas();
+  const { view, broken, sheetB } = state;
+  const { b } = view;
+  if (broken !== undefined)
+    return (
+      <div className="ov-waiting" role="alert">
+        <div>
+          v{b.number} is kept and can be downloaded, but it is not shown here: {broken}
+        </div>
+      </div>
+    );
+  if (sheetB || lacks(state, 'b')) return null;
+  return (
+    <div className="ov-waiting" role="status">
+      <div>Drawing v{b.number} …</div>
+    </div>
+  );
+}

@@ -1,0 +1,67 @@
+/** Migrations over a database in which people have worked: down to what was before, and up again. */
+import { spawnSync } from 'node:child_process';
+import { join } from 'node:path';
+import { projectRoles } from '../../contract/access.ts';
+import { db, many } from '../db/pool.ts';
+import { listAccess, setAccess } from '../people/granting.ts';
+import { makeProject } from '../projects/service.ts';
+import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
+import { checkIn, makeFile } from './checkin.ts';
+import { bringForward, listVersions, railOf } from './service.ts';
+
+withTestDatabase();
+const root = join(__dirname, '../../../..');
+process.env['OVREL_ROOT'] = root;
+
+/** Migrations that are tried: those that change what was there before. */
+const TRIED = 3;
+
+function migrate(direction: 'up' | 'down'): void {
+  const { status, stderr } = spawnSync(
+    process.execPath,
+    [
+      join(root, 'node_modules/node-pg-migrate/bin/node-pg-migrate.js'),
+      direction,
+      ...(direction === 'down' ? [String(TRIED)] : []),
+      '--migrations-dir',
+      join(root, 'db/migrations'),
+      '--migrations-table',
+      'migration',
+    ],
+    { encoding: 'utf8', env: { ...process.env, DATABASE_URL: process.env['DATABASE_URL'] } },
+  );
+  if (status !== 0) throw new Error(stderr);
+}
+
+test('what was made before is there afterwards: where versions come from, and who may do what', async () => {
+  const lead = await makeTestPerson('lead', 'Tobias');
+  const ines = await makeTestPerson('editor', 'Ines');
+  const projectId = (await makeProject(lead, 'Landing')).id;
+  await setAccess(lead, { projectId, folderId: null }, ines.id, projectRoles.editor);
+  const { file } = await makeFile(lead, projectId, null, undefined, incoming('plan.txt', 'one'), { note: '' });
+  await checkIn(lead, file.id, incoming('plan.txt', 'two'), { note: '' });
+  await bringForward(lead, file.newest.id, 'back to the first');
+  const rail = await railOf(lead, file.id);
+  const versions = await listVersions(lead, file.id);
+  const access = await listAccess(lead, { projectId, folderId: null });
+
+  migrate('down');
+  const before = await many<{ number: number; parent: number | null; source: number | null }>(
+    db(),
+    `select v.number, parent.number as parent, source.number as source from version v
+     left join version parent on parent.id = v.parent_id left join version source on source.id = v.source_id
+     order by v.number`,
+  );
+  expect(before).toEqual([
+    { number: 1, parent: null, source: null },
+    { number: 2, parent: 1, source: null },
+    { number: 3, parent: 2, source: 1 },
+  ]);
+  const said = await many<{ rights: string[] }>(db(), 'select rights from access where person_id = $1', [ines.id]);
+  expect(said).toEqual([{ rights: [...projectRoles.editor] }]);
+
+  migrate('up');
+  expect(await railOf(lead, file.id)).toEqual(rail);
+  expect(await listVersions(lead, file.id)).toEqual(versions);
+  expect(await listAccess(lead, { projectId, folderId: null })).toEqual(access);
+});
