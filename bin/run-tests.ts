@@ -61,6 +61,11 @@ try {
         ...['--config', '.dependency-cruiser.mjs', '--output-type', 'err'],
       ]),
     );
+    check(
+      await run('nothing exported in vain', tool('knip/bin/knip.js'), [
+        ...['--include', 'exports,types,files', '--no-progress'],
+      ]),
+    );
   }
   if (wants('types')) {
     check(

@@ -7,10 +7,10 @@ import { fileURLToPath } from 'node:url';
 import { installDebian } from './debian.mjs';
 
 export const root = fileURLToPath(new URL('../..', import.meta.url));
-export const node24 = join(root, 'node_modules', '.bin', 'node');
+const node24 = join(root, 'node_modules', '.bin', 'node');
 
 /** Ends the program with one sentence. */
-export function giveUp(sentence) {
+function giveUp(sentence) {
   console.error(sentence);
   process.exit(1);
 }

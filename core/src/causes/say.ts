@@ -9,9 +9,6 @@ const sayings = { ...drawingSayings, ...lineSayings, ...pictureSayings, ...layer
 
 export type CauseCode = keyof typeof sayings;
 
-/** Codes in the order of the tables, for schemas. */
-export const causeCodes = Object.keys(sayings) as [CauseCode, ...CauseCode[]];
-
 type ValuesOf<Code extends CauseCode> =
   Parameters<(typeof sayings)[Code]> extends [infer Values] ? Values : Readonly<Record<string, never>>;
 

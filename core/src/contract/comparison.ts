@@ -33,7 +33,10 @@ export const partSummarySchema = z.object({
 export const differenceSchema = z.object({
   aspect: z.enum(aspects),
   property: z.string().optional().describe('Which style property'),
-  at: z.number().optional().describe('Of contents compared byte by byte: where they first differ, in bytes from the beginning'),
+  at: z
+    .number()
+    .optional()
+    .describe('Of contents compared byte by byte: where they first differ, in bytes from the beginning'),
   from: z.string(),
   to: z.string(),
 });

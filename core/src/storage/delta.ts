@@ -5,7 +5,7 @@
  */
 import { Pieces } from './pieces.ts';
 
-export const DELTA_VERSION = 1;
+const DELTA_VERSION = 1;
 
 export interface Delta {
   readonly pieces: Pieces;

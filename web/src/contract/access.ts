@@ -4,7 +4,7 @@ import type { Role } from './api.ts';
 import { rightCards } from './rights/index.ts';
 import { projectRoleNames, type ProjectRole } from './rights/right.ts';
 
-export { projectRoleNames, type ProjectRole };
+export type { ProjectRole };
 
 const id = z.uuid();
 const byline = z.object({ id, name: z.string() });
@@ -55,7 +55,7 @@ export function completed(chosen: readonly Right[]): Right[] {
   return rights.filter((name) => all.has(name));
 }
 
-export const hereSchema = z.object({
+const hereSchema = z.object({
   rights: z.array(z.enum(rights)),
   as: z.string().describe('What the rights come from, in words'),
   ask: z.array(byline).describe('Who can give more'),

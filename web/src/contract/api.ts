@@ -209,7 +209,7 @@ export const pageListSchema = z.object({
   ),
 });
 /** A line of the page list while it is being made; the last one is the list itself. */
-export const pagesReportSchema = z.union([
+const pagesReportSchema = z.union([
   z.object({
     read: z.number().int().describe('Pages that were read, of both documents'),
     all: z.number().int(),

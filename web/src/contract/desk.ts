@@ -42,7 +42,7 @@ export const giveUpSchema = z.object({ files: z.array(id).min(1).max(2000) });
 export const reasonSchema = z.object({ reason });
 export const heldQuerySchema = z.object({ project: id.optional(), mine: z.enum(['yes', 'no']).optional() });
 
-export const setKinds = ['check-in', 'bring forward', 'delete', 'bring back'] as const;
+const setKinds = ['check-in', 'bring forward', 'delete', 'bring back'] as const;
 export const setSchema = z.object({
   id,
   projectId: id,
@@ -96,7 +96,7 @@ const neighbour = z.object({
   deleted: z.boolean(),
   holder: z.string().nullable(),
 });
-export const needSchema = z.object({
+const needSchema = z.object({
   target: z.string().describe('As it is written in the file; empty where a person added it'),
   kind: z.string(),
   found: z
@@ -197,7 +197,7 @@ export const ledgerSchema = z.object({
   people: z.array(byline),
 });
 
-export const tokenScopes = ['read', 'desk'] as const;
+const tokenScopes = ['read', 'desk'] as const;
 export const tokenSchema = z.object({
   id,
   name: z.string(),

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 
-export const reportForms = ['pdf', 'xlsx', 'csv', 'json', 'dxf', 'svg'] as const;
+const reportForms = ['pdf', 'xlsx', 'csv', 'json', 'dxf', 'svg'] as const;
 export const reportQuerySchema = z.object({
   a: z.uuid(),
   b: z.uuid(),

@@ -21,7 +21,7 @@ const sayResolution = (dpi: number | undefined): string =>
   dpi === undefined ? 'not given' : `${sayDecimal(dpi, 1)} dpi`;
 
 /** What was done to a place. */
-export const natures = [
+const natures = [
   'added',
   'removed',
   'moved',

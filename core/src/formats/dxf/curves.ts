@@ -44,7 +44,7 @@ export function ellipse(
 }
 
 /** The arc of a polyline's bulge (tangent of a quarter of its angle, positive counter-clockwise), from the current point; ends at (x1, y1). */
-export function bulge(g: GeometryBuilder, x0: number, y0: number, x1: number, y1: number, b: number): void {
+function bulge(g: GeometryBuilder, x0: number, y0: number, x1: number, y1: number, b: number): void {
   const chord = Math.hypot(x1 - x0, y1 - y0);
   if (!Number.isFinite(b) || Math.abs(b) < 1e-9 || chord === 0) return g.lineTo(x1, y1);
   const sweep = 4 * Math.atan(b);

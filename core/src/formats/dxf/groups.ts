@@ -324,7 +324,7 @@ function codeIn(bytes: Uint8Array, from: number, to: number): number | undefined
 const powers = Array.from({ length: 23 }, (_, i) => 10 ** i);
 
 /** A decimal number in ASCII; NaN where it is none. Exact: up to 15 digits by one division or product, longer ones by the engine. */
-export function numberIn(bytes: Uint8Array, from: number, to: number): number {
+function numberIn(bytes: Uint8Array, from: number, to: number): number {
   let k = from;
   let mantissa = 0;
   let digits = 0;

@@ -43,7 +43,7 @@ export const setPdfEngine = (engine: Engine | undefined): void => {
   loaded = engine;
 };
 
-export function pdfEngine(): Engine {
+function pdfEngine(): Engine {
   if (!loaded) throw new ReadError('PDF documents are looked into on the server only.', undefined, 'unsupported');
   return loaded;
 }

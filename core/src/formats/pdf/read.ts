@@ -47,7 +47,7 @@ export function* readingPdf(bytes: Uint8Array, limits: Limits): Generator<PageRe
 }
 
 /** From the page's own coordinates to those of the sheet as it is seen: y downwards, turned as the page says. */
-export function pageMatrix([x0, y0, x1, y1]: Box, quarters: number): Matrix {
+function pageMatrix([x0, y0, x1, y1]: Box, quarters: number): Matrix {
   switch (((quarters % 4) + 4) % 4) {
     case 1:
       return [0, 1, 1, 0, -y0, -x0];

@@ -6,7 +6,7 @@ import { lengthOf, millimetresPer, splitLength } from './length.ts';
 import type { Viewport } from './shapes.ts';
 
 /** x, y, width, height; undefined where missing or not usable. */
-export function viewBoxOf(e: XmlElement): [number, number, number, number] | undefined {
+function viewBoxOf(e: XmlElement): [number, number, number, number] | undefined {
   const v = (e.attributes['viewBox'] ?? '')
     .trim()
     .split(/[\s,]+/)

@@ -2,12 +2,6 @@
  * A folder on the person's computer, or the practice folder inside the browser: both are directory handles (File System Standard), so
  * everything here works on either.
  */
-export interface LocalFile {
-  /** Below the folder, with slashes. */
-  readonly path: string;
-  readonly size: number;
-  readonly modified: number;
-}
 
 /** The folder is there, but a file in it can't be written now. */
 export class InUse extends Error {}
@@ -103,9 +97,4 @@ export async function writeFile(folder: FileSystemDirectoryHandle, path: string,
       throw new InUse(`“${path}” can't be written: another program has it open. Close it there and try again.`);
     throw error;
   }
-}
-
-export async function removeFile(folder: FileSystemDirectoryHandle, path: string): Promise<void> {
-  const { parent, name } = await folderOf(folder, path, false);
-  await parent.removeEntry(name);
 }

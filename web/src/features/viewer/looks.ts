@@ -17,7 +17,7 @@ export const lookNames: Readonly<Record<Look, string>> = {
 export const looksFor = (pixels: boolean): readonly Look[] => (pixels ? looks : looks.filter((l) => l !== 'heat'));
 
 /** Colours of differences, from none to all: lighter means more, and so it does in grey. */
-export const heatStops: readonly (readonly [at: number, r: number, g: number, b: number])[] = [
+const heatStops: readonly (readonly [at: number, r: number, g: number, b: number])[] = [
   [0, 16, 20, 38],
   [0.12, 44, 52, 110],
   [0.3, 112, 50, 130],

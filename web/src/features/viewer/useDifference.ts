@@ -48,7 +48,7 @@ export function usePlaces(
 }
 
 /** Places that the comparison knows keep their names and what was done to them. */
-export function placesAt({ map, width, height }: Difference, threshold: number, known: readonly Change[]): Change[] {
+function placesAt({ map, width, height }: Difference, threshold: number, known: readonly Change[]): Change[] {
   const { regions } = regionsOf(map, { width, height }, threshold);
   const free = new Set(known.filter((c) => c.part.kind === 'place'));
   // What is said of layers is no matter of how much a place differs.

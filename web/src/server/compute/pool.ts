@@ -137,5 +137,5 @@ class Limit {
 export async function closeWorkers(): Promise<void> {
   const pools = holder.ovrelWorkers;
   delete holder.ovrelWorkers;
-  await Promise.all(Object.values(pools ?? {}).map((pool) => pool?.destroy()));
+  await Promise.all(Object.values(pools ?? {}).map(async (pool) => pool?.destroy()));
 }

@@ -24,7 +24,7 @@ const LONGEST = 60;
 
 const kindOf = ({ name }: Named, { detail }: Place): string => (detail ? `${name}.${detail}` : name).slice(0, LONGEST);
 
-export const engineOf = ({ name, version }: Named): string => `${name}/${version}`;
+const engineOf = ({ name, version }: Named): string => `${name}/${version}`;
 
 export const contentShelf: Shelf = {
   read: (place, fact) => factValue(db(), place.contentId, kindOf(fact, place), engineOf(fact)),

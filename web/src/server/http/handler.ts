@@ -110,7 +110,7 @@ export const problemBody = (p: Problem): Record<string, unknown> => ({
   ...p.extra,
 });
 
-export const problemResponse = (p: Problem): Response =>
+const problemResponse = (p: Problem): Response =>
   new Response(JSON.stringify(problemBody(p)), {
     status: p.status,
     headers: { 'content-type': 'application/problem+json', 'cache-control': 'no-store' },

@@ -21,7 +21,7 @@ import {
 } from './rows.ts';
 
 /** The job was cancelled by a person. */
-export class Cancelled extends Error {}
+class Cancelled extends Error {}
 
 /** Progress is written at most this often, in milliseconds. */
 const TELL_EVERY = 400;

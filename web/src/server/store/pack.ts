@@ -121,7 +121,7 @@ export async function packFile(
 }
 
 /** True where the content is stored in another way now. */
-export async function packContent(id: string, parentId: string | null, open: boolean): Promise<boolean> {
+async function packContent(id: string, parentId: string | null, open: boolean): Promise<boolean> {
   const row = await packRow(id);
   if (!row || row.packed) return false;
   const head = await headOf(id);

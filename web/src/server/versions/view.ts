@@ -240,7 +240,7 @@ export async function thumbnailResponse(
 }
 
 /** A stream that survives a reader who goes away. */
-export function streamOf(pieces: AsyncGenerator<Uint8Array>): ReadableStream<Uint8Array> {
+function streamOf(pieces: AsyncGenerator<Uint8Array>): ReadableStream<Uint8Array> {
   return new ReadableStream<Uint8Array>({
     async pull(controller) {
       const next = await pieces.next();

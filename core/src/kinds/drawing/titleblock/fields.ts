@@ -2,7 +2,7 @@
 import { diagonal, height, width, type Box } from '../../../geometry/box.ts';
 import type { Design } from '../../../model/design.ts';
 
-export const titleFields = [
+const titleFields = [
   'number',
   'title',
   'revision',
