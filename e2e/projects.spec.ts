@@ -40,7 +40,7 @@ test('projects, folders and files: make, add, rename, move, find', async ({ page
   await expect(page.getByRole('link', { name: 'slipway.svg' })).toBeVisible();
   await expect(page.getByRole('link', { name: 'notes.txt' })).toBeVisible();
   await page.getByRole('combobox', { name: 'Find a file' }).fill('SLIPWAY');
-  await expect(page.getByRole('option', { name: /slipway\.svg/ })).toBeVisible();
+  await expect(page.getByRole('option', { name: /slipway\.svg/ }).first()).toBeVisible();
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('heading', { name: 'slipway.svg' })).toBeVisible();

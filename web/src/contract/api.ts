@@ -208,15 +208,13 @@ export const pageListSchema = z.object({
     }),
   ),
 });
+const pagesSoFarSchema = z.object({
+  read: z.number().int().describe('Pages that were read, of both documents'),
+  all: z.number().int(),
+  pages: z.array(z.object({ name: z.string(), state: z.enum(['same', 'changed', 'unread']) })),
+});
 /** A line of the page list while it is being made; the last one is the list itself. */
-const pagesReportSchema = z.union([
-  z.object({
-    read: z.number().int().describe('Pages that were read, of both documents'),
-    all: z.number().int(),
-    pages: z.array(z.object({ name: z.string(), state: z.enum(['same', 'changed', 'unread']) })),
-  }),
-  pageListSchema,
-]);
+export const pagesReportSchema = z.union([pagesSoFarSchema, pageListSchema]);
 export type PagesReport = z.infer<typeof pagesReportSchema>;
 const documentPassword = z
   .string()

@@ -21,19 +21,17 @@ const sayResolution = (dpi: number | undefined): string =>
   dpi === undefined ? 'not given' : `${sayDecimal(dpi, 1)} dpi`;
 
 /** What was done to a place. */
-const natures = [
-  'added',
-  'removed',
-  'moved',
-  'recoloured',
-  'brighter',
-  'darker',
-  'blurred',
-  'sharpened',
-  'repainted',
-  'redrawn',
-] as const;
-export type Nature = (typeof natures)[number];
+export type Nature =
+  | 'added'
+  | 'removed'
+  | 'moved'
+  | 'recoloured'
+  | 'brighter'
+  | 'darker'
+  | 'blurred'
+  | 'sharpened'
+  | 'repainted'
+  | 'redrawn';
 
 const natureWords: Readonly<Record<Nature, string>> = {
   added: 'Something added',

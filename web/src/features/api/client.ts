@@ -1,3 +1,5 @@
+import { z } from 'zod';
+
 /** Calls to /api/v1. A refusal comes back as a Refused with the sentence for the person. */
 export class Refused extends Error {
   readonly status: number;
@@ -43,8 +45,16 @@ export async function call<T>(path: string, method = 'GET', body?: unknown): Pro
   return (response.status === 204 ? undefined : await response.json()) as T;
 }
 
+/** The last line of an answer that could not be finished. */
+const problemSchema = z.object({ problem: z.string() });
+
 /** An answer that comes line by line while the work goes on; resolves after the last. */
-export async function lines<T>(path: string, onLine: (value: T) => void, signal: AbortSignal): Promise<void> {
+export async function lines<S extends z.ZodType>(
+  path: string,
+  schema: S,
+  onLine: (value: z.output<S>) => void,
+  signal: AbortSignal,
+): Promise<void> {
   const response = await fetch(`/api/v1${path}`, { signal, headers: { accept: 'application/x-ndjson' } });
   if (!response.ok) throw refusal(response.status, await response.text());
   const reader = response.body?.pipeThrough(new TextDecoderStream()).getReader();
@@ -53,9 +63,10 @@ export async function lines<T>(path: string, onLine: (value: T) => void, signal:
     const whole = `${rest}${piece.value}`.split('\n');
     rest = whole.pop() ?? '';
     for (const text of whole) {
-      const value = JSON.parse(text) as T | { problem: string };
-      if (value && typeof value === 'object' && 'problem' in value) throw new Refused(500, 'failed', value.problem);
-      onLine(value);
+      const value: unknown = JSON.parse(text);
+      const failed = problemSchema.safeParse(value);
+      if (failed.success) throw new Refused(500, 'failed', failed.data.problem);
+      onLine(schema.parse(value));
     }
   }
 }

@@ -1,7 +1,7 @@
 /** The pages of a set of sheets: which changed, and how much; the list is there before the comparison is. */
 import { useEffect, useState } from 'react';
 import type { Change, ChangeKind } from '@ovrel/core/contract';
-import type { ComparisonResponse, PagesReport, Version } from '../../contract/api.ts';
+import { pagesReportSchema, type ComparisonResponse, type PagesReport, type Version } from '../../contract/api.ts';
 import { lines } from '../api/client.ts';
 import { cardOfVersion } from '../cards.ts';
 import { signOf } from '../viewer/looks.ts';
@@ -32,7 +32,7 @@ export function usePages(a: Version, b: Version, result: ComparisonResponse | un
     if (!key) return undefined;
     const stop = new AbortController();
     // What cannot be listed is compared all the same, and says so then.
-    void lines<PagesReport>(key, (report) => setKnown({ key, report }), stop.signal).catch(() => undefined);
+    void lines(key, pagesReportSchema, (report) => setKnown({ key, report }), stop.signal).catch(() => undefined);
     return () => stop.abort();
   }, [key]);
   if (!result)
