@@ -8,6 +8,7 @@ import ProgressBar from 'react-bootstrap/ProgressBar';
 import type { Folder } from '../../contract/api.ts';
 import type { DeskFile, Planned, SetResult } from '../../contract/desk.ts';
 import { call, sentenceOf, upload, type Upload } from '../api/client.ts';
+import { NoteField } from '../files/NoteField.tsx';
 import { Said } from '../frame/Said.tsx';
 import { readFile } from './folder.ts';
 import type { Base } from './memory.ts';
@@ -197,25 +198,7 @@ export function CheckInSetDialog({
             busy={busy}
             onTake={(row) => choose(row.path, row.status === 'changed here' ? 'yes' : 'new')}
           />
-          <Form.Group controlId="set-note">
-            <Form.Label>Note: why?</Form.Label>
-            <Form.Control
-              as="textarea"
-              rows={3}
-              maxLength={4000}
-              value={note}
-              disabled={busy}
-              onChange={(e) => setNote(e.target.value)}
-            />
-            {proposal && !note && (
-              <Form.Text as="div">
-                What changed: <span className="ov-proposal">{proposal}</span>{' '}
-                <Button variant="link" className="p-0 align-baseline" onClick={() => setNote(proposal)}>
-                  Take this as the note
-                </Button>
-              </Form.Text>
-            )}
-          </Form.Group>
+          <NoteField id="set-note" note={note} proposal={proposal} busy={busy} onNote={setNote} />
           <Form.Check
             className="mt-2"
             id="set-keep"

@@ -11,6 +11,7 @@ import { compareHere } from '../desk-folder/orders.ts';
 import { belongingsOf, type Belonging } from '../references/belonging.ts';
 import { Belongs } from '../references/Belongs.tsx';
 import type { DeskFile, SetResult } from '../../contract/desk.ts';
+import { NoteField } from './NoteField.tsx';
 import { Said } from '../frame/Said.tsx';
 import { useFileActs } from './state/acts.tsx';
 import { useShown } from './state/shown.tsx';
@@ -232,25 +233,7 @@ export function CheckInDialog({ dropped }: Props): React.ReactNode {
               drop a file here.
             </Form.Text>
           </Form.Group>
-          <Form.Group controlId="checkin-note">
-            <Form.Label>Note: why?</Form.Label>
-            <Form.Control
-              as="textarea"
-              rows={3}
-              maxLength={4000}
-              value={note}
-              disabled={busy}
-              onChange={(e) => setNote(e.target.value)}
-            />
-            {proposal && !note && (
-              <Form.Text as="div">
-                What changed: <span className="ov-proposal">{proposal}</span>{' '}
-                <Button variant="link" className="p-0 align-baseline" onClick={() => setNote(proposal)}>
-                  Take this as the note
-                </Button>
-              </Form.Text>
-            )}
-          </Form.Group>
+          <NoteField id="checkin-note" note={note} proposal={proposal} busy={busy} onNote={setNote} />
           <Belongs
             list={belongings}
             me={me}

@@ -85,35 +85,28 @@ function Tolerance({ unit, tolerance }: Within): React.ReactNode {
   );
 }
 
+/** Sorts of difference that can be ignored as a whole. */
+const ignorable = [
+  ['style', 'Colours, pens and line types'],
+  ['formatting', 'Fonts and sizes of texts'],
+  ['order', 'Drawing order'],
+  ['numbering', 'Numbering (ids and handles)'],
+] as const;
+
 function IgnoreFields({ unit }: { readonly unit: string }): React.ReactNode {
   const { ignore, setIgnore } = useCompared();
   return (
     <fieldset className="mt-3">
       <legend>Ignore, in every comparison that you look at</legend>
-      <Form.Check
-        id="ignore-style"
-        label="Colours, pens and line types"
-        checked={ignore.style}
-        onChange={(e) => setIgnore({ ...ignore, style: e.target.checked })}
-      />
-      <Form.Check
-        id="ignore-formatting"
-        label="Fonts and sizes of texts"
-        checked={ignore.formatting}
-        onChange={(e) => setIgnore({ ...ignore, formatting: e.target.checked })}
-      />
-      <Form.Check
-        id="ignore-order"
-        label="Drawing order"
-        checked={ignore.order}
-        onChange={(e) => setIgnore({ ...ignore, order: e.target.checked })}
-      />
-      <Form.Check
-        id="ignore-numbering"
-        label="Numbering (ids and handles)"
-        checked={ignore.numbering}
-        onChange={(e) => setIgnore({ ...ignore, numbering: e.target.checked })}
-      />
+      {ignorable.map(([what, label]) => (
+        <Form.Check
+          key={what}
+          id={`ignore-${what}`}
+          label={label}
+          checked={ignore[what]}
+          onChange={(e) => setIgnore({ ...ignore, [what]: e.target.checked })}
+        />
+      ))}
       <div className="d-flex gap-2 align-items-center mt-1">
         <Form.Label htmlFor="below" className="mb-0">
           Moves smaller than
