@@ -29,6 +29,10 @@ const modules = [
   'rrule-temporal',
   'temporal-polyfill',
   'temporal-spec',
+  'csv-stringify',
+  'range-parser',
+  'content-disposition',
+  'cookie',
 ];
 const shared = {
   rootDir: '.',

@@ -54,6 +54,10 @@ async function makeAppUser(databaseUrl: string): Promise<string | undefined> {
       await client.query(`grant usage on schema ${schema} to ${APP_USER}`);
       await client.query(`grant select, insert, update, delete on all tables in schema ${schema} to ${APP_USER}`);
       await client.query(`grant usage, select, update on all sequences in schema ${schema} to ${APP_USER}`);
+      // Tables that later migrations make are for the application, too, whoever runs them.
+      await client.query(
+        `alter default privileges in schema ${schema} grant select, insert, update, delete on tables to ${APP_USER}`,
+      );
     }
     await client.query(`revoke update, delete, truncate on ledger from ${APP_USER}`);
     return password;

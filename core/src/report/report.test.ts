@@ -3,7 +3,8 @@ import type { Compared } from '../kinds/compare-files.ts';
 import { compared as comparing, designOf } from '../testing.ts';
 import { cropsOf } from './crops.ts';
 import { changesAsDxf, changesAsSvg } from './drawing.ts';
-import { csvOf, reportColumns, reportRows } from './rows.ts';
+import { csvTable } from './csv.ts';
+import { reportColumns, reportRows } from './rows.ts';
 
 const deck = (n: number): string => drawFraming(framings[n]!.framing);
 let compared: Compared;
@@ -24,7 +25,7 @@ test('a row a change, with its causes', () => {
 
 test('CSV: quoted after RFC 4180, and nothing that a spreadsheet would run', () => {
   expect(
-    csvOf(
+    csvTable(
       ['a', 'b'],
       [
         ['say "x", y', 'two\nlines'],

@@ -50,12 +50,3 @@ export function reportRows({ changes, causes, unit }: Pick<Comparison, 'changes'
     ];
   });
 }
-
-/** RFC 4180, with a byte order mark so that spreadsheets read it as UTF-8. Cells that begin like formulas are told apart from them. */
-export function csvOf(columns: readonly string[], rows: readonly ReportRow[]): string {
-  const cell = (value: string | number): string => {
-    const text = typeof value === 'string' && /^[=+\-@\t\r]/.test(value) ? `'${value}` : String(value);
-    return /[",\r\n]/.test(text) ? `"${text.replace(/"/g, '""')}"` : text;
-  };
-  return `\ufeff${[columns, ...rows].map((row) => row.map(cell).join(',')).join('\r\n')}\r\n`;
-}

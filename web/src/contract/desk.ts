@@ -211,7 +211,11 @@ export const tokenSchema = z.object({
 export const newTokenSchema = z.object({
   name: z.string().trim().min(1, 'A token needs a name, so that you know it again.').max(100),
   scope: z.enum(tokenScopes).describe('read: look and download; desk: also check out and check in'),
-  days: z.number().int().min(1, 'A token holds for at least a day.').max(365, 'A token holds for at most a year.'),
+  days: z.coerce
+    .number()
+    .int()
+    .min(1, 'A token holds for at least a day.')
+    .max(365, 'A token holds for at most a year.'),
 });
 export const madeTokenSchema = tokenSchema.extend({
   token: z.string().describe('Shown once; Ovrel keeps only a hash of it'),

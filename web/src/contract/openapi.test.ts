@@ -1,6 +1,8 @@
 import { existsSync, readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
+import type { Operations } from './operation.ts';
 import { openApi, operations } from './openapi.ts';
+import { api as areas } from './operations/index.ts';
 
 const api = join(__dirname, '../app/api/v1');
 const pages = join(__dirname, '../pages/api/v1');
@@ -13,12 +15,16 @@ function* routes(folder: string): Generator<string> {
   }
 }
 
-test('every route and method is documented, and nothing that is not there', () => {
+test('every route answers the operation of its own address and method, and no operation is left without one', () => {
   const there = new Set<string>();
   for (const path of routes(api)) {
     const address = path.slice(api.length, -'/route.ts'.length).replace(/\[(\w+)\]/g, '{$1}');
-    for (const [, method] of readFileSync(path, 'utf8').matchAll(/export const (GET|POST|PUT|PATCH|DELETE)/g))
-      there.add(`${method!.toLowerCase()} ${address}`);
+    const exported = readFileSync(path, 'utf8').matchAll(/export const (\w+) = serve\w*\(\s*(\w+)\.(\w+)/g);
+    for (const [, method = '', area = '', name = ''] of exported) {
+      const operation = (areas as Readonly<Record<string, Operations>>)[area]?.[name];
+      expect(operation).toMatchObject({ method: method.toLowerCase(), path: address });
+      there.add(`${method.toLowerCase()} ${address}`);
+    }
   }
   // Handlers of pages stream, and only read.
   for (const path of [

@@ -4,7 +4,6 @@
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
-import useSWR from 'swr';
 import {
   completed,
   projectRoleOf,
@@ -18,6 +17,8 @@ import {
 import { call, sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { useLive } from '../live/useLive.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 /** How much of it this place says itself. */
 function sayHere(said: number, inFolder: boolean): string {
@@ -49,12 +50,12 @@ export function AccessPage({
   initial: AccessList;
 }): React.ReactNode {
   const router = useRouter();
-  const path = `/projects/${project.id}/access`;
-  const { data = initial, mutate } = useSWR<AccessList>(
-    folderId ? `${path}?folder=${folderId}` : path,
-    (p: string) => call<AccessList>(p),
+  const { data = initial, mutate } = useAnswer(
+    api.projects.access,
+    { projectId: project.id, query: { folder: folderId ?? undefined } },
     { fallbackData: initial },
   );
+  const path = `/projects/${project.id}/access`;
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
   useLive({ project: project.id }, (event) => {
@@ -66,9 +67,9 @@ export function AccessPage({
     setBusy(true);
     setProblem(undefined);
     try {
-      await mutate(await call<AccessList>(path, 'PUT', { folderId, personId: row.id, rights: chosen }), {
-        revalidate: false,
-      });
+      const body = { folderId, personId: row.id, rights: chosen };
+      const now = await call(api.projects.setAccess, { projectId: project.id, body });
+      await mutate(now, { revalidate: false });
     } catch (error) {
       setProblem(sentenceOf(error));
     } finally {

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { addressOf, sayIssues, type Answer, type Ids, type Input, type Operation } from '../../contract/operation.ts';
 
 /** Calls to /api/v1. A refusal comes back as a Refused with the sentence for the person. */
 export class Refused extends Error {
@@ -34,15 +35,36 @@ function refusal(status: number, text: string): Refused {
   }
 }
 
-export async function call<T>(path: string, method = 'GET', body?: unknown): Promise<T> {
-  const response = await fetch(`/api/v1${path}`, {
-    method,
+/** Asks for one operation; what comes back is checked against its schema. */
+export async function call<O extends Operation>(operation: O, input: Input<O>): Promise<Answer<O>> {
+  const { body } = input as { body?: unknown };
+  const response = await fetch(`/api/v1${addressOf(operation, input)}`, {
+    method: operation.method.toUpperCase(),
     ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
   }).catch(() => {
     throw unreachable();
   });
   if (!response.ok) throw refusal(response.status, await response.text());
-  return (response.status === 204 ? undefined : await response.json()) as T;
+  return answerOf(operation, response.status === 204 ? undefined : await response.json());
+}
+
+/** A page that was loaded before an update may not understand the answers of after it. */
+function answerOf<O extends Operation>(operation: O, value: unknown): Answer<O> {
+  const found = operation.answer?.safeParse(value);
+  if (found?.success === false)
+    throw new Refused(
+      0,
+      'not-understood',
+      'Ovrel’s answer was not understood. It may have been updated meanwhile: load the page again.',
+    );
+  return found?.data as Answer<O>;
+}
+
+/** What stands in a form, as a schema wants it; what is wrong is said in the schema's own sentences. */
+export function filledIn<S extends z.ZodType>(schema: S, form: FormData): z.output<S> {
+  const found = schema.safeParse(Object.fromEntries(form));
+  if (!found.success) throw new Refused(400, 'bad-input', sayIssues(found.error));
+  return found.data;
 }
 
 /** The last line of an answer that could not be finished. */
@@ -76,24 +98,32 @@ export interface Upload<T> {
   readonly cancel: () => void;
 }
 
+type Fields<O extends Operation> = O extends { form: infer F extends z.ZodType } ? z.input<F> : never;
+type Form<O extends Operation> = Ids<O> & { readonly fields: Fields<O>; readonly files: File | readonly File[] };
+
 /** Sends a form with files; `onProgress` gets the share that has been sent, 0 to 1. */
-export function upload<T>(
-  path: string,
-  fields: Readonly<Record<string, string>>,
-  files: File | readonly File[],
+export function upload<O extends Operation>(
+  operation: O,
+  input: Form<O>,
   onProgress: (share: number) => void,
-): Upload<T> {
+): Upload<Answer<O>> {
+  const { fields, files } = input;
   const form = new FormData();
-  for (const [name, value] of Object.entries(fields)) form.append(name, value);
+  for (const [name, value] of Object.entries(fields as Readonly<Record<string, string | undefined>>))
+    if (value !== undefined) form.append(name, value);
   for (const file of files instanceof File ? [files] : files) form.append('file', file, file.name);
   const request = new XMLHttpRequest();
-  const done = new Promise<T>((resolve, reject) => {
-    request.open('POST', `/api/v1${path}`);
+  const done = new Promise<Answer<O>>((resolve, reject) => {
+    request.open('POST', `/api/v1${addressOf(operation, input as unknown as Input<O>)}`);
     request.upload.onprogress = (e) => onProgress(e.lengthComputable ? e.loaded / e.total : 0);
-    request.onload = () =>
-      request.status < 300
-        ? resolve(JSON.parse(request.responseText) as T)
-        : reject(refusal(request.status, request.responseText));
+    request.onload = () => {
+      try {
+        if (request.status >= 300) throw refusal(request.status, request.responseText);
+        resolve(answerOf(operation, JSON.parse(request.responseText)));
+      } catch (error) {
+        reject(error instanceof Error ? error : new Error(String(error)));
+      }
+    };
     request.onerror = () => reject(unreachable());
     request.onabort = () => reject(new Refused(0, 'cancelled', 'The upload was cancelled. Nothing was stored.'));
     request.send(form);

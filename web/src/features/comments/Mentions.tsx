@@ -1,14 +1,13 @@
 'use client';
 
 import Link from 'next/link';
-import useSWR from 'swr';
-import type { Mention } from '../../contract/comments.ts';
-import { call } from '../api/client.ts';
 import { sayMoment } from '../words.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 /** Open comments that call the person who looks; nothing where there are none. */
 export function Mentions(): React.ReactNode {
-  const { data } = useSWR<Mention[]>('/mentions', (p: string) => call<Mention[]>(p));
+  const { data } = useAnswer(api.comments.mentions, {});
   if (!data?.length) return null;
   return (
     <section aria-label="You are mentioned" className="ov-mentions">

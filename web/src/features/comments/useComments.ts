@@ -1,7 +1,8 @@
 import { useCallback } from 'react';
-import useSWR from 'swr';
 import type { Comment, NewComment } from '../../contract/comments.ts';
 import { call } from '../api/client.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 export interface CommentsHere {
   readonly comments: readonly Comment[];
@@ -15,24 +16,26 @@ const none: readonly Comment[] = [];
 
 /** Comments of a file, with their places in one version. */
 export function useComments(fileId: string, versionId: string): CommentsHere {
-  const { data, mutate } = useSWR<Comment[]>(`/files/${fileId}/comments?version=${versionId}`, (p: string) => call(p), {
-    revalidateOnFocus: false,
-  });
+  const { data, mutate } = useAnswer(
+    api.comments.list,
+    { fileId, query: { version: versionId } },
+    { revalidateOnFocus: false },
+  );
   const refresh = useCallback((): Promise<unknown> => mutate(), [mutate]);
   return {
     comments: data ?? none,
     refresh,
     add: async (comment) => {
-      const made = await call<Comment>(`/files/${fileId}/comments`, 'POST', comment);
+      const made = await call(api.comments.add, { fileId, body: comment });
       await mutate();
       return made;
     },
     reply: async (id, body) => {
-      await call(`/comments/${id}/replies`, 'POST', { body });
+      await call(api.comments.reply, { commentId: id, body: { body } });
       await mutate();
     },
     resolve: async (id, resolved) => {
-      await call(`/comments/${id}`, 'PATCH', { resolved });
+      await call(api.comments.resolve, { commentId: id, body: { resolved } });
       await mutate();
     },
   };

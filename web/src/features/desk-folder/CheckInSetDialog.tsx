@@ -15,6 +15,7 @@ import type { Base } from './memory.ts';
 import { compareHere } from './orders.ts';
 import type { Row } from './useDesk.ts';
 import { useTree, type Branch } from './useTree.ts';
+import { api } from '../../contract/operations/index.ts';
 
 interface Props {
   readonly projectId: string;
@@ -90,7 +91,7 @@ export function CheckInSetDialog({
     setShare(0);
     try {
       const fresh = chosen.some((r) => choices.get(r.path) === 'new')
-        ? await call<Folder[]>(`/projects/${projectId}/folders`)
+        ? await call(api.projects.folders, { projectId })
         : [];
       const plan: Planned[] = [];
       const files: File[] = [];
@@ -105,14 +106,13 @@ export function CheckInSetDialog({
         );
         files.push(file);
       }
-      sending.current = upload<SetResult>(
-        `/projects/${projectId}/sets`,
-        { note, plan: JSON.stringify(plan) },
-        files,
+      sending.current = upload(
+        api.sets.checkIn,
+        { projectId, fields: { note, plan: JSON.stringify(plan) }, files },
         setShare,
       );
       const result = await sending.current.done;
-      const now = await call<DeskFile[]>(`/projects/${projectId}/desk`);
+      const now = await call(api.desk.files, { projectId });
       const bases: Record<string, Base> = {};
       for (const row of chosen) {
         const target = choices.get(row.path) === 'perhaps' ? row.perhaps?.fileId : row.file?.fileId;

@@ -7,7 +7,7 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import ProgressBar from 'react-bootstrap/ProgressBar';
 import type { DeskStatus } from '@ovrel/core/desk';
-import type { Person, Version } from '../../contract/api.ts';
+import type { Person } from '../../contract/api.ts';
 import type { DeskFile } from '../../contract/desk.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
@@ -19,6 +19,8 @@ import { recallFolder, rememberFolder, type Base, type Where } from './memory.ts
 import { PracticeEditor } from './PracticeEditor.tsx';
 import { tricksFor } from './practice.ts';
 import { useDesk, type Row } from './useDesk.ts';
+import { api } from '../../contract/operations/index.ts';
+import { linkTo } from '../../contract/operation.ts';
 
 interface Props {
   readonly project: { readonly id: string; readonly name: string };
@@ -129,7 +131,7 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
     try {
       for (const { row, target } of wanted) {
         if (!row.file) continue;
-        const answer = await fetch(`/api/v1/versions/${target.id}/content`);
+        const answer = await fetch(linkTo(api.versions.content, { versionId: target.id }));
         if (!answer.ok)
           throw new Error(
             `v${target.number} of “${row.path}” could not be read just now. What was brought before it is here.`,
@@ -170,7 +172,7 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
     attempt(async () => {
       const [found] =
         Number.isInteger(number) && number > 0
-          ? await call<Version[]>(`/files/${fileId}/versions?from=${number}&to=${number}`)
+          ? await call(api.files.versions, { fileId, query: { from: number, to: number } })
           : [];
       if (!found) throw new Error(`“${row.path}” has no v${text.replace(/^v/i, '')}.`);
       if (row.status === 'changed here' || row.status === 'changed on both') {
@@ -191,9 +193,9 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
         throw new Error(
           `“${row.path}” is changed here. Check it in or put a version back first, so that nothing of it is lost.`,
         );
-      const [target] = await call<Version[]>(`/files/${file.fileId}/versions?from=${number}&to=${number}`);
+      const [target] = await call(api.files.versions, { fileId: file.fileId, query: { from: number, to: number } });
       if (!target) throw new Error(`“${row.path}” has no v${number}.`);
-      await call('/checkouts', 'POST', { files: [file.fileId], desk: place, from: target.id });
+      await call(api.checkouts.take, { body: { files: [file.fileId], desk: place, from: target.id } });
       await fetchInto([{ row, target }]);
       await desk.note({
         [row.path]: {
@@ -209,7 +211,7 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
   const holdAndGet = (row: Row): void =>
     attempt(async () => {
       if (!row.file) return undefined;
-      await call('/checkouts', 'POST', { files: [row.file.fileId], desk: place });
+      await call(api.checkouts.take, { body: { files: [row.file.fileId], desk: place } });
       await fetchInto([{ row, target: row.file.newest }]);
       await desk.refresh();
       return `You have “${row.path}” checked out, and it is here as v${row.file.newest.number}.`;
@@ -217,10 +219,9 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
   const hold = (row: Row, take: boolean): void =>
     attempt(async () => {
       if (!row.file) return undefined;
-      await call('/checkouts', take ? 'POST' : 'DELETE', {
-        files: [row.file.fileId],
-        ...(take ? { desk: place } : {}),
-      });
+      const files = [row.file.fileId];
+      if (take) await call(api.checkouts.take, { body: { files, desk: place } });
+      else await call(api.checkouts.giveUp, { body: { files } });
       await desk.refresh();
       return take ? `You have “${row.path}” checked out.` : `“${row.path}” was given up.`;
     });

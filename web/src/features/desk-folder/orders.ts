@@ -1,6 +1,8 @@
 /** Work on local files that a worker does, away from the page. */
 import type { Reference } from '@ovrel/core/references';
 import type { Compared, Order, Report } from '../../workers/desk.ts';
+import { api } from '../../contract/operations/index.ts';
+import { linkTo } from '../../contract/operation.ts';
 
 export interface Progress {
   readonly done: number;
@@ -30,7 +32,7 @@ export function order(
 
 /** What changed between a version and what is here; `name` says by its ending what it is. */
 export async function compareHere(name: string, versionId: string, here: File): Promise<Compared> {
-  const before = await fetch(`/api/v1/versions/${versionId}/content`);
+  const before = await fetch(linkTo(api.versions.content, { versionId }));
   if (!before.ok) throw new Error('The version could not be read just now.');
   const report = await order({
     kind: 'compare',

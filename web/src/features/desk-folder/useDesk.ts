@@ -2,13 +2,14 @@
 
 /** The state of a desk: the folder, what lies in it, and where each file stands. */
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
-import useSWR from 'swr';
 import { deskStatus, guesses, type DeskStatus } from '@ovrel/core/desk';
-import type { DeskFile, Known, Resembling } from '../../contract/desk.ts';
+import type { DeskFile, Resembling } from '../../contract/desk.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import type { Seen } from './hashing.ts';
 import { order, sketchesHere, type Progress } from './orders.ts';
 import { recall, remember, type Base, type Memory, type Where } from './memory.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 export interface Row {
   readonly path: string;
@@ -41,11 +42,7 @@ export function useDesk(
   folder: FileSystemDirectoryHandle | undefined,
   initial: readonly DeskFile[],
 ): Desk {
-  const { data: files = initial, mutate } = useSWR<readonly DeskFile[]>(
-    `/projects/${projectId}/desk`,
-    (p: string) => call<DeskFile[]>(p),
-    { fallbackData: initial },
-  );
+  const { data: files = initial, mutate } = useAnswer(api.desk.files, { projectId }, { fallbackData: initial });
   const [memory, setMemory] = useState<Memory>();
   const [seen, setSeen] = useState<readonly Seen[]>();
   const [unread, setUnread] = useState<readonly string[]>([]);
@@ -144,8 +141,9 @@ function useKnown(projectId: string, rows: readonly Row[] | undefined, note: Des
         .slice(0, MOST_ASKED) ?? [];
     if (!open.length) return;
     for (const o of open) asked.current.add(`${o.path} ${o.sha256}`);
-    void call<Known[]>(`/projects/${projectId}/known`, 'POST', {
-      files: open.map(({ fileId, sha256 }) => ({ fileId, sha256 })),
+    void call(api.desk.known, {
+      projectId,
+      body: { files: open.map(({ fileId, sha256 }) => ({ fileId, sha256 })) },
     })
       .then((found) => {
         const paths = new Map(open.map((o) => [o.fileId, o.path]));
@@ -180,7 +178,7 @@ function useResembling(
       folder,
       open.map((r) => r.path),
     )
-      .then((files) => call<Resembling[]>(`/projects/${projectId}/resembling`, 'POST', { files }))
+      .then((files) => call(api.desk.resembling, { projectId, body: { files } }))
       .then((list) =>
         setFound(
           (before) => new Map([...before, ...list.map((l): [string, Resembling] => [keys.get(l.path) ?? '', l])]),

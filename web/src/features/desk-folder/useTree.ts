@@ -3,11 +3,11 @@
 /** What the files of a desk that are about to be checked in need, read from what lies here, and what needs them. */
 import { useEffect, useState } from 'react';
 import { resolve, type Found } from '@ovrel/core/references';
-import type { References } from '../../contract/desk.ts';
 import { call } from '../api/client.ts';
 import { readFile } from './folder.ts';
 import { referencesHere } from './orders.ts';
 import type { Row } from './useDesk.ts';
+import { api } from '../../contract/operations/index.ts';
 
 export interface Branch {
   readonly path: string;
@@ -34,7 +34,7 @@ export function useTree(
         const named =
           here && here.size <= LARGEST ? await referencesHere(row.path.slice(row.path.lastIndexOf('/') + 1), here) : [];
         const known =
-          row.file && (await call<References>(`/versions/${row.file.newest.id}/references`).catch(() => undefined));
+          row.file && (await call(api.references.list, { versionId: row.file.newest.id }).catch(() => undefined));
         if (stale) return;
         const needs = resolve(
           named,

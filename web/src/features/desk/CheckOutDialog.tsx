@@ -10,6 +10,7 @@ import type { References } from '../../contract/desk.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { warning } from '../references/References.tsx';
+import { api } from '../../contract/operations/index.ts';
 
 type Neighbour = References['neededBy'][number]['file'];
 
@@ -39,7 +40,7 @@ export function CheckOutDialog({
   const act = async (): Promise<void> => {
     setBusy(true);
     try {
-      await call('/checkouts', 'POST', { files: [file.id, ...along], desk });
+      await call(api.checkouts.take, { body: { files: [file.id, ...along], desk } });
       onClose();
     } catch (error) {
       setProblem(sentenceOf(error));

@@ -5,12 +5,13 @@ import Link from 'next/link';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import useSWR from 'swr';
 import type { AccessToken, Checkout, MadeToken } from '../../contract/desk.ts';
-import { call, sentenceOf } from '../api/client.ts';
+import { call, filledIn, sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { useLive } from '../live/useLive.ts';
 import { sayAgo, sayDate, sayMoment } from '../words.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 export function DeskPage({
   initial,
@@ -19,9 +20,11 @@ export function DeskPage({
   initial: readonly Checkout[];
   initialTokens: readonly AccessToken[];
 }): React.ReactNode {
-  const { data: held = initial, mutate } = useSWR<readonly Checkout[]>('/checkouts?mine=yes', (p: string) => call(p), {
-    fallbackData: initial,
-  });
+  const { data: held = initial, mutate } = useAnswer(
+    api.checkouts.list,
+    { query: { mine: 'yes' } },
+    { fallbackData: initial },
+  );
   const [said, setSaid] = useState<{ problem: boolean; text: string }>();
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   useLive({}, (event) => {
@@ -29,7 +32,7 @@ export function DeskPage({
   });
   const giveUp = async (files: readonly string[]): Promise<void> => {
     try {
-      const { givenUp } = await call<{ givenUp: number }>('/checkouts', 'DELETE', { files });
+      const { givenUp } = await call(api.checkouts.giveUp, { body: { files } });
       setSaid({
         problem: false,
         text: `${givenUp === 1 ? 'One check-out was' : `${givenUp} check-outs were`} given up. What you changed on your own computer is still there.`,
@@ -129,9 +132,7 @@ export function DeskPage({
 }
 
 function Tokens({ initial }: { initial: readonly AccessToken[] }): React.ReactNode {
-  const { data = initial, mutate } = useSWR<readonly AccessToken[]>('/tokens', (p: string) => call(p), {
-    fallbackData: initial,
-  });
+  const { data = initial, mutate } = useAnswer(api.tokens.list, {}, { fallbackData: initial });
   const [made, setMade] = useState<MadeToken>();
   const [problem, setProblem] = useState<string>();
   const attempt = (work: () => Promise<unknown>): void => {
@@ -141,8 +142,7 @@ function Tokens({ initial }: { initial: readonly AccessToken[] }): React.ReactNo
       .then(() => mutate());
   };
   const make = async (form: HTMLFormElement): Promise<void> => {
-    const { name, scope, days } = Object.fromEntries(new FormData(form)) as Record<string, string>;
-    setMade(await call<MadeToken>('/tokens', 'POST', { name, scope, days: Number(days) }));
+    setMade(await call(api.tokens.make, { body: filledIn(api.tokens.make.body, new FormData(form)) }));
     form.reset();
   };
   const state = (t: AccessToken): string =>
@@ -187,7 +187,7 @@ function Tokens({ initial }: { initial: readonly AccessToken[] }): React.ReactNo
                   {!t.revoked && (
                     <Button
                       variant="link"
-                      onClick={() => attempt(() => call(`/tokens/${t.id}`, 'DELETE'))}
+                      onClick={() => attempt(() => call(api.tokens.revoke, { tokenId: t.id }))}
                       aria-label={`Revoke ${t.name}`}
                     >
                       Revoke

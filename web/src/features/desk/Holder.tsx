@@ -3,7 +3,6 @@
 /** Who holds a file, what can be done about it, and who else looks at it; part of About. */
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import useSWR from 'swr';
 import type { Here } from '../../contract/access.ts';
 import type { FileEntry, Person } from '../../contract/api.ts';
 import type { References, Standing } from '../../contract/desk.ts';
@@ -13,6 +12,8 @@ import { Said } from '../frame/Said.tsx';
 import { sayAgo, sayMoment } from '../words.ts';
 import { CheckOutDialog } from './CheckOutDialog.tsx';
 import { ReasonDialog, type ReasonQuestion } from './ReasonDialog.tsx';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 export interface Rights {
   readonly here: Here;
@@ -23,7 +24,7 @@ export interface Rights {
 }
 
 export const useStanding = (fileId: string): { standing: Standing | undefined; refresh: () => Promise<unknown> } => {
-  const { data, mutate } = useSWR<Standing>(`/files/${fileId}/standing`, (p: string) => call<Standing>(p));
+  const { data, mutate } = useAnswer(api.checkouts.standing, { fileId });
   return { standing: data, refresh: mutate };
 };
 
@@ -61,7 +62,7 @@ export function Holder({
       text: 'The holder sees your request and the reason at once, here and on the desk page.',
       act: 'Ask for it',
       save: async (reason) => {
-        await call(`/files/${file.id}/ask`, 'POST', { reason });
+        await call(api.checkouts.ask, { fileId: file.id, body: { reason } });
         await refresh();
       },
     });
@@ -71,7 +72,7 @@ export function Holder({
       act: 'Take it over',
       text: `You will hold the file. What ${checkout?.by.name ?? ''} has changed meanwhile is not lost: it can be checked in as a branch. The ledger keeps your reason.`,
       save: async (reason) => {
-        await call(`/files/${file.id}/take-over`, 'POST', { reason });
+        await call(api.checkouts.takeOver, { fileId: file.id, body: { reason } });
         await refresh();
       },
     });
@@ -120,13 +121,18 @@ export function Holder({
           <Button
             variant="outline-secondary"
             disabled={!references}
-            onClick={alone ? act(() => call('/checkouts', 'POST', { files: [file.id] })) : () => setChoosing(true)}
+            onClick={
+              alone ? act(() => call(api.checkouts.take, { body: { files: [file.id] } })) : () => setChoosing(true)
+            }
           >
             Check out{alone ? '' : ' …'}
           </Button>
         )}
         {mine && (
-          <Button variant="outline-secondary" onClick={act(() => call('/checkouts', 'DELETE', { files: [file.id] }))}>
+          <Button
+            variant="outline-secondary"
+            onClick={act(() => call(api.checkouts.giveUp, { body: { files: [file.id] } }))}
+          >
             Give it up without a new version
           </Button>
         )}

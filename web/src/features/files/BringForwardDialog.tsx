@@ -4,12 +4,12 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
-import type { Version } from '../../contract/api.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { fieldOf } from '../frame/form.ts';
 import { Said } from '../frame/Said.tsx';
 import { useFileActs } from './state/acts.tsx';
 import { useShown } from './state/shown.tsx';
+import { api } from '../../contract/operations/index.ts';
 
 export function BringForwardDialog(): React.ReactNode {
   const { b, newest } = useShown();
@@ -21,7 +21,7 @@ export function BringForwardDialog(): React.ReactNode {
   const act = async (note: string): Promise<void> => {
     setBusy(true);
     try {
-      const made = await call<Version>(`/versions/${version.id}/bring-forward`, 'POST', { note });
+      const made = await call(api.versions.bringForward, { versionId: version.id, body: { note } });
       await land(`v${version.number} was brought forward as v${made.number}. Nothing was removed.`, made);
     } catch (error) {
       setProblem(sentenceOf(error));

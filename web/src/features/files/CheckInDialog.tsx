@@ -5,18 +5,18 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import ProgressBar from 'react-bootstrap/ProgressBar';
-import type { CheckInResult } from '../../contract/api.ts';
 import { call, Refused, sentenceOf, upload, type Upload } from '../api/client.ts';
 import { compareHere } from '../desk-folder/orders.ts';
 import { belongingsOf, type Belonging } from '../references/belonging.ts';
 import { Belongs } from '../references/Belongs.tsx';
-import type { DeskFile, SetResult } from '../../contract/desk.ts';
+import type { DeskFile } from '../../contract/desk.ts';
 import { NoteField } from './NoteField.tsx';
 import { Said } from '../frame/Said.tsx';
 import { useFileActs } from './state/acts.tsx';
 import { useShown } from './state/shown.tsx';
 import { refreshVersions, useVersion } from './versions.ts';
 import { saySize } from '../words.ts';
+import { api } from '../../contract/operations/index.ts';
 
 interface Props {
   /** What was let go over the page. */
@@ -94,7 +94,7 @@ export function CheckInDialog({ dropped }: Props): React.ReactNode {
       fresh(({ summary }) => setProposal(summary)),
       () => undefined,
     );
-    void call<DeskFile[]>(`/projects/${projectId}/desk`)
+    void call(api.desk.files, { projectId })
       .then((files) => {
         if (!stale) setDesk(files);
         return belongingsOf(chosen, files.find((f) => f.fileId === fileId)?.path ?? name, files, references);
@@ -130,10 +130,9 @@ export function CheckInDialog({ dropped }: Props): React.ReactNode {
           { fileId, base: fields['base'], keep, allowOtherFormat: fields['allowOtherFormat'] === 'yes' },
           ...[...along.keys()].map((id) => ({ fileId: id, base: desk.find((f) => f.fileId === id)?.newest.id, keep })),
         ];
-        const together = upload<SetResult>(
-          `/projects/${projectId}/sets`,
-          { note, plan: JSON.stringify(plan) },
-          [chosen, ...along.values()],
+        const together = upload(
+          api.sets.checkIn,
+          { projectId, fields: { note, plan: JSON.stringify(plan) }, files: [chosen, ...along.values()] },
           setShare,
         );
         sending.current = together;
@@ -142,10 +141,9 @@ export function CheckInDialog({ dropped }: Props): React.ReactNode {
         await land([sentence, ...hints].join(' '), id ? { id, lineId: newest.lineId } : undefined);
         return;
       }
-      const alone = upload<CheckInResult>(
-        `/files/${fileId}/versions`,
-        { note, ...(keep ? { keep: 'yes' } : {}), ...fields },
-        chosen,
+      const alone = upload(
+        api.files.checkIn,
+        { fileId, fields: { note, ...(keep ? { keep: 'yes' } : {}), ...fields }, files: chosen },
         setShare,
       );
       sending.current = alone;

@@ -5,16 +5,17 @@ import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
-import useSWR from 'swr';
-import type { Found, RailColumns } from '../../contract/api.ts';
-import { call, sentenceOf } from '../api/client.ts';
+import type { Found } from '../../contract/api.ts';
+import { sentenceOf } from '../api/client.ts';
 import { fieldOf } from '../frame/form.ts';
 import { Said } from '../frame/Said.tsx';
 import { marksOf } from '../rail/layout.ts';
 import { sayMoment } from '../words.ts';
 import { useFileActs } from './state/acts.tsx';
 import { useShown } from './state/shown.tsx';
-import { railKey } from './versions.ts';
+import { railOf } from './versions.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 interface Chosen {
   readonly fileId: string;
@@ -110,9 +111,7 @@ function FileChoice({
     const timer = setTimeout(() => setWords(typed.trim()), 150);
     return () => clearTimeout(timer);
   }, [typed]);
-  const { data } = useSWR<Found>(words ? `/find?q=${encodeURIComponent(words)}` : null, (p: string) => call(p), {
-    keepPreviousData: true,
-  });
+  const { data } = useAnswer(api.projects.find, words ? { query: { q: words } } : null, { keepPreviousData: true });
   const files = words ? data?.filter((f) => f.id !== without) : undefined;
   return (
     <>
@@ -146,9 +145,7 @@ function FileChoice({
 }
 
 function VersionChoice({ chosen, onListed }: { chosen: Chosen; onListed: () => void }): React.ReactNode {
-  const { data, error } = useSWR<RailColumns, Error>(railKey(chosen.fileId, chosen.line), (p: string) =>
-    call<RailColumns>(p),
-  );
+  const { data, error } = useAnswer(api.files.rail, railOf(chosen.fileId, chosen.line));
   const told = useRef(false);
   useEffect(() => {
     if (!data || told.current) return;

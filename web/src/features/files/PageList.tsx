@@ -5,6 +5,8 @@ import { pagesReportSchema, type ComparisonResponse, type PagesReport, type Vers
 import { lines } from '../api/client.ts';
 import { cardOfVersion } from '../cards.ts';
 import { signOf } from '../viewer/looks.ts';
+import { api } from '../../contract/operations/index.ts';
+import { addressOf } from '../../contract/operation.ts';
 
 interface Entry {
   readonly name: string;
@@ -26,7 +28,7 @@ const LARGE = 60_000;
 /** Pages with their states: early ones by what is on them, as the documents are read; then those of the comparison itself. */
 export function usePages(a: Version, b: Version, result: ComparisonResponse | undefined): Pages | undefined {
   const early = hasSheets(a) && hasSheets(b) && a.id !== b.id && !result && Math.max(a.size, b.size) > LARGE;
-  const key = early ? `/comparisons/pages?a=${a.id}&b=${b.id}` : undefined;
+  const key = early ? addressOf(api.comparisons.pages, { query: { a: a.id, b: b.id } }) : undefined;
   const [known, setKnown] = useState<{ key: string; report: PagesReport }>();
   useEffect(() => {
     if (!key) return undefined;

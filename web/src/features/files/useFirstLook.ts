@@ -2,6 +2,8 @@ import { useEffect, useState } from 'react';
 import type { Version } from '../../contract/api.ts';
 import { isPicture } from '../cards.ts';
 import type { FirstLookOrder, FirstLookReport } from '../../workers/first-look.ts';
+import { api } from '../../contract/operations/index.ts';
+import { linkTo } from '../../contract/operation.ts';
 
 /** Comparisons that are there sooner need no first look, in milliseconds. */
 const PATIENCE = 400;
@@ -17,7 +19,8 @@ export function useFirstLook(a: Version, b: Version, waiting: boolean): FirstLoo
     const timer = setTimeout(() => {
       worker = new Worker(new URL('../../workers/first-look.ts', import.meta.url), { type: 'module' });
       worker.onmessage = ({ data }: MessageEvent<FirstLookReport>) => setSeen({ key, report: data });
-      const address = (id: string): string => new URL(`/api/v1/versions/${id}/view`, window.location.href).href;
+      const address = (id: string): string =>
+        new URL(linkTo(api.versions.view, { versionId: id }), window.location.href).href;
       worker.postMessage({ a: address(a.id), b: address(b.id) } satisfies FirstLookOrder);
     }, PATIENCE);
     return () => {

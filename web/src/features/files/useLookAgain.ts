@@ -1,7 +1,8 @@
 import { useState } from 'react';
 import { mutate } from 'swr';
-import type { VersionDetail } from '../../contract/api.ts';
 import { call } from '../api/client.ts';
+import { api } from '../../contract/operations/index.ts';
+import { addressOf } from '../../contract/operation.ts';
 
 /** Asks for what was too slow or came to a busy machine once more. */
 export function useLookAgain(versionId: string | undefined): {
@@ -12,8 +13,8 @@ export function useLookAgain(versionId: string | undefined): {
   const lookAgain = (): void => {
     if (versionId === undefined) return;
     setBusy(true);
-    const path = `/versions/${versionId}`;
-    void mutate(path, call<VersionDetail>(`${path}?again=yes`), { revalidate: false })
+    const anew = call(api.versions.get, { versionId, query: { again: 'yes' } });
+    void mutate(addressOf(api.versions.get, { versionId }), anew, { revalidate: false })
       .catch(() => undefined)
       .finally(() => setBusy(false));
   };

@@ -1,6 +1,8 @@
-import useSWR from 'swr';
-import type { FileEntry, Version, VersionDetail } from '../../contract/api.ts';
-import { call } from '../api/client.ts';
+import type { Version } from '../../contract/api.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
+
+const once = { revalidateOnFocus: false, shouldRetryOnError: false };
 
 /** A version from elsewhere that takes the place of A: of another file, or another line. */
 export interface Other {
@@ -12,16 +14,9 @@ export function useOther(versionId: string | undefined): {
   readonly other: Other | undefined;
   readonly problem: Error | undefined;
 } {
-  const version = useSWR<VersionDetail, Error>(
-    versionId === undefined ? null : `/versions/${versionId}`,
-    (p: string) => call(p),
-    { revalidateOnFocus: false, shouldRetryOnError: false },
-  );
+  const version = useAnswer(api.versions.get, versionId === undefined ? null : { versionId }, once);
   const found = versionId === undefined ? undefined : version.data;
-  const file = useSWR<FileEntry, Error>(found ? `/files/${found.fileId}` : null, (p: string) => call(p), {
-    revalidateOnFocus: false,
-    shouldRetryOnError: false,
-  });
+  const file = useAnswer(api.files.get, found ? { fileId: found.fileId } : null, once);
   return {
     other: found && file.data ? { version: found, name: file.data.name } : undefined,
     problem: versionId === undefined ? undefined : (version.error ?? file.error),

@@ -3,6 +3,7 @@ import { createContext, useCallback, useContext, useState } from 'react';
 import useSWR from 'swr';
 import type { ComparisonResponse, Version, VersionDetail } from '../../contract/api.ts';
 import { call, Refused } from '../api/client.ts';
+import { api } from '../../contract/operations/index.ts';
 
 type Look = VersionDetail['look'];
 
@@ -41,17 +42,14 @@ export function useUnlocked(
   const opened = useSWR<ComparisonResponse, Error>(
     comparing && known ? `unlocked ${a.id} ${b.id} ${wanted.map((v) => v.id).join(' ')}` : null,
     () =>
-      call('/comparisons/unlock', 'POST', {
-        a: a.id,
-        b: b.id,
-        passwordA: passwords.get(a.id),
-        passwordB: passwords.get(b.id),
+      call(api.comparisons.unlock, {
+        body: { a: a.id, b: b.id, passwordA: passwords.get(a.id), passwordB: passwords.get(b.id) },
       }),
     { revalidateOnFocus: false, shouldRetryOnError: false },
   );
   const give = useCallback(async (version: Version, password: string): Promise<string | undefined> => {
     try {
-      const look = await call<Look>(`/versions/${version.id}/unlock`, 'POST', { password });
+      const look = await call(api.versions.unlock, { versionId: version.id, body: { password } });
       setLooks((all) => new Map([...all, [version.id, look]]));
       setPasswords((all) => new Map([...all, [version.id, password]]));
       return undefined;

@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
-import useSWR from 'swr';
 import type { ComparisonResponse, Version, Who } from '../../contract/api.ts';
-import { call } from '../api/client.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 /** A person and the versions in which they touched a part. */
 export interface Toucher {
@@ -39,11 +39,10 @@ export function useWho(
   compared: ComparisonResponse | undefined,
 ): WhoChanged {
   const wanted = compared?.comparison.changes.length && compared.comparison.level !== 'bytes';
-  const { data } = useSWR<Who, Error>(
-    wanted ? `/comparisons/who?a=${a.id}&b=${b.id}${tolerance === undefined ? '' : `&tolerance=${tolerance}`}` : null,
-    (p: string) => call(p),
-    { revalidateOnFocus: false, shouldRetryOnError: false },
-  );
+  const { data } = useAnswer(api.comparisons.who, wanted ? { query: { a: a.id, b: b.id, tolerance } } : null, {
+    revalidateOnFocus: false,
+    shouldRetryOnError: false,
+  });
   return useMemo(() => {
     const known = new Map(data ? Object.keys(data.touched).map((id) => [id, touchersOf(data, id)] as const) : []);
     return { of: (id) => known.get(id) ?? nobody, sentence: data?.sentence ?? undefined };

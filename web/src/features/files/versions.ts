@@ -1,21 +1,26 @@
 'use client';
 
 /** Versions of a file as the page needs them: found by id, fetched a page of numbers at a time. */
-import useSWR, { mutate } from 'swr';
+import { mutate } from 'swr';
 import type { RailColumns, Version } from '../../contract/api.ts';
-import { call } from '../api/client.ts';
 import type { Point } from './address.ts';
+import { api } from '../../contract/operations/index.ts';
+import { addressOf, type Input } from '../../contract/operation.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 /** Versions are fetched in pages of numbers, so that the same request serves neighbours. */
 const PAGE = 100;
 
-const pageKey = (fileId: string, line: string, number: number): string => {
+const pageOf = (fileId: string, line: string, number: number): Input<typeof api.files.versions> => {
   const from = Math.floor((number - 1) / PAGE) * PAGE + 1;
-  return `/files/${fileId}/versions?from=${from}&to=${from + PAGE - 1}&line=${line}`;
+  return { fileId, query: { from, to: from + PAGE - 1, line } };
 };
 
 /** `line` is an id, or the position of the line. */
-export const railKey = (fileId: string, line: string | number): string => `/files/${fileId}/rail?line=${line}`;
+export const railOf = (fileId: string, line: string | number): Input<typeof api.files.rail> => ({
+  fileId,
+  query: { line },
+});
 
 /** One version, once it is here. One without a change summary is asked for again while it is looked at. */
 export function useVersion(
@@ -26,7 +31,7 @@ export function useVersion(
 ): Version | undefined {
   const find = (list: readonly Version[] | undefined): Version | undefined => list?.find((v) => v.id === point.id);
   const known = find(initial);
-  const { data } = useSWR<readonly Version[]>(pageKey(fileId, line, point.number), (p: string) => call(p), {
+  const { data } = useAnswer(api.files.versions, pageOf(fileId, line, point.number), {
     revalidateOnFocus: false,
     revalidateIfStale: !known,
     refreshInterval: (list) => {
@@ -40,12 +45,7 @@ export function useVersion(
 /** The columns of a line; `initial` are those of one line. Until others are here, the ones before stay. */
 export function useRail(fileId: string, line: string, initial: RailColumns): RailColumns {
   const fallback = line === initial.line ? { fallbackData: initial, revalidateOnMount: false } : {};
-  return (
-    useSWR<RailColumns>(railKey(fileId, line), (p: string) => call<RailColumns>(p), {
-      keepPreviousData: true,
-      ...fallback,
-    }).data ?? initial
-  );
+  return useAnswer(api.files.rail, railOf(fileId, line), { keepPreviousData: true, ...fallback }).data ?? initial;
 }
 
 /** Asks anew for all that is known of a file's versions. */
@@ -53,5 +53,6 @@ export const refreshVersions = (fileId: string): Promise<unknown> =>
   mutate(
     (key) =>
       typeof key === 'string' &&
-      (key.startsWith(`/files/${fileId}/versions`) || key.startsWith(`/files/${fileId}/rail`)),
+      (key.startsWith(addressOf(api.files.versions, { fileId })) ||
+        key.startsWith(addressOf(api.files.rail, { fileId }))),
   );

@@ -6,6 +6,7 @@ import { useEffect, useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import type { Found } from '../../contract/api.ts';
 import { call } from '../api/client.ts';
+import { api } from '../../contract/operations/index.ts';
 
 /** A person who goes on typing is not asked for yet, in milliseconds. */
 const PAUSE = 150;
@@ -73,7 +74,7 @@ function useFound(words: string): Found | undefined {
     if (!words) return undefined;
     let stale = false;
     const timer = setTimeout(() => {
-      call<Found>(`/find?q=${encodeURIComponent(words)}`).then(
+      call(api.projects.find, { query: { q: words } }).then(
         (files) => {
           if (!stale) setFound({ words, files });
         },

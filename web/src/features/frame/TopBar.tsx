@@ -8,6 +8,7 @@ import type { Person } from '../../contract/api.ts';
 import { call } from '../api/client.ts';
 import { Find } from './Find.tsx';
 import { useKeys, useShowKeys } from './keys.tsx';
+import { api } from '../../contract/operations/index.ts';
 
 export interface Crumb {
   readonly name: string;
@@ -25,7 +26,7 @@ export function TopBar({ person, where }: { person: Person; where: readonly Crum
     setTheme((n) => n + 1);
   };
   const leave = async (): Promise<void> => {
-    await call('/session', 'DELETE').catch(() => undefined);
+    await call(api.door.signOut, {}).catch(() => undefined);
     router.replace('/sign-in');
     router.refresh();
   };

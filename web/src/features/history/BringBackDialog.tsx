@@ -5,13 +5,14 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
-import useSWR from 'swr';
-import type { FileEntry, Version } from '../../contract/api.ts';
+import type { FileEntry } from '../../contract/api.ts';
 import type { DeletedFile } from '../../contract/desk.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { fieldOf } from '../frame/form.ts';
 import { Said } from '../frame/Said.tsx';
 import { sayMoment } from '../words.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 export function BringBackDialog({
   file,
@@ -22,9 +23,7 @@ export function BringBackDialog({
   onClose: () => void;
   onBack: (made: FileEntry, from: number | undefined) => void;
 }): React.ReactNode {
-  const { data: versions } = useSWR<readonly Version[]>(`/files/${file.id}/versions`, (p: string) => call(p), {
-    revalidateOnFocus: false,
-  });
+  const { data: versions } = useAnswer(api.files.versions, { fileId: file.id }, { revalidateOnFocus: false });
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
   const newestFirst = [...(versions ?? [])].reverse();
@@ -35,10 +34,13 @@ export function BringBackDialog({
     const name = fieldOf(form, 'name').trim();
     const reason = fieldOf(form, 'reason').trim();
     try {
-      const made = await call<FileEntry>(`/files/${file.id}/bring-back`, 'POST', {
-        ...(versionId && versionId !== last?.id ? { versionId } : {}),
-        ...(name && name !== file.name ? { name } : {}),
-        ...(reason ? { reason } : {}),
+      const made = await call(api.files.bringBack, {
+        fileId: file.id,
+        body: {
+          ...(versionId && versionId !== last?.id ? { versionId } : {}),
+          ...(name && name !== file.name ? { name } : {}),
+          ...(reason ? { reason } : {}),
+        },
       });
       onBack(made, versionId === last?.id ? undefined : versions?.find((v) => v.id === versionId)?.number);
     } catch (error) {

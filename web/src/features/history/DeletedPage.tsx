@@ -3,13 +3,13 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import useSWR from 'swr';
 import type { FileEntry } from '../../contract/api.ts';
 import type { DeletedFile } from '../../contract/desk.ts';
-import { call } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { sayAgo, sayMoment } from '../words.ts';
 import { BringBackDialog } from './BringBackDialog.tsx';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 /** What was deleted from a project: who, when, why, in which set; and the way back. */
 export function DeletedPage({
@@ -23,11 +23,7 @@ export function DeletedPage({
   initial: readonly DeletedFile[];
   mayBringBack: boolean;
 }): React.ReactNode {
-  const { data = initial, mutate } = useSWR<readonly DeletedFile[]>(
-    `/projects/${projectId}/deleted`,
-    (p: string) => call(p),
-    { fallbackData: initial },
-  );
+  const { data = initial, mutate } = useAnswer(api.projects.deleted, { projectId }, { fallbackData: initial });
   const [said, setSaid] = useState<{ problem: boolean; text: string }>();
   const [returning, setReturning] = useState<DeletedFile>();
   const back = (made: FileEntry, from: number | undefined): void => {

@@ -5,12 +5,13 @@ import Link from 'next/link';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import useSWR from 'swr';
 import type { FileHistory } from '../../contract/history.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { useLive } from '../live/useLive.ts';
 import { sayAgo, sayMoment } from '../words.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 type Step = FileHistory['steps'][number];
 
@@ -21,10 +22,7 @@ export function FileHistoryPage({
   file: { id: string; name: string; projectId: string };
   initial: FileHistory;
 }): React.ReactNode {
-  const path = `/files/${file.id}/history`;
-  const { data = initial, mutate } = useSWR<FileHistory>(path, (p: string) => call<FileHistory>(p), {
-    fallbackData: initial,
-  });
+  const { data = initial, mutate } = useAnswer(api.files.history, { fileId: file.id }, { fallbackData: initial });
   const [older, setOlder] = useState<readonly Step[]>([]);
   const [more, setMore] = useState<boolean>();
   const [only, setOnly] = useState<'all' | 'versions' | 'acts'>('all');
@@ -36,7 +34,7 @@ export function FileHistoryPage({
   const steps = [...data.steps, ...older.filter((s) => s.at < last)];
   const show = async (): Promise<void> => {
     try {
-      const next = await call<FileHistory>(`${path}?before=${encodeURIComponent(steps.at(-1)?.at ?? '')}`);
+      const next = await call(api.files.history, { fileId: file.id, query: { before: steps.at(-1)?.at ?? '' } });
       setOlder((before) => [...before, ...next.steps]);
       setMore(next.more);
     } catch (error) {

@@ -4,14 +4,14 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import useSWR from 'swr';
-import type { Version } from '../../contract/api.ts';
 import type { CheckinSet } from '../../contract/desk.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { ReasonDialog, type ReasonQuestion } from '../desk/ReasonDialog.tsx';
 import { Said } from '../frame/Said.tsx';
 import { useLive } from '../live/useLive.ts';
 import { sayAgo, sayMoment } from '../words.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 interface Props {
   readonly projectId: string;
@@ -32,11 +32,7 @@ const kindWords = {
 } as const;
 
 export function HistoryPage({ projectId, name, initial, far, shown, mayBringForward }: Props): React.ReactNode {
-  const { data: recent = initial, mutate } = useSWR<readonly CheckinSet[]>(
-    `/projects/${projectId}/sets`,
-    (p: string) => call(p),
-    { fallbackData: initial },
-  );
+  const { data: recent = initial, mutate } = useAnswer(api.sets.list, { projectId }, { fallbackData: initial });
   const [older, setOlder] = useState<readonly CheckinSet[]>(far);
   const [said, setSaid] = useState<{ problem: boolean; text: string }>();
   const [question, setQuestion] = useState<ReasonQuestion>();
@@ -58,14 +54,14 @@ export function HistoryPage({ projectId, name, initial, far, shown, mayBringForw
       optional: true,
       text: `${file} becomes again what it was in set ${s.number}, as its newest version. ${s.files.length > 1 ? 'The other files of the set stay as they are now, and nothing' : 'Nothing'} is removed.`,
       save: async (note) => {
-        const made = await call<Version>(`/versions/${versionId ?? ''}/bring-forward`, 'POST', { note });
+        const made = await call(api.versions.bringForward, { versionId: versionId ?? '', body: { note } });
         setSaid({ problem: false, text: `${file} v${version ?? ''} was brought forward as v${made.number}.` });
         await mutate();
       },
     });
   const more = async (): Promise<void> => {
     try {
-      const next = await call<CheckinSet[]>(`/projects/${projectId}/sets?before=${last}`);
+      const next = await call(api.sets.list, { projectId, query: { before: last } });
       setOlder((before) => [...before, ...next]);
     } catch (error) {
       setSaid({ problem: true, text: sentenceOf(error) });

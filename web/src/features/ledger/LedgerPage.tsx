@@ -5,11 +5,13 @@ import Link from 'next/link';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import useSWR from 'swr';
 import type { Ledger, LedgerEntry } from '../../contract/desk.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { sayMoment } from '../words.ts';
+import { api } from '../../contract/operations/index.ts';
+import { linkTo } from '../../contract/operation.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 interface Props {
   readonly initial: Ledger;
@@ -21,12 +23,15 @@ export function LedgerPage({ initial, projects, where }: Props): React.ReactNode
   const [filter, setFilter] = useState({ ...where, person: '', act: '', words: '', since: '', until: '' });
   const [older, setOlder] = useState<readonly LedgerEntry[]>([]);
   const [problem, setProblem] = useState<string>();
-  const wanted = Object.entries({
-    ...filter,
-    since: filter.since && `${filter.since}T00:00:00Z`,
-    until: filter.until && `${filter.until}T23:59:59Z`,
-  }).filter(([, value]) => value);
-  const query = new URLSearchParams(wanted).toString();
+  const query = {
+    project: filter.project || undefined,
+    file: filter.file || undefined,
+    person: filter.person || undefined,
+    act: filter.act || undefined,
+    words: filter.words || undefined,
+    since: filter.since ? `${filter.since}T00:00:00Z` : undefined,
+    until: filter.until ? `${filter.until}T23:59:59Z` : undefined,
+  };
   const untouched =
     !filter.person &&
     !filter.act &&
@@ -34,10 +39,11 @@ export function LedgerPage({ initial, projects, where }: Props): React.ReactNode
     !filter.since &&
     !filter.until &&
     filter.project === where.project;
-  const { data = initial } = useSWR<Ledger>(`/ledger?${query}`, (p: string) => call(p), {
-    keepPreviousData: true,
-    ...(untouched ? { fallbackData: initial } : {}),
-  });
+  const { data = initial } = useAnswer(
+    api.ledger.read,
+    { query },
+    { keepPreviousData: true, ...(untouched ? { fallbackData: initial } : {}) },
+  );
   const [more, setMore] = useState<boolean>();
   const set = (change: Partial<typeof filter>): void => {
     setOlder([]);
@@ -47,14 +53,14 @@ export function LedgerPage({ initial, projects, where }: Props): React.ReactNode
   const entries = [...data.entries, ...older];
   const show = async (): Promise<void> => {
     try {
-      const next = await call<Ledger>(`/ledger?${query}${query ? '&' : ''}before=${entries.at(-1)?.seq ?? 0}`);
+      const next = await call(api.ledger.read, { query: { ...query, before: entries.at(-1)?.seq ?? 0 } });
       setOlder((before) => [...before, ...next.entries]);
       setMore(next.more);
     } catch (error) {
       setProblem(sentenceOf(error));
     }
   };
-  const link = (as: string): string => `/api/v1/ledger?${query}${query ? '&' : ''}as=${as}`;
+  const link = (as: 'csv' | 'json'): string => linkTo(api.ledger.read, { query: { ...query, as } });
   return (
     <main className="ov-page">
       <div className="ov-head">

@@ -3,6 +3,8 @@
 /** What others do, as it happens: one stream of events for the page. */
 import { useEffect, useRef } from 'react';
 import type { LiveEvent } from '../../contract/desk.ts';
+import { api } from '../../contract/operations/index.ts';
+import { linkTo } from '../../contract/operation.ts';
 
 /** Calls `onEvent` for what happens at a file or in a project; without an event where something may have been missed. */
 export function useLive(
@@ -13,12 +15,12 @@ export function useLive(
   useEffect(() => {
     latest.current = onEvent;
   });
-  const query = where.file ? `file=${where.file}` : where.project ? `project=${where.project}` : '';
+  const address = linkTo(api.events.follow, { query: where.file ? { file: where.file } : { project: where.project } });
   useEffect(() => {
     let source: EventSource | undefined;
     let missed = false;
     const open = (): void => {
-      source = new EventSource(`/api/v1/events?${query}`);
+      source = new EventSource(address);
       source.onmessage = (e: MessageEvent<string>) => latest.current(JSON.parse(e.data) as LiveEvent);
       source.addEventListener('again', () => latest.current(undefined));
       // The browser connects again by itself; what happened meanwhile is asked for.
@@ -40,5 +42,5 @@ export function useLive(
       document.removeEventListener('visibilitychange', follow);
       source?.close();
     };
-  }, [query]);
+  }, [address]);
 }

@@ -5,7 +5,8 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { call, sentenceOf } from '../api/client.ts';
+import { call, filledIn, sentenceOf } from '../api/client.ts';
+import { api } from '../../contract/operations/index.ts';
 import { Said } from '../frame/Said.tsx';
 
 export function DoorForm({ first }: { first: boolean }): React.ReactNode {
@@ -16,7 +17,9 @@ export function DoorForm({ first }: { first: boolean }): React.ReactNode {
     setBusy(true);
     setProblem(undefined);
     try {
-      await call(first ? '/first-administrator' : '/session', 'POST', Object.fromEntries(data));
+      const { makeFirstAdministrator, signIn } = api.door;
+      if (first) await call(makeFirstAdministrator, { body: filledIn(makeFirstAdministrator.body, data) });
+      else await call(signIn, { body: filledIn(signIn.body, data) });
       router.replace('/');
       router.refresh();
     } catch (error) {

@@ -3,19 +3,18 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import useSWR from 'swr';
 import type { Person } from '../../contract/api.ts';
-import { call, sentenceOf } from '../api/client.ts';
+import { call, filledIn, sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 export function PeoplePage({ initial }: { initial: readonly Person[] }): React.ReactNode {
-  const { data = initial, mutate } = useSWR<readonly Person[]>('/people', (path: string) => call(path), {
-    fallbackData: initial,
-  });
+  const { data = initial, mutate } = useAnswer(api.people.list, {}, { fallbackData: initial });
   const [said, setSaid] = useState<{ problem: boolean; text: string }>();
   const add = async (form: HTMLFormElement): Promise<void> => {
     try {
-      const made = await call<Person>('/people', 'POST', Object.fromEntries(new FormData(form)));
+      const made = await call(api.people.add, { body: filledIn(api.people.add.body, new FormData(form)) });
       setSaid({ problem: false, text: `${made.name} can now sign in with ${made.email}.` });
       form.reset();
       await mutate();

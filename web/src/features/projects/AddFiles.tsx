@@ -4,9 +4,9 @@
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import ProgressBar from 'react-bootstrap/ProgressBar';
-import type { FileEntry } from '../../contract/api.ts';
 import { sentenceOf, upload, type Upload } from '../api/client.ts';
 import { saySize } from '../words.ts';
+import { api } from '../../contract/operations/index.ts';
 
 export interface Outcome {
   readonly problem: boolean;
@@ -39,10 +39,9 @@ export function useAddFiles(
       const at = { name: file.name, size: file.size, left: files.length - i - 1 };
       setSending({ ...at, share: 0 });
       try {
-        const sent = upload<{ file: FileEntry; hints: string[] }>(
-          `/projects/${projectId}/files`,
-          { note, ...(folderId ? { folderId } : {}) },
-          file,
+        const sent = upload(
+          api.files.make,
+          { projectId, fields: { note, ...(folderId ? { folderId } : {}) }, files: file },
           (share) => setSending({ ...at, share }),
         );
         current.current = sent;

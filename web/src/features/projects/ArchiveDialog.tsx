@@ -4,6 +4,8 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
+import { api } from '../../contract/operations/index.ts';
+import { linkTo } from '../../contract/operation.ts';
 
 interface Props {
   readonly projectId: string;
@@ -17,11 +19,8 @@ export function ArchiveDialog({ projectId, folder, name, onClose }: Props): Reac
   const [past, setPast] = useState(false);
   const [moment, setMoment] = useState('');
   const [said, setSaid] = useState('');
-  const query = new URLSearchParams({
-    ...(folder ? { folder: folder.id } : {}),
-    ...(past && moment ? { at: `${moment}:00Z` } : {}),
-  });
-  const address = `/api/v1/projects/${projectId}/archive?${query.toString()}`;
+  const at = past && moment ? `${moment}:00Z` : undefined;
+  const address = linkTo(api.projects.archive, { projectId, query: { folder: folder?.id, at } });
   const ready = !past || moment !== '';
   const start = async (): Promise<void> => {
     // Asked for with HEAD's meaning first: a refusal is a sentence here, not a page of its own.

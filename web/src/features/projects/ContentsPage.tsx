@@ -4,10 +4,8 @@ import Link from 'next/link';
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import useSWR from 'swr';
 import type { Here } from '../../contract/access.ts';
 import type { Contents } from '../../contract/api.ts';
-import type { Checkout } from '../../contract/desk.ts';
 import { sayLimits } from '../access/limits.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { ReasonDialog, type ReasonQuestion } from '../desk/ReasonDialog.tsx';
@@ -20,6 +18,8 @@ import { SendingBar, useAddFiles, type Outcome } from './AddFiles.tsx';
 import { MoveDialog, type Movable } from './MoveDialog.tsx';
 import { NameDialog, type NameQuestion } from './NameDialog.tsx';
 import { Thumb } from './Thumb.tsx';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 interface Props {
   readonly initial: Contents;
@@ -36,8 +36,11 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
   const mayLookBack = here.rights.includes('see old versions');
   const { project } = initial;
   const folderId = initial.folder?.id ?? null;
-  const path = `/projects/${project.id}/contents${folderId ? `?folder=${folderId}` : ''}`;
-  const { data = initial, mutate } = useSWR<Contents>(path, (p: string) => call(p), { fallbackData: initial });
+  const { data = initial, mutate } = useAnswer(
+    api.projects.contents,
+    { projectId: project.id, query: { folder: folderId ?? undefined } },
+    { fallbackData: initial },
+  );
   const [question, setQuestion] = useState<NameQuestion>();
   const [moving, setMoving] = useState<readonly Movable[]>();
   const [chosen, setChosen] = useState<ReadonlyMap<string, Movable>>(new Map());
@@ -51,7 +54,7 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
   });
   const checkOut = async (): Promise<void> => {
     try {
-      const held = await call<Checkout[]>('/checkouts', 'POST', { files });
+      const held = await call(api.checkouts.take, { body: { files } });
       setOutcomes([
         {
           problem: false,
@@ -70,7 +73,7 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
       act: 'Delete it',
       text: `“${f.name}” leaves the lists. ${f.versions === 1 ? 'Its one version is' : `Its ${f.versions} versions are`} kept: the file can be brought back at any of them, from “Deleted files” in the history.`,
       save: async (reason) => {
-        await call(`/files/${f.id}`, 'DELETE', { reason });
+        await call(api.files.remove, { fileId: f.id, body: { reason } });
         await mutate();
       },
     });
@@ -98,19 +101,21 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
       });
   };
   const ruleNotes = async (text: string): Promise<void> => {
-    const noteRequired = text === 'above' ? null : text === 'required';
-    await call(folderId ? `/folders/${folderId}` : `/projects/${project.id}`, 'PATCH', { noteRequired }).catch(
-      (error: unknown) => setOutcomes([{ problem: true, text: sentenceOf(error) }]),
-    );
+    const required = text === 'required';
+    await (
+      folderId
+        ? call(api.projects.changeFolder, { folderId, body: { noteRequired: text === 'above' ? null : required } })
+        : call(api.projects.change, { projectId: project.id, body: { noteRequired: required } })
+    ).catch((error: unknown) => setOutcomes([{ problem: true, text: sentenceOf(error) }]));
     await mutate();
   };
-  const renaming = (title: string, value: string, url: string): void =>
+  const renaming = (title: string, value: string, rename: (name: string) => Promise<unknown>): void =>
     setQuestion({
       title,
       act: 'Rename',
       value,
       save: async (name) => {
-        await call(url, 'PATCH', { name });
+        await rename(name);
         await mutate();
       },
     });
@@ -120,7 +125,7 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
       act: 'Make folder',
       value: '',
       save: async (name) => {
-        await call(`/projects/${project.id}/folders`, 'POST', { name, parentId: folderId });
+        await call(api.projects.makeFolder, { projectId: project.id, body: { name, parentId: folderId } });
         await mutate();
       },
     });
@@ -170,7 +175,11 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
           {mayManage && !folderId && (
             <Button
               variant="outline-secondary"
-              onClick={() => renaming('Rename the project', data.project.name, `/projects/${project.id}`)}
+              onClick={() =>
+                renaming('Rename the project', data.project.name, (name) =>
+                  call(api.projects.change, { projectId: project.id, body: { name } }),
+                )
+              }
             >
               Rename project
             </Button>
@@ -285,7 +294,11 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
                   chosen={chosen.has(f.id)}
                   mayOrganise={mayOrganise}
                   onToggle={toggle}
-                  onRename={() => renaming(`Rename “${f.name}”`, f.name, `/folders/${f.id}`)}
+                  onRename={() =>
+                    renaming(`Rename “${f.name}”`, f.name, (name) =>
+                      call(api.projects.changeFolder, { folderId: f.id, body: { name } }),
+                    )
+                  }
                   onMove={(item) => setMoving([item])}
                 />
               ))}
@@ -296,7 +309,11 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
                   chosen={chosen.has(f.id)}
                   mayOrganise={mayOrganise}
                   onToggle={toggle}
-                  onRename={() => renaming(`Rename “${f.name}”`, f.name, `/files/${f.id}`)}
+                  onRename={() =>
+                    renaming(`Rename “${f.name}”`, f.name, (name) =>
+                      call(api.files.change, { fileId: f.id, body: { name } }),
+                    )
+                  }
                   onMove={(item) => setMoving([item])}
                   onDelete={() => askToDelete(f)}
                 />

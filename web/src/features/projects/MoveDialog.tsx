@@ -4,12 +4,12 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
-import useSWR from 'swr';
-import type { Folder } from '../../contract/api.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { fieldOf } from '../frame/form.ts';
 import { Said } from '../frame/Said.tsx';
 import { folderPaths } from './folders.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 export interface Movable {
   readonly kind: 'file' | 'folder';
@@ -25,7 +25,7 @@ interface Props {
 
 /** Moves files and folders to another folder of the project. */
 export function MoveDialog({ projectId, items, onClose }: Props): React.ReactNode {
-  const { data } = useSWR<Folder[]>(`/projects/${projectId}/folders`, (path: string) => call<Folder[]>(path));
+  const { data } = useAnswer(api.projects.folders, { projectId });
   const [problem, setProblem] = useState<string>();
   const moving = new Set(items.filter((i) => i.kind === 'folder').map((i) => i.id));
   const targets = folderPaths(data ?? []).filter((f) => !f.trail.some((id) => moving.has(id)));
@@ -34,8 +34,8 @@ export function MoveDialog({ projectId, items, onClose }: Props): React.ReactNod
     try {
       for (const item of items) {
         await (item.kind === 'file'
-          ? call(`/files/${item.id}`, 'PATCH', { folderId: target })
-          : call(`/folders/${item.id}`, 'PATCH', { parentId: target }));
+          ? call(api.files.change, { fileId: item.id, body: { folderId: target } })
+          : call(api.projects.changeFolder, { folderId: item.id, body: { parentId: target } }));
         done++;
       }
       onClose(true);

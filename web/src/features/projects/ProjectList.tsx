@@ -3,13 +3,14 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import useSWR from 'swr';
 import type { Project } from '../../contract/api.ts';
 import { call } from '../api/client.ts';
 import { useKeys } from '../frame/keys.tsx';
 import { sayAgo, sayMoment } from '../words.ts';
 import { Mentions } from '../comments/Mentions.tsx';
 import { NameDialog, type NameQuestion } from './NameDialog.tsx';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 interface Props {
   readonly initial: readonly Project[];
@@ -20,9 +21,7 @@ interface Props {
 }
 
 export function ProjectList({ initial, mayMake, mayLook, mayManagePeople }: Props): React.ReactNode {
-  const { data = initial, mutate } = useSWR<readonly Project[]>('/projects', (path: string) => call(path), {
-    fallbackData: initial,
-  });
+  const { data = initial, mutate } = useAnswer(api.projects.list, {}, { fallbackData: initial });
   const [question, setQuestion] = useState<NameQuestion>();
   const ask = (): void =>
     setQuestion({
@@ -30,7 +29,7 @@ export function ProjectList({ initial, mayMake, mayLook, mayManagePeople }: Prop
       act: 'Make project',
       value: '',
       save: async (name) => {
-        await call('/projects', 'POST', { name });
+        await call(api.projects.make, { body: { name } });
         await mutate();
       },
     });
@@ -40,7 +39,7 @@ export function ProjectList({ initial, mayMake, mayLook, mayManagePeople }: Prop
       act: 'Rename',
       value: p.name,
       save: async (name) => {
-        await call(`/projects/${p.id}`, 'PATCH', { name });
+        await call(api.projects.change, { projectId: p.id, body: { name } });
         await mutate();
       },
     });

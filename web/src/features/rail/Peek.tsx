@@ -5,6 +5,8 @@ import { hasThumbnail } from '../cards.ts';
 import { useVersion } from '../files/versions.ts';
 import { sayAgo, sayMoment } from '../words.ts';
 import type { Stop } from './layout.ts';
+import { api } from '../../contract/operations/index.ts';
+import { linkTo } from '../../contract/operation.ts';
 
 /** What is said of a version under the pointer. */
 export function Peek({
@@ -23,7 +25,11 @@ export function Peek({
   return (
     <div className="ov-peek" style={{ left }} role="tooltip">
       {full && broken !== full.id && hasThumbnail(full.format) && (
-        <img src={`/api/v1/versions/${full.id}/thumbnail?side=320`} alt="" onError={() => setBroken(full.id)} />
+        <img
+          src={linkTo(api.versions.thumbnail, { versionId: full.id, query: { side: '320' } })}
+          alt=""
+          onError={() => setBroken(full.id)}
+        />
       )}
       <p>
         <span className="ov-mono">v{v.number}</span> {v.title ? <strong>{v.title}</strong> : null} {v.by}

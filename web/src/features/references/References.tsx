@@ -6,19 +6,19 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
-import useSWR from 'swr';
 import type { FileEntry, Version } from '../../contract/api.ts';
-import type { DeskFile, Need, References as Found } from '../../contract/desk.ts';
+import type { Need, References as Found } from '../../contract/desk.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { fieldOf } from '../frame/form.ts';
 import { Said } from '../frame/Said.tsx';
+import { api } from '../../contract/operations/index.ts';
+import { linkTo } from '../../contract/operation.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 export const useReferences = (
   versionId: string,
 ): { references: Found | undefined; refresh: () => Promise<unknown> } => {
-  const { data, mutate } = useSWR<Found>(`/versions/${versionId}/references`, (p: string) => call<Found>(p), {
-    revalidateOnFocus: false,
-  });
+  const { data, mutate } = useAnswer(api.references.list, { versionId }, { revalidateOnFocus: false });
   return { references: data, refresh: () => mutate() };
 };
 
@@ -52,7 +52,7 @@ export function References({
   const changed = there.filter((n) => n.then && n.file && n.then.number !== n.file.newest);
   const remove = (to: string): void => {
     setProblem(undefined);
-    void call(`/files/${file.id}/references`, 'DELETE', { to })
+    void call(api.references.remove, { fileId: file.id, body: { to } })
       .catch((error: unknown) => setProblem(sentenceOf(error)))
       .then(refresh);
   };
@@ -111,7 +111,7 @@ export function References({
         <div className="ov-acts">
           <a
             className="btn btn-outline-secondary"
-            href={`/api/v1/versions/${version.id}/with-references?as=then`}
+            href={linkTo(api.references.archive, { versionId: version.id, query: { as: 'then' } })}
             download
           >
             Download with what it needs{changed.length ? ', as it was then' : ''}
@@ -119,7 +119,7 @@ export function References({
           {changed.length > 0 && (
             <a
               className="btn btn-outline-secondary"
-              href={`/api/v1/versions/${version.id}/with-references?as=now`}
+              href={linkTo(api.references.archive, { versionId: version.id, query: { as: 'now' } })}
               download
             >
               Download with what it needs, as it is now
@@ -160,13 +160,14 @@ export function References({
 }
 
 function AddReference({ file, onClose }: { file: FileEntry; onClose: () => void }): React.ReactNode {
-  const { data } = useSWR<DeskFile[]>(`/projects/${file.projectId}/desk`, (p: string) => call<DeskFile[]>(p), {
-    revalidateOnFocus: false,
-  });
+  const { data } = useAnswer(api.desk.files, { projectId: file.projectId }, { revalidateOnFocus: false });
   const [problem, setProblem] = useState<string>();
   const add = async (form: HTMLFormElement): Promise<void> => {
     try {
-      await call(`/files/${file.id}/references`, 'POST', { to: fieldOf(form, 'to'), says: fieldOf(form, 'says') });
+      await call(api.references.add, {
+        fileId: file.id,
+        body: { to: fieldOf(form, 'to'), says: fieldOf(form, 'says') },
+      });
       onClose();
     } catch (error) {
       setProblem(sentenceOf(error));

@@ -12,6 +12,8 @@ import { CostTables } from './CostTables.tsx';
 import { JobList } from './JobList.tsx';
 import { OverTime } from './OverTime.tsx';
 import { saidOfScrub, shareOf } from './say.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 interface Props {
   readonly initial: Storage;
@@ -41,17 +43,21 @@ const acts = [
 
 export function StoragePage({ initial, initialJobs, mayTend }: Props): React.ReactNode {
   const [said, setSaid] = useState<{ problem: boolean; text: string }>();
-  const jobs = useSWR<Jobs>('/jobs', (path: string) => call(path), {
-    fallbackData: initialJobs,
-    refreshInterval: (now) => (now?.jobs.some((j) => j.state === 'running' || j.state === 'waiting') ? BUSY : QUIET),
-  });
+  const jobs = useAnswer(
+    api.storage.jobs,
+    {},
+    {
+      fallbackData: initialJobs,
+      refreshInterval: (now) => (now?.jobs.some((j) => j.state === 'running' || j.state === 'waiting') ? BUSY : QUIET),
+    },
+  );
   const list = jobs.data ?? initialJobs;
   // New figures appear when the work behind them is done.
   const ended = list.jobs
     .filter((j) => j.state === 'done' && (j.kind === 'tally' || j.kind === 'scrub'))
     .map((j) => j.id)
     .join(' ');
-  const { data = initial } = useSWR<Storage>(['/storage', ended], () => call('/storage'), {
+  const { data } = useSWR(['/storage', ended], () => call(api.storage.get, {}), {
     fallbackData: initial,
     keepPreviousData: true,
   });
@@ -65,12 +71,12 @@ export function StoragePage({ initial, initialJobs, mayTend }: Props): React.Rea
   };
   const start = (kind: (typeof acts)[number]['kind']): Promise<void> =>
     tell(async () => {
-      const job = await call<Job>('/jobs', 'POST', { kind });
+      const job = await call(api.storage.startJob, { body: { kind } });
       return `“${job.title}” was put in line. Its progress is below.`;
     });
   const cancel = (job: Job): Promise<void> =>
     tell(async () => {
-      const now = await call<Job>(`/jobs/${job.id}`, 'DELETE');
+      const now = await call(api.storage.cancelJob, { jobId: job.id });
       return now.state === 'cancelled'
         ? `“${job.title}” was cancelled before it began.`
         : `“${job.title}” stops at its next step. What it did so far stays.`;

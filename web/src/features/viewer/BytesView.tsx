@@ -4,12 +4,14 @@ import useSWR from 'swr';
 import type { Version } from '../../contract/api.ts';
 import { saySize } from '../words.ts';
 import { useView } from './state.ts';
+import { api } from '../../contract/operations/index.ts';
+import { linkTo } from '../../contract/operation.ts';
 
 /** Bytes shown around the first difference. */
 const AROUND = 64;
 
 const fetchRange = async ([id, from]: readonly [string, number]): Promise<Uint8Array> => {
-  const response = await fetch(`/api/v1/versions/${id}/content`, {
+  const response = await fetch(linkTo(api.versions.content, { versionId: id }), {
     headers: { range: `bytes=${from}-${from + 2 * AROUND - 1}` },
   });
   return response.ok ? new Uint8Array(await response.arrayBuffer()) : new Uint8Array();

@@ -8,6 +8,8 @@ import { legend, lookNames, signOf, type Look } from './looks.ts';
 import { TextRow } from './TextRow.tsx';
 import { lineRows, withGaps, type LineRow } from './lines.ts';
 import { useView } from './state.ts';
+import { api } from '../../contract/operations/index.ts';
+import { linkTo } from '../../contract/operation.ts';
 
 const textLooks: readonly Look[] = ['overlay', 'side', 'only'];
 const noLines: readonly string[] = [];
@@ -24,8 +26,9 @@ const fetchLines = async (path: string): Promise<string[]> => {
 };
 
 const useLines = (versionId: string | undefined): readonly string[] | undefined =>
-  useSWR<string[]>(versionId ? `/api/v1/versions/${versionId}/content` : null, fetchLines, { revalidateOnFocus: false })
-    .data;
+  useSWR<string[]>(versionId ? linkTo(api.versions.content, { versionId }) : null, fetchLines, {
+    revalidateOnFocus: false,
+  }).data;
 
 export function TextView(): React.ReactNode {
   const { a, b, comparing, result, listed: shown, selected, look: asked, move, stepChange } = useView();

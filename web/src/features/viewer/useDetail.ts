@@ -3,6 +3,8 @@ import type { Version } from '../../contract/api.ts';
 import type { Box, Camera } from './camera.ts';
 import { cardOfVersion } from '../cards.ts';
 import type { Sheet } from './paint.ts';
+import { api } from '../../contract/operations/index.ts';
+import { linkTo } from '../../contract/operation.ts';
 
 /** Longer side of the picture of a page, and of a part of it at most, in pixels. */
 const PAGE = 2800;
@@ -52,7 +54,10 @@ export function useDetail(
       : undefined;
   const address =
     wanted && version
-      ? `/api/v1/versions/${version.id}/view?page=${page}&box=${wanted.box.map((v) => Number(v.toFixed(3))).join(',')}&side=${wanted.side}`
+      ? linkTo(api.versions.view, {
+          versionId: version.id,
+          query: { page, box: wanted.box.map((v) => Number(v.toFixed(3))).join(','), side: wanted.side },
+        })
       : undefined;
   const [loaded, setLoaded] = useState<{ address: string; image: HTMLImageElement; box: Box }>();
   useEffect(() => {

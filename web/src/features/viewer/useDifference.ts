@@ -4,6 +4,8 @@ import type { Change } from '@ovrel/core/contract';
 import { CELL, regionsOf, THRESHOLD, unpackMap, type MapForRegions } from '@ovrel/core/regions';
 import type { ComparisonResponse, Version } from '../../contract/api.ts';
 import { heatColour } from './looks.ts';
+import { api } from '../../contract/operations/index.ts';
+import { linkTo } from '../../contract/operation.ts';
 
 export interface Difference {
   readonly map: MapForRegions;
@@ -11,8 +13,8 @@ export interface Difference {
   readonly height: number;
 }
 
-async function fetchMap(path: string): Promise<Uint8Array> {
-  const answer = await fetch(`/api/v1${path}`);
+async function fetchMap(address: string): Promise<Uint8Array> {
+  const answer = await fetch(address);
   if (!answer.ok) throw new Error('The differences could not be fetched.');
   return new Uint8Array(await answer.arrayBuffer());
 }
@@ -24,10 +26,14 @@ export function useDifference(
   compared: ComparisonResponse | undefined,
 ): Difference | undefined {
   const laid = compared?.comparison.level === 'pixels' ? compared.picture.laid : undefined;
-  const { data } = useSWR<Uint8Array, Error>(laid ? `/comparisons/difference?a=${a.id}&b=${b.id}` : null, fetchMap, {
-    revalidateOnFocus: false,
-    shouldRetryOnError: false,
-  });
+  const { data } = useSWR<Uint8Array, Error>(
+    laid ? linkTo(api.comparisons.difference, { query: { a: a.id, b: b.id } }) : null,
+    fetchMap,
+    {
+      revalidateOnFocus: false,
+      shouldRetryOnError: false,
+    },
+  );
   return useMemo(() => {
     if (!laid || data?.length !== 2 * laid.columns * laid.rows) return undefined;
     const [width = 0, height = 0] = laid.sizeB;

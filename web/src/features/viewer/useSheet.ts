@@ -1,14 +1,15 @@
 import { useEffect, useState } from 'react';
 import type { SceneHead } from '@ovrel/core/scene';
-import useSWR from 'swr';
-import type { Version, VersionDetail } from '../../contract/api.ts';
+import type { Version } from '../../contract/api.ts';
 import type { SceneReport } from '../../workers/scene.ts';
 import type { Box } from './camera.ts';
-import { call } from '../api/client.ts';
 import { cardOfVersion } from '../cards.ts';
 import { usePassword } from '../files/useUnlocked.ts';
 import { SceneRenderer } from './gl/renderer.ts';
 import type { Sheet } from './paint.ts';
+import { linkTo, type Input } from '../../contract/operation.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useAnswer } from '../api/useAnswer.ts';
 
 export interface Loaded {
   readonly sheet: Sheet | undefined;
@@ -41,22 +42,14 @@ export function useSheet(
   const paged = card?.pages === 'sheets' || laterPage;
   // Of a large drawing the server says how it is to be drawn.
   const unsure = card?.crowd !== undefined && version !== undefined && version.size >= card.crowd.bytes;
-  const { data: detail } = useSWR<VersionDetail, Error>(
-    unsure ? `/versions/${version.id}` : null,
-    (p: string) => call(p),
-    { revalidateOnFocus: false },
-  );
+  const { data: detail } = useAnswer(api.versions.get, unsure ? { versionId: version.id } : null, {
+    revalidateOnFocus: false,
+  });
   const scene = (drawn === undefined && drawnFromParts(version)) || (unsure && detail?.look.scene === true);
   const known = !unsure || drawn !== undefined || detail !== undefined;
   const image = useImage(
     scene || !known || (paged && page === undefined) ? undefined : version,
-    layer !== undefined
-      ? `?layer=${layer}`
-      : drawn !== undefined
-        ? `?page=${drawn}&drawn=yes`
-        : paged
-          ? `?page=${page}`
-          : '',
+    queryFor({ layer, drawn, page: paged ? page : undefined }),
     box,
     matrix,
   );
@@ -64,18 +57,29 @@ export function useSheet(
   return scene ? parts : image;
 }
 
+type Query = NonNullable<Input<typeof api.versions.view>['query']>;
+
+/** One layer; a page as it is compared with something of another kind; a page; or the whole picture. */
+function queryFor({ layer, drawn, page }: Particular & { readonly page: number | undefined }): Query {
+  if (layer !== undefined) return { layer };
+  if (drawn !== undefined) return { page: drawn, drawn: 'yes' };
+  return { page };
+}
+
 function useImage(
   version: Version | undefined,
-  query: string,
+  query: Query,
   box: Box | undefined,
   matrix: readonly number[] | undefined,
 ): Loaded {
   const password = usePassword(version);
   const [loaded, setLoaded] = useState<{ id: string; image: Shown | undefined }>();
-  const id = version && `${version.id}/view${query}`;
-  const chequered = query.startsWith('?layer');
+  const id = version && linkTo(api.versions.view, { versionId: version.id, query });
+  const versionId = version?.id;
+  const { page } = query;
+  const chequered = query.layer !== undefined;
   useEffect(() => {
-    if (!id) return undefined;
+    if (!id || versionId === undefined) return undefined;
     let stale = false;
     const image = new Image();
     image.decoding = 'async';
@@ -91,9 +95,9 @@ function useImage(
       });
     image.onerror = () => !stale && setLoaded({ id, image: undefined });
     let address: string | undefined;
-    if (password === undefined) image.src = `/api/v1/versions/${id}`;
+    if (password === undefined) image.src = id;
     else
-      void lockedPage(id, password).then((blob) => {
+      void lockedPage(versionId, Number(page ?? 0), password).then((blob) => {
         if (stale) return;
         image.src = address = blob ? URL.createObjectURL(blob) : '';
       });
@@ -101,7 +105,7 @@ function useImage(
       stale = true;
       if (address) URL.revokeObjectURL(address);
     };
-  }, [id, chequered, password]);
+  }, [id, versionId, page, chequered, password]);
   const image = loaded?.id === id ? loaded?.image : undefined;
   const [sheet, setSheet] = useState<Sheet>();
   const [x0, y0, x1, y1] = box ?? [];
@@ -123,12 +127,11 @@ function useImage(
 }
 
 /** A page of a document that is locked with a password; undefined where it cannot be drawn. */
-async function lockedPage(id: string, password: string): Promise<Blob | undefined> {
-  const [version = '', page = '0'] = id.split('/view?page=');
-  const answer = await fetch(`/api/v1/versions/${version}/unlock/view`, {
+async function lockedPage(versionId: string, page: number, password: string): Promise<Blob | undefined> {
+  const answer = await fetch(linkTo(api.versions.unlockView, { versionId }), {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ password, page: Number(page) }),
+    body: JSON.stringify({ password, page }),
   });
   return answer.ok ? answer.blob() : undefined;
 }
@@ -199,7 +202,9 @@ function useScene(version: Version | undefined, page: number | undefined): Loade
       }
     };
     worker.onerror = () => done({ sheet: undefined, broken: 'drawing it failed in your browser' });
-    worker.postMessage(new URL(`/api/v1/versions/${id}/scene?page=${page}`, window.location.href).href);
+    worker.postMessage(
+      new URL(linkTo(api.versions.scene, { versionId: id, query: { page } }), window.location.href).href,
+    );
     return () => {
       worker.terminate();
       renderer?.end();

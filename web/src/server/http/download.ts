@@ -4,7 +4,7 @@ import type { NextApiRequest, NextApiResponse } from 'next';
 import type { Person } from '../../contract/api.ts';
 import { log } from '../log.ts';
 import { zipStream, type Archive } from '../projects/archive.ts';
-import { contentDisposition } from './disposition.ts';
+import { attachment } from './disposition.ts';
 import { callerOf } from '../people/service.ts';
 import { problemBody, signInFirst, toProblem } from './handler.ts';
 import { readCookie, SESSION_COOKIE } from './session-cookie.ts';
@@ -41,7 +41,7 @@ export const download =
 export async function sendArchive(response: NextApiResponse, { fileName, entries }: Archive): Promise<void> {
   response.status(200);
   response.setHeader('content-type', 'application/zip');
-  response.setHeader('content-disposition', contentDisposition(fileName));
+  response.setHeader('content-disposition', attachment(fileName));
   response.setHeader('cache-control', 'private, no-store');
   response.setHeader('x-content-type-options', 'nosniff');
   await pipeline(zipStream(entries), response);

@@ -1,11 +1,13 @@
 /** What every route does: who asks, is the input right, one service call, known failures as problem details. */
 import { z } from 'zod';
 import type { Person } from '../../contract/api.ts';
+import { sayIssues } from '../../contract/operation.ts';
 import { asBusy, Busy } from '../db/pool.ts';
 import { log } from '../log.ts';
 import { withOrigin } from '../ledger/origin.ts';
 import { callerOf, personOf } from '../people/service.ts';
 import { notFound, Problem } from '../problem.ts';
+import { LARGEST_BODY, textOf } from './body.ts';
 import { readCookie, SESSION_COOKIE } from './session-cookie.ts';
 
 export interface Call<P extends string = string> {
@@ -15,7 +17,7 @@ export interface Call<P extends string = string> {
 }
 
 type Context = { params: Promise<Record<string, string>> };
-type Route = (request: Request, context: Context) => Promise<Response>;
+export type Route = (request: Request, context: Context) => Promise<Response>;
 
 /** A route for people who have signed in. */
 export const route = (work: (by: Person, call: Call) => Promise<Response>): Route =>
@@ -120,18 +122,19 @@ const problemResponse = (p: Problem): Response =>
 export function checked<S extends z.ZodType>(schema: S, value: unknown): z.output<S> {
   const found = schema.safeParse(value);
   if (found.success) return found.data;
-  throw new Problem(400, 'bad-input', found.error.issues.map(sayIssue).join(' '));
+  throw new Problem(400, 'bad-input', sayIssues(found.error));
 }
 
-/** Schemas may say whole sentences themselves. */
-const sayIssue = ({ path, message }: z.core.$ZodIssue): string =>
-  path.length && !/^[A-Z].*\.$/.test(message) ? `${path.join('.')}: ${message}` : message;
-
 export async function body<S extends z.ZodType>(request: Request, schema: S): Promise<z.output<S>> {
-  const json: unknown = await request.json().catch(() => {
+  return checked(schema, parsed(await textOf(request, LARGEST_BODY)));
+}
+
+function parsed(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
     throw new Problem(400, 'bad-input', 'The request needs a body in JSON.');
-  });
-  return checked(schema, json);
+  }
 }
 
 export const query = <S extends z.ZodType>(url: URL, schema: S): z.output<S> =>

@@ -1,4 +1,4 @@
-import { contentDisposition } from './disposition.ts';
+import { attachment } from './disposition.ts';
 import { parseRange } from './range.ts';
 import { readCookie, sessionCookie } from './session-cookie.ts';
 
@@ -16,10 +16,10 @@ test.each([
 ])('range %s of 100 bytes', (header, expected) => expect(parseRange(header, 100)).toEqual(expected));
 
 test('download names survive in full, with a plain one for old programs', () => {
-  expect(contentDisposition('Übersicht “A” v2.svg')).toBe(
+  expect(attachment('Übersicht “A” v2.svg')).toBe(
     `attachment; filename="Ubersicht A v2.svg"; filename*=UTF-8''%C3%9Cbersicht%20%E2%80%9CA%E2%80%9D%20v2.svg`,
   );
-  expect(contentDisposition('a"b\r\n.svg')).not.toMatch(/[\r\n]/);
+  expect(attachment('a"b\r\n.svg')).not.toMatch(/[\r\n]/);
 });
 
 test('the session cookie is kept from scripts and other sites, and secure where it can be', () => {

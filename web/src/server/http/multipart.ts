@@ -1,5 +1,7 @@
 /** Reads a multipart form whose last fields are files, as a stream: fields first, then the file's bytes as they come (RFC 7578). */
+import { on } from 'node:events';
 import type { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import busboy from 'busboy';
 import { config } from '../config.ts';
 import { Problem } from '../problem.ts';
@@ -42,51 +44,19 @@ export async function withUploads<T>(
   parser.on('field', (name, value) => {
     fields[name] = value;
   });
-  const arrived: Incoming[] = [];
-  let wake = (): void => undefined;
-  let over = false;
-  let failure: Error | undefined;
-  parser.on('file', (_field, stream, info) => {
-    // Whoever reads the bytes hears of the failure; without a listener it would end the process.
-    stream.on('error', () => undefined);
-    arrived.push({ name: info.filename ?? 'unnamed', bytes: whole(stream, ended, most === 1) });
-    wake();
+  const stop = new AbortController();
+  const coming = on(parser, 'file', { close: ['close'] }) as AsyncIterable<[string, Readable, busboy.FileInfo]>;
+  const ended = pipeline(piecesOf(reader), parser, { signal: stop.signal }).catch((error: unknown) => {
+    throw error instanceof Problem ? error : broken();
   });
-  const ended = pump(reader, parser);
-  ended.then(
-    () => {
-      over = true;
-      wake();
-    },
-    (error: Error) => {
-      failure = error;
-      wake();
-    },
-  );
-  const next = async (): Promise<Incoming | undefined> => {
-    for (;;) {
-      const file = arrived.shift();
-      if (file) return file;
-      if (failure) throw failure;
-      if (over) return undefined;
-      await new Promise<void>((resolve) => {
-        wake = resolve;
-      });
-    }
-  };
-  const begun = await next().catch(async (error: unknown) => {
-    await drain(reader).catch(() => undefined);
-    throw error;
-  });
-  if (!begun) throw noFile();
+  ended.catch(() => undefined);
   try {
-    return await work(
-      fields,
-      (async function* () {
-        for (let file: Incoming | undefined = begun; file; file = await next()) yield file;
-      })(),
-    );
+    const files = filesOf(coming, ended, most === 1);
+    const first = await files.next();
+    if (first.done) throw noFile();
+    return await work(fields, withFirst(first.value, files));
   } catch (error) {
+    stop.abort();
     await drain(reader).catch(() => undefined);
     throw error;
   }
@@ -95,48 +65,50 @@ export async function withUploads<T>(
 const broken = (): Problem =>
   new Problem(400, 'cut-off', 'The upload broke off before the end. Nothing was stored; send the file again.');
 
-/** The file's bytes; of the last file they end only if the form ended well too, so that a cut upload is never taken for a short file. */
-async function* whole(stream: Readable, ended: Promise<void>, last: boolean): AsyncGenerator<Uint8Array> {
-  const failed = ended.then(
-    () => undefined,
-    (error: Error) => {
-      stream.destroy(error);
-    },
-  );
+async function* filesOf(
+  coming: AsyncIterable<[string, Readable, busboy.FileInfo]>,
+  ended: Promise<void>,
+  only: boolean,
+): AsyncGenerator<Incoming, void> {
   try {
-    for await (const piece of stream) yield piece as Uint8Array;
-  } catch (error) {
-    throw error instanceof Problem ? error : broken();
+    for await (const [, stream, { filename }] of coming) {
+      // Whoever reads the bytes hears of the failure; without a listener it would end the process.
+      stream.on('error', () => undefined);
+      yield { name: (filename as string | undefined) ?? 'unnamed', bytes: whole(stream, ended, only) };
+    }
+  } catch {
+    // The form's own end says what broke.
   }
-  if (!last) return;
-  await failed;
   await ended;
 }
 
-/** Feeds the parser with back-pressure; rejects where the sender stalls or goes away. */
-async function pump(reader: ReadableStreamDefaultReader<Uint8Array>, parser: busboy.Busboy): Promise<void> {
-  const closed = new Promise<void>((resolve, reject) => {
-    parser.once('close', resolve);
-    parser.once('error', () => reject(broken()));
-  });
-  closed.catch(() => undefined);
-  let wake: (() => void) | undefined;
-  for (const event of ['drain', 'close', 'error']) parser.on(event, () => wake?.());
+async function* withFirst(first: Incoming, rest: AsyncIterable<Incoming>): AsyncGenerator<Incoming> {
+  yield first;
+  yield* rest;
+}
+
+/** The file's bytes; of the last file they end only if the form ended well too, so that a cut upload is never taken for a short file. */
+async function* whole(stream: Readable, ended: Promise<void>, last: boolean): AsyncGenerator<Uint8Array> {
+  try {
+    for await (const piece of stream) yield piece as Uint8Array;
+  } catch {
+    await ended;
+    throw broken();
+  }
+  if (last) await ended;
+}
+
+/** What the sender sends, until it stalls or goes away. */
+async function* piecesOf(reader: ReadableStreamDefaultReader<Uint8Array>): AsyncGenerator<Uint8Array> {
   for (;;) {
     const { done, value } = await withTimeout(
       reader.read().catch(() => {
         throw broken();
       }),
     );
-    if (done) break;
-    if (!parser.write(value)) {
-      await new Promise<void>((resolve) => {
-        wake = resolve;
-      });
-    }
+    if (done) return;
+    yield value;
   }
-  parser.end();
-  await closed;
 }
 
 function withTimeout<T>(work: Promise<T>): Promise<T> {

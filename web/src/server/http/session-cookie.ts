@@ -1,3 +1,5 @@
+import { parseCookie, stringifySetCookie } from 'cookie';
+
 /** The cookie that carries a session. Scripts cannot read it; other sites cannot send it with a change. */
 export const SESSION_COOKIE = 'ovrel_session';
 
@@ -8,13 +10,14 @@ const mayBeSecure = (headers: Headers): boolean =>
 
 /** `headers` are those of the request: the address that the browser used stands in them, not in the server's own URL. */
 export function sessionCookie(token: string, days: number, headers: Headers): string {
-  const secure = mayBeSecure(headers) ? '; Secure' : '';
-  return `${SESSION_COOKIE}=${token}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${days * 86_400}${secure}`;
+  return stringifySetCookie(SESSION_COOKIE, token, {
+    path: '/',
+    httpOnly: true,
+    sameSite: 'lax',
+    maxAge: days * 86_400,
+    secure: mayBeSecure(headers),
+  });
 }
 
-export function readCookie(header: string | null | undefined, name: string): string | undefined {
-  return header
-    ?.split(/;\s*/)
-    .find((c) => c.startsWith(`${name}=`))
-    ?.slice(name.length + 1);
-}
+export const readCookie = (header: string | null | undefined, name: string): string | undefined =>
+  parseCookie(header ?? '')[name];

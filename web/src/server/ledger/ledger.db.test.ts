@@ -4,7 +4,7 @@ import type { Person } from '../../contract/api.ts';
 import { db, transaction } from '../db/pool.ts';
 import { makeProject } from '../projects/service.ts';
 import { makeTestPerson, withTestDatabase } from '../testing/database.ts';
-import { csvOf } from './csv.ts';
+import { csvOf, jsonOf } from './pieces.ts';
 import { everyEntry, proveLedger, readLedger, record, sealed, type NewEntry } from './ledger.ts';
 import { withOrigin } from './origin.ts';
 
@@ -152,7 +152,7 @@ describe('for other programs', () => {
   };
 
   test('CSV: quoted where needed, and no cell that a spreadsheet would compute', async () => {
-    const csv = await text(csvOf(pieces(), 'csv'));
+    const csv = await text(csvOf(pieces()));
     expect(csv.split('\r\n')[0]).toBe('seq,at,by,act,subject,reason,from,project,file,hash');
     expect(csv).toContain(
       `1,2026-11-26T09:00:00.000Z,"Ines ""Ink"" Calloway",commented,'=SUM(A1:A9),"two\nlines",here,,,ab\r\n`,
@@ -160,8 +160,8 @@ describe('for other programs', () => {
     expect(csv).toContain('"plan, revised"');
   });
   test('JSON: one array, whatever the pieces, and an empty one of nothing', async () => {
-    expect((JSON.parse(await text(csvOf(pieces(), 'json'))) as LedgerEntry[]).map((e) => e.seq)).toEqual([1, 2]);
-    expect(JSON.parse(await text(csvOf(nothing(), 'json')))).toEqual([]);
+    expect((JSON.parse(await text(jsonOf(pieces()))) as LedgerEntry[]).map((e) => e.seq)).toEqual([1, 2]);
+    expect(JSON.parse(await text(jsonOf(nothing())))).toEqual([]);
   });
   test('all that is there, oldest first', async () => {
     const seqs: number[] = [];

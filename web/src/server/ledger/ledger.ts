@@ -69,9 +69,10 @@ export async function record(client: Client, entries: readonly NewEntry[]): Prom
   );
   let seq = Number(last?.seq ?? 0);
   let hash: Buffer = last?.hash ?? NOTHING;
-  for (const { act, by, subject, reason = '', projectId = null, fileId = null, at = new Date() } of entries) {
+  const rows = entries.map(({ act, by, subject, reason = '', projectId = null, fileId = null, at = new Date() }) => {
+    seq += 1;
     const entry = JSON.stringify({
-      seq: ++seq,
+      seq,
       at: at.toISOString(),
       by: by && { id: by.id, name: by.name },
       act,
@@ -82,11 +83,18 @@ export async function record(client: Client, entries: readonly NewEntry[]): Prom
       fileId,
     });
     hash = sealed(hash, entry);
-    await client.query(
-      'insert into ledger (store_id, seq, at, person_id, act, project_id, file_id, entry, hash) values ($1, $2, $3, $4, $5, $6, $7, $8, $9)',
-      [STORE, seq, at, by?.id ?? null, act, projectId, fileId, entry, hash],
-    );
-  }
+    return { seq, at, person: by?.id ?? null, act, projectId, fileId, entry, hash };
+  });
+  await client.query(
+    `insert into ledger (store_id, seq, at, person_id, act, project_id, file_id, entry, hash)
+       select $1, * from unnest($2::bigint[], $3::timestamptz[], $4::uuid[], $5::text[], $6::uuid[], $7::uuid[],
+                                $8::text[], $9::bytea[])`,
+    [
+      STORE,
+      ...[rows.map((r) => r.seq), rows.map((r) => r.at), rows.map((r) => r.person), rows.map((r) => r.act)],
+      ...[rows.map((r) => r.projectId), rows.map((r) => r.fileId), rows.map((r) => r.entry), rows.map((r) => r.hash)],
+    ],
+  );
 }
 
 /** A token that was revoked while its request ran does nothing more: what is to be recorded is undone with its transaction. */

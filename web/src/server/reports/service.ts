@@ -1,12 +1,12 @@
 /** The comparison of two versions as a file: a document, a table, data, or a drawing of the changes alone. */
 import writeXlsxFile from 'write-excel-file/node';
-import { csvOf, reportColumns, reportRows, type Comparison } from '@ovrel/core';
+import { csvTable, reportColumns, reportRows, type Comparison } from '@ovrel/core';
 import { comparisonSchema } from '@ovrel/core/contract';
 import type { Person } from '../../contract/api.ts';
 import type { ReportForm } from '../../contract/report.ts';
 import { runTask } from '../compute/pool.ts';
 import { db, one } from '../db/pool.ts';
-import { contentDisposition } from '../http/disposition.ts';
+import { attachment } from '../http/disposition.ts';
 import { Problem } from '../problem.ts';
 import { sourceOf } from '../facts/subject.ts';
 import { compareVersions } from '../versions/comparisons.ts';
@@ -36,7 +36,7 @@ export async function reportOf(by: Person, a: string, b: string, as: ReportForm)
   return new Response(Uint8Array.from(body), {
     headers: {
       'content-type': types[as],
-      'content-disposition': contentDisposition(`${stem} v${rowA.number} to v${rowB.number}.${as}`),
+      'content-disposition': attachment(`${stem} v${rowA.number} to v${rowB.number}.${as}`),
       'x-content-type-options': 'nosniff',
       'content-security-policy': "default-src 'none'; style-src 'unsafe-inline'; sandbox",
     },
@@ -59,7 +59,7 @@ async function bodyOf(
     case 'json':
       return text(`${JSON.stringify(comparisonSchema.parse(comparison), null, 2)}\n`);
     case 'csv':
-      return text(csvOf(reportColumns, reportRows(comparison)));
+      return text(csvTable(reportColumns, reportRows(comparison)));
     case 'xlsx':
       return workbook(comparison);
     case 'pdf':

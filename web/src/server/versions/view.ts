@@ -13,7 +13,7 @@ import {
   seenPageOf,
 } from '../facts/drawn.ts';
 import { lookAt } from '../facts/look.ts';
-import { contentDisposition } from '../http/disposition.ts';
+import { attachment } from '../http/disposition.ts';
 import { permitVersion } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { needsOf } from '../references/service.ts';
@@ -131,7 +131,7 @@ async function asFile(row: VersionRow): Promise<Response> {
   return new Response(Uint8Array.from(bytes), {
     headers: {
       'content-type': 'image/openraster',
-      'content-disposition': contentDisposition(`${row.upload_name.replace(/\.[^.]+$/, '')} v${row.number}.ora`),
+      'content-disposition': attachment(`${row.upload_name.replace(/\.[^.]+$/, '')} v${row.number}.ora`),
       'cache-control': 'private, no-store',
       'x-content-type-options': 'nosniff',
     },
@@ -154,7 +154,7 @@ async function drawnView(
     headers: {
       ...safe('image/svg+xml; charset=utf-8', etag),
       ...(download !== undefined
-        ? { 'content-disposition': contentDisposition(`${row.upload_name.replace(/\.[^.]+$/, '')} v${row.number}.svg`) }
+        ? { 'content-disposition': attachment(`${row.upload_name.replace(/\.[^.]+$/, '')} v${row.number}.svg`) }
         : {}),
     },
   });

@@ -8,6 +8,8 @@ import { CheckInDialog } from '../CheckInDialog.tsx';
 import { CompareWithDialog } from '../CompareWithDialog.tsx';
 import { useFileActs, useGoOn } from '../state/acts.tsx';
 import { useShown } from '../state/shown.tsx';
+import { api } from '../../../contract/operations/index.ts';
+import { linkTo } from '../../../contract/operation.ts';
 
 /** What can be done with the version. */
 export function Acts(): React.ReactNode {
@@ -53,7 +55,7 @@ export function Acts(): React.ReactNode {
       <Link className="btn btn-outline-secondary" href={`/files/${file.id}/history`}>
         History of the file
       </Link>
-      <a className="btn btn-outline-secondary" href={`/api/v1/versions/${b.id}/content`} download>
+      <a className="btn btn-outline-secondary" href={linkTo(api.versions.content, { versionId: b.id })} download>
         Download v{b.number}, {saySize(b.size)}
       </a>
     </div>

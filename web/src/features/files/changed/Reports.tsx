@@ -2,9 +2,11 @@
 
 import { useCompared } from '../state/compared.tsx';
 import { useShown } from '../state/shown.tsx';
+import { api } from '../../../contract/operations/index.ts';
+import { linkTo, type Input } from '../../../contract/operation.ts';
 
 interface Report {
-  readonly form: string;
+  readonly form: NonNullable<Input<typeof api.comparisons.report>['query']>['as'];
   readonly says: string;
   /** It shows parts: there is none of a comparison without parts. */
   readonly ofParts?: boolean;
@@ -32,7 +34,7 @@ export function Reports(): React.ReactNode {
           .filter((report) => byParts || !report.ofParts)
           .map(({ form, says }) => (
             <li key={form}>
-              <a href={`/api/v1/comparisons/report?a=${a.id}&b=${b.id}&as=${form}`} download>
+              <a href={linkTo(api.comparisons.report, { query: { a: a.id, b: b.id, as: form } })} download>
                 {form.toUpperCase()}
               </a>{' '}
               <span className="ov-quiet">{says}</span>

@@ -3,14 +3,16 @@
 /** What may be done with the file, and how it goes on afterwards: dialogs, what was said, what is asked anew. */
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
-import type { RailColumns, Version } from '../../../contract/api.ts';
+import type { Version } from '../../../contract/api.ts';
 import type { References, Standing } from '../../../contract/desk.ts';
 import { call, sentenceOf } from '../../api/client.ts';
 import { useStanding, type Rights } from '../../desk/Holder.tsx';
 import { contextOf } from '../../frame/context.tsx';
 import { useReferences } from '../../references/References.tsx';
-import { railKey, refreshVersions } from '../versions.ts';
+import { railOf, refreshVersions } from '../versions.ts';
 import { useShown } from './shown.tsx';
+import { api } from '../../../contract/operations/index.ts';
+import { linkTo } from '../../../contract/operation.ts';
 
 export interface Message {
   readonly problem: boolean;
@@ -63,7 +65,7 @@ export function FileActsProvider({ rights, mayCheckIn, mayBringForward, children
   const land = async (text: string, version: Landed | undefined): Promise<void> => {
     const line = version?.lineId ?? columns.line;
     await Promise.all([
-      call<RailColumns>(railKey(file.id, line)).catch(() => columns),
+      call(api.files.rail, railOf(file.id, line)).catch(() => columns),
       Promise.allSettled([refreshVersions(file.id), refreshStanding()]),
     ]);
     if (version) move({ line, a: version.id, b: version.id });
@@ -96,12 +98,12 @@ export function useGoOn(): (version: Version) => Promise<void> {
   const { say, refreshStanding } = useFileActs();
   return async (version) => {
     try {
-      await call('/checkouts', 'POST', { files: [file.id], from: version.id });
+      await call(api.checkouts.take, { body: { files: [file.id], from: version.id } });
       say({
         problem: false,
         text: `You have ${file.name} checked out, and v${version.number} is being downloaded. Change it in your program; what you check in is the newest version then, with v${version.number} as its source.`,
       });
-      window.location.assign(`/api/v1/versions/${version.id}/content`);
+      window.location.assign(linkTo(api.versions.content, { versionId: version.id }));
     } catch (error) {
       say({ problem: true, text: sentenceOf(error) });
     }

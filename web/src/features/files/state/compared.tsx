@@ -2,12 +2,11 @@
 
 /** What is known of the versions shown: the comparison, what of it passes the filter, and what is chosen in it. */
 import { useCallback, useMemo, useState } from 'react';
-import useSWR from 'swr';
 import type { Cause, Change } from '@ovrel/core/contract';
 import { THRESHOLD } from '@ovrel/core/regions';
 import type { ComparisonResponse, Version, VersionDetail } from '../../../contract/api.ts';
 import type { Ignore } from '../../../contract/preferences.ts';
-import { call, sentenceOf } from '../../api/client.ts';
+import { sentenceOf } from '../../api/client.ts';
 import { contextOf } from '../../frame/context.tsx';
 import { useDifference, usePlaces, type Difference } from '../../viewer/useDifference.ts';
 import { disregard, emptyFilter, useFiltered, type Filter } from '../filter.ts';
@@ -16,6 +15,8 @@ import { Passwords, useUnlocked } from '../useUnlocked.ts';
 import { useWho, type WhoChanged } from '../useWho.ts';
 import { useShown } from './shown.tsx';
 import { usePairState } from './usePairState.ts';
+import { api } from '../../../contract/operations/index.ts';
+import { useAnswer } from '../../api/useAnswer.ts';
 
 type Setter<T> = (next: T | ((before: T) => T)) => void;
 
@@ -121,16 +122,8 @@ function useOpened(tolerance: number | undefined): {
   error: Error | undefined;
 } & Pick<ReturnType<typeof useUnlocked>, 'locked' | 'give' | 'passwords'> {
   const { a, b, comparing } = useShown();
-  const asked = useSWR<VersionDetail, Error>(`/versions/${b.id}`, (p: string) => call(p), {
-    revalidateOnFocus: false,
-    keepPreviousData: false,
-  });
-  const within = tolerance === undefined ? '' : `&tolerance=${tolerance}`;
-  const fetched = useSWR<ComparisonResponse, Error>(
-    comparing ? `/comparisons?a=${a.id}&b=${b.id}${within}` : null,
-    (p: string) => call(p),
-    kept,
-  );
+  const asked = useAnswer(api.versions.get, { versionId: b.id }, { revalidateOnFocus: false, keepPreviousData: false });
+  const fetched = useAnswer(api.comparisons.get, comparing ? { query: { a: a.id, b: b.id, tolerance } } : null, kept);
   const { detail, compared, locked, give, passwords } = useUnlocked(
     a,
     b,

@@ -6,13 +6,15 @@ import { cardOfVersion } from '../../cards.ts';
 import { printPicture, savePdf, savePicture } from '../export.ts';
 import { drawnFromParts } from '../useSheet.ts';
 import { useCanvas } from './canvas-state.tsx';
+import { api } from '../../../contract/operations/index.ts';
+import { linkTo } from '../../../contract/operation.ts';
 
 /** Saves and prints what is shown. */
 export function SaveMenu(): React.ReactNode {
   const { view, canvas, pages, alone, stage, width, size } = useCanvas();
   const { file, b, detail } = view;
   const name = `${file.name} v${b.number}`;
-  const address = `/api/v1/versions/${b.id}/view`;
+  const address = linkTo(api.versions.view, { versionId: b.id });
   const page = drawnFromParts(b) ? pages.atB : undefined;
   const card = cardOfVersion(b);
   const offersLayers = card?.layers && !card.writes && detail?.look.layers.length;

@@ -1,18 +1,9 @@
-import { z } from 'zod';
-import { checkOutSchema, checkoutSchema, giveUpSchema, heldQuerySchema } from '../../../../contract/desk.ts';
+import { checkouts } from '../../../../contract/operations/checkouts.ts';
+import { serve } from '../../../../server/http/serve.ts';
 import { checkOut, giveUp, listHeld } from '../../../../server/checkouts/service.ts';
-import { body, json, query, route } from '../../../../server/http/handler.ts';
 
-export const GET = route(async (by, { url }) =>
-  json(z.array(checkoutSchema), await listHeld(by, query(url, heldQuerySchema))),
-);
+export const GET = serve(checkouts.list, (by, { query }) => listHeld(by, query));
 
-export const POST = route(async (by, { request }) => {
-  const { files, desk, from } = await body(request, checkOutSchema);
-  return json(z.array(checkoutSchema), await checkOut(by, files, desk, from), 201);
-});
+export const POST = serve(checkouts.take, (by, { body: { files, desk, from } }) => checkOut(by, files, desk, from));
 
-export const DELETE = route(async (by, { request }) => {
-  const { files } = await body(request, giveUpSchema);
-  return json(z.object({ givenUp: z.number().int() }), { givenUp: await giveUp(by, files) });
-});
+export const DELETE = serve(checkouts.giveUp, async (by, { body }) => ({ givenUp: await giveUp(by, body.files) }));

@@ -1,8 +1,7 @@
-import { compareQuerySchema, comparisonResponseSchema } from '../../../../contract/api.ts';
-import { json, query, route } from '../../../../server/http/handler.ts';
+import { comparisons } from '../../../../contract/operations/comparisons.ts';
+import { serve } from '../../../../server/http/serve.ts';
 import { compareVersions } from '../../../../server/versions/comparisons.ts';
 
-export const GET = route(async (by, { url }) => {
-  const { a, b, tolerance, again } = query(url, compareQuerySchema);
-  return json(comparisonResponseSchema, await compareVersions(by, a, b, { tolerance, again: again === 'yes' }));
-});
+export const GET = serve(comparisons.get, (by, { query: { a, b, tolerance, again } }) =>
+  compareVersions(by, a, b, { tolerance, again: again === 'yes' }),
+);

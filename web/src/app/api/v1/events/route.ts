@@ -1,11 +1,12 @@
-import { eventsQuerySchema } from '../../../../contract/desk.ts';
-import { query, route } from '../../../../server/http/handler.ts';
+import { events } from '../../../../contract/operations/events.ts';
+import { serve } from '../../../../server/http/serve.ts';
 import { eventStream } from '../../../../server/live/stream.ts';
 
 /** Server-sent events: what changes at a file or in a project, while the answer is open. */
-export const GET = route(
-  async (by, { request, url }) =>
-    new Response(await eventStream(by, query(url, eventsQuerySchema), request.signal), {
+export const GET = serve(
+  events.follow,
+  async (by, { request, query }) =>
+    new Response(await eventStream(by, query, request.signal), {
       headers: {
         'content-type': 'text/event-stream',
         'cache-control': 'no-cache, no-transform',

@@ -1,5 +1,5 @@
-import { findQuerySchema, foundSchema } from '../../../../contract/api.ts';
-import { json, query, route } from '../../../../server/http/handler.ts';
+import { projects } from '../../../../contract/operations/projects.ts';
+import { serve } from '../../../../server/http/serve.ts';
 import { findFiles } from '../../../../server/projects/service.ts';
 
-export const GET = route(async (by, { url }) => json(foundSchema, await findFiles(by, query(url, findQuerySchema).q)));
+export const GET = serve(projects.find, (by, { query }) => findFiles(by, query.q));

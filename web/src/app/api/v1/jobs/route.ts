@@ -1,9 +1,7 @@
-import { jobSchema, jobsSchema, startJobSchema } from '../../../../contract/storage.ts';
-import { body, json, route } from '../../../../server/http/handler.ts';
+import { storage } from '../../../../contract/operations/storage.ts';
+import { serve } from '../../../../server/http/serve.ts';
 import { listJobs, startJob } from '../../../../server/storage/service.ts';
 
-export const GET = route(async (by) => json(jobsSchema, await listJobs(by)));
+export const GET = serve(storage.jobs, listJobs);
 
-export const POST = route(async (by, { request }) =>
-  json(jobSchema, await startJob(by, (await body(request, startJobSchema)).kind), 201),
-);
+export const POST = serve(storage.startJob, (by, { body }) => startJob(by, body.kind));

@@ -1,17 +1,24 @@
 import { Readable } from 'node:stream';
-import { ledgerQuerySchema, ledgerSchema } from '../../../../contract/desk.ts';
-import { json, query, route } from '../../../../server/http/handler.ts';
-import { csvOf } from '../../../../server/ledger/csv.ts';
+import { ledger } from '../../../../contract/operations/ledger.ts';
+import { begun } from '../../../../server/http/begun.ts';
+import { attachment } from '../../../../server/http/disposition.ts';
+import { serve } from '../../../../server/http/serve.ts';
+import { csvOf, jsonOf } from '../../../../server/ledger/pieces.ts';
 import { everyEntry, readLedger } from '../../../../server/ledger/ledger.ts';
 
-export const GET = route(async (by, { url }) => {
-  const wanted = query(url, ledgerQuerySchema);
-  if (!wanted.as) return json(ledgerSchema, await readLedger(by, wanted));
-  const pieces = csvOf(everyEntry(by, wanted), wanted.as);
+const tables = {
+  csv: { mime: 'text/csv; charset=utf-8', piecesOf: csvOf },
+  json: { mime: 'application/json', piecesOf: jsonOf },
+} as const;
+
+export const GET = serve(ledger.read, async (by, { query: wanted }) => {
+  if (!wanted.as) return readLedger(by, wanted);
+  const { mime, piecesOf } = tables[wanted.as];
+  const pieces = await begun(piecesOf(everyEntry(by, wanted)));
   return new Response(Readable.toWeb(Readable.from(pieces)) as unknown as ReadableStream<Uint8Array>, {
     headers: {
-      'content-type': wanted.as === 'csv' ? 'text/csv; charset=utf-8' : 'application/json',
-      'content-disposition': `attachment; filename="ovrel-ledger.${wanted.as}"`,
+      'content-type': mime,
+      'content-disposition': attachment(`ovrel-ledger.${wanted.as}`),
       'cache-control': 'no-store',
     },
   });

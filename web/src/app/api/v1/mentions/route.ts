@@ -1,5 +1,5 @@
-import { mentionSchema } from '../../../../contract/comments.ts';
+import { comments } from '../../../../contract/operations/comments.ts';
+import { serve } from '../../../../server/http/serve.ts';
 import { listMentions } from '../../../../server/comments/service.ts';
-import { json, route } from '../../../../server/http/handler.ts';
 
-export const GET = route(async (by) => json(mentionSchema.array(), await listMentions(by)));
+export const GET = serve(comments.mentions, listMentions);

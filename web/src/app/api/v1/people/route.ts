@@ -1,10 +1,7 @@
-import { z } from 'zod';
-import { newPersonSchema, personSchema } from '../../../../contract/api.ts';
-import { body, json, route } from '../../../../server/http/handler.ts';
+import { people } from '../../../../contract/operations/people.ts';
+import { serve } from '../../../../server/http/serve.ts';
 import { listPeople, makePerson } from '../../../../server/people/service.ts';
 
-export const GET = route(async (by) => json(z.array(personSchema), await listPeople(by)));
+export const GET = serve(people.list, listPeople);
 
-export const POST = route(async (by, { request }) =>
-  json(personSchema, await makePerson(by, await body(request, newPersonSchema)), 201),
-);
+export const POST = serve(people.add, (by, { body }) => makePerson(by, body));

@@ -1,9 +1,7 @@
-import { preferencesSchema } from '../../../../contract/preferences.ts';
-import { body, json, personally } from '../../../../server/http/handler.ts';
+import { people } from '../../../../contract/operations/people.ts';
+import { serve } from '../../../../server/http/serve.ts';
 import { preferencesOf, setIgnore } from '../../../../server/people/preferences.ts';
 
-export const GET = personally(async (by) => json(preferencesSchema, await preferencesOf(by)));
+export const GET = serve(people.preferences, preferencesOf);
 
-export const PUT = personally(async (by, { request }) =>
-  json(preferencesSchema, await setIgnore(by, (await body(request, preferencesSchema)).ignore)),
-);
+export const PUT = serve(people.setPreferences, (by, { body }) => setIgnore(by, body.ignore));

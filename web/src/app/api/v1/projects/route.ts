@@ -1,10 +1,7 @@
-import { z } from 'zod';
-import { nameSchema, projectSchema } from '../../../../contract/api.ts';
-import { body, json, route } from '../../../../server/http/handler.ts';
+import { projects } from '../../../../contract/operations/projects.ts';
+import { serve } from '../../../../server/http/serve.ts';
 import { listProjects, makeProject } from '../../../../server/projects/service.ts';
 
-export const GET = route(async (by) => json(z.array(projectSchema), await listProjects(by)));
+export const GET = serve(projects.list, listProjects);
 
-export const POST = route(async (by, { request }) =>
-  json(projectSchema, await makeProject(by, (await body(request, nameSchema)).name), 201),
-);
+export const POST = serve(projects.make, (by, { body }) => makeProject(by, body.name));

@@ -1,20 +1,18 @@
-import { sessionSchema, signInSchema } from '../../../../contract/api.ts';
+import { door } from '../../../../contract/operations/door.ts';
+import { answered, serve, serveAnyone } from '../../../../server/http/serve.ts';
 import { config } from '../../../../server/config.ts';
-import { body, json, open, route } from '../../../../server/http/handler.ts';
 import { readCookie, sessionCookie, SESSION_COOKIE } from '../../../../server/http/session-cookie.ts';
 import { signIn, signOut } from '../../../../server/people/service.ts';
 
-export const GET = route(async (by) => json(sessionSchema, { person: by }));
+export const GET = serve(door.whoAmI, async (by) => ({ person: by }));
 
-export const POST = open(async ({ request }) => {
-  const { email, password } = await body(request, signInSchema);
+export const POST = serveAnyone(door.signIn, async ({ request, body: { email, password } }) => {
   const { token, person } = await signIn(email, password);
-  return json(sessionSchema, { person }, 200, {
-    'set-cookie': sessionCookie(token, config.sessionDays, request.headers),
-  });
+  const headers = { 'set-cookie': sessionCookie(token, config.sessionDays, request.headers) };
+  return answered(door.signIn, { person }, { headers });
 });
 
-export const DELETE = open(async ({ request }) => {
+export const DELETE = serveAnyone(door.signOut, async ({ request }) => {
   const token = readCookie(request.headers.get('cookie'), SESSION_COOKIE);
   if (token) await signOut(token);
   return new Response(null, { status: 204, headers: { 'set-cookie': sessionCookie('', 0, request.headers) } });

@@ -1,5 +1,5 @@
-import { storageSchema } from '../../../../contract/storage.ts';
-import { json, route } from '../../../../server/http/handler.ts';
+import { storage } from '../../../../contract/operations/storage.ts';
+import { serve } from '../../../../server/http/serve.ts';
 import { getStorage } from '../../../../server/storage/service.ts';
 
-export const GET = route(async (by) => json(storageSchema, await getStorage(by)));
+export const GET = serve(storage.get, getStorage);

@@ -1,10 +1,7 @@
-import { z } from 'zod';
-import { madeTokenSchema, newTokenSchema, tokenSchema } from '../../../../contract/desk.ts';
-import { body, json, personally } from '../../../../server/http/handler.ts';
+import { tokens } from '../../../../contract/operations/tokens.ts';
+import { serve } from '../../../../server/http/serve.ts';
 import { listTokens, makeToken } from '../../../../server/people/tokens.ts';
 
-export const GET = personally(async (by) => json(z.array(tokenSchema), await listTokens(by)));
+export const GET = serve(tokens.list, listTokens);
 
-export const POST = personally(async (by, { request }) =>
-  json(madeTokenSchema, await makeToken(by, await body(request, newTokenSchema)), 201),
-);
+export const POST = serve(tokens.make, (by, { body }) => makeToken(by, body));

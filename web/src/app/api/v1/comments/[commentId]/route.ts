@@ -1,8 +1,5 @@
-import { resolveSchema } from '../../../../../contract/comments.ts';
+import { comments } from '../../../../../contract/operations/comments.ts';
+import { serve } from '../../../../../server/http/serve.ts';
 import { resolve } from '../../../../../server/comments/service.ts';
-import { body, route } from '../../../../../server/http/handler.ts';
 
-export const PATCH = route(async (by, { request, params }) => {
-  await resolve(by, params['commentId'] ?? '', (await body(request, resolveSchema)).resolved);
-  return new Response(null, { status: 204 });
-});
+export const PATCH = serve(comments.resolve, (by, { commentId, body }) => resolve(by, commentId, body.resolved));

@@ -1,6 +1,6 @@
 import type { PageEntry, PagesSoFar } from '@ovrel/core';
-import { pageListSchema, pairQuerySchema } from '../../../../../contract/api.ts';
-import { json, query, route } from '../../../../../server/http/handler.ts';
+import { comparisons } from '../../../../../contract/operations/comparisons.ts';
+import { serve } from '../../../../../server/http/serve.ts';
 import { linesOf } from '../../../../../server/http/lines.ts';
 import { Problem } from '../../../../../server/problem.ts';
 import { changedPages } from '../../../../../server/versions/comparisons.ts';
@@ -9,12 +9,11 @@ const none = (): Problem =>
   new Problem(415, 'no-pages', 'Only two PDF documents that can be read have pages that are paired.');
 
 /** The list once it is there; or, for who takes lines of JSON, what is known of it every moment until then. */
-export const GET = route(async (by, { request, url }) => {
-  const { a, b } = query(url, pairQuerySchema);
+export const GET = serve(comparisons.pages, async (by, { request, query: { a, b } }) => {
   if (!request.headers.get('accept')?.includes('application/x-ndjson')) {
     const pages = await changedPages(by, a, b);
     if (!pages) throw none();
-    return json(pageListSchema, { pages });
+    return { pages: [...pages] };
   }
   return linesOf<PagesSoFar | { pages: readonly PageEntry[] }>(async (send) => {
     const pages = await changedPages(by, a, b, send);

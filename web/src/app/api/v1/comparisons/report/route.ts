@@ -1,8 +1,5 @@
-import { reportQuerySchema } from '../../../../../contract/report.ts';
-import { query, route } from '../../../../../server/http/handler.ts';
+import { comparisons } from '../../../../../contract/operations/comparisons.ts';
+import { serve } from '../../../../../server/http/serve.ts';
 import { reportOf } from '../../../../../server/reports/service.ts';
 
-export const GET = route(async (by, { url }) => {
-  const { a, b, as } = query(url, reportQuerySchema);
-  return reportOf(by, a, b, as);
-});
+export const GET = serve(comparisons.report, (by, { query: { a, b, as } }) => reportOf(by, a, b, as));

@@ -1,7 +1,5 @@
-import { comparisonResponseSchema, unlockComparisonSchema } from '../../../../../contract/api.ts';
-import { asking, body, json } from '../../../../../server/http/handler.ts';
+import { comparisons } from '../../../../../contract/operations/comparisons.ts';
+import { serve } from '../../../../../server/http/serve.ts';
 import { unlockedComparison } from '../../../../../server/versions/unlocked.ts';
 
-export const POST = asking(async (by, { request }) =>
-  json(comparisonResponseSchema, await unlockedComparison(by, await body(request, unlockComparisonSchema))),
-);
+export const POST = serve(comparisons.unlock, (by, { body }) => unlockedComparison(by, body));

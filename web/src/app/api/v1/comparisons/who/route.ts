@@ -1,8 +1,5 @@
-import { compareQuerySchema, whoSchema } from '../../../../../contract/api.ts';
-import { json, query, route } from '../../../../../server/http/handler.ts';
+import { comparisons } from '../../../../../contract/operations/comparisons.ts';
+import { serve } from '../../../../../server/http/serve.ts';
 import { whoChanged } from '../../../../../server/versions/who.ts';
 
-export const GET = route(async (by, { url }) => {
-  const { a, b, tolerance } = query(url, compareQuerySchema);
-  return json(whoSchema, await whoChanged(by, a, b, tolerance));
-});
+export const GET = serve(comparisons.who, (by, { query: { a, b, tolerance } }) => whoChanged(by, a, b, tolerance));

@@ -1,16 +1,10 @@
-import { deleteSchema } from '../../../../../contract/desk.ts';
-import { changeFileSchema, fileSchema } from '../../../../../contract/api.ts';
-import { body, json, route } from '../../../../../server/http/handler.ts';
-import { deleteFile } from '../../../../../server/sets/deleting.ts';
+import { files } from '../../../../../contract/operations/files.ts';
+import { serve } from '../../../../../server/http/serve.ts';
 import { changeFile, getFile } from '../../../../../server/projects/service.ts';
+import { deleteFile } from '../../../../../server/sets/deleting.ts';
 
-export const GET = route(async (by, { params }) => json(fileSchema, await getFile(by, params['fileId'] ?? '')));
+export const GET = serve(files.get, (by, { fileId }) => getFile(by, fileId));
 
-export const PATCH = route(async (by, { request, params }) =>
-  json(fileSchema, await changeFile(by, params['fileId'] ?? '', await body(request, changeFileSchema))),
-);
+export const PATCH = serve(files.change, (by, { fileId, body }) => changeFile(by, fileId, body));
 
-export const DELETE = route(async (by, { request, params }) => {
-  await deleteFile(by, params['fileId'] ?? '', (await body(request, deleteSchema)).reason);
-  return new Response(null, { status: 204 });
-});
+export const DELETE = serve(files.remove, (by, { fileId, body }) => deleteFile(by, fileId, body.reason));

@@ -1,7 +1,7 @@
-import { jobSchema } from '../../../../../contract/storage.ts';
-import { json, route } from '../../../../../server/http/handler.ts';
+import { storage } from '../../../../../contract/operations/storage.ts';
+import { serve } from '../../../../../server/http/serve.ts';
 import { cancelJob, getJob } from '../../../../../server/storage/service.ts';
 
-export const GET = route(async (by, { params }) => json(jobSchema, await getJob(by, params['jobId'] ?? '')));
+export const GET = serve(storage.job, (by, { jobId }) => getJob(by, jobId));
 
-export const DELETE = route(async (by, { params }) => json(jobSchema, await cancelJob(by, params['jobId'] ?? '')));
+export const DELETE = serve(storage.cancelJob, (by, { jobId }) => cancelJob(by, jobId));

@@ -1,16 +1,12 @@
-import { changeProjectSchema, projectSchema } from '../../../../../contract/api.ts';
-import { body, json, route } from '../../../../../server/http/handler.ts';
+import { projects } from '../../../../../contract/operations/projects.ts';
+import { serve } from '../../../../../server/http/serve.ts';
 import { setNoteRule } from '../../../../../server/projects/notes.ts';
 import { getProject, renameProject } from '../../../../../server/projects/service.ts';
 
-export const GET = route(async (by, { params }) =>
-  json(projectSchema, await getProject(by, params['projectId'] ?? '')),
-);
+export const GET = serve(projects.get, (by, { projectId }) => getProject(by, projectId));
 
-export const PATCH = route(async (by, { request, params }) => {
-  const projectId = params['projectId'] ?? '';
-  const { name, noteRequired } = await body(request, changeProjectSchema);
+export const PATCH = serve(projects.change, async (by, { projectId, body: { name, noteRequired } }) => {
   if (name !== undefined) await renameProject(by, projectId, name);
   if (noteRequired !== undefined) await setNoteRule(by, { projectId }, noteRequired);
-  return json(projectSchema, await getProject(by, projectId));
+  return getProject(by, projectId);
 });

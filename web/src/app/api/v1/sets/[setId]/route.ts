@@ -1,5 +1,5 @@
-import { setSchema } from '../../../../../contract/desk.ts';
-import { json, route } from '../../../../../server/http/handler.ts';
+import { sets } from '../../../../../contract/operations/sets.ts';
+import { serve } from '../../../../../server/http/serve.ts';
 import { getSet } from '../../../../../server/sets/sets.ts';
 
-export const GET = route(async (by, { params }) => json(setSchema, await getSet(by, params['setId'] ?? '')));
+export const GET = serve(sets.get, (by, { setId }) => getSet(by, setId));

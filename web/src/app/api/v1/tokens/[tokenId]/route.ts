@@ -1,7 +1,5 @@
-import { tokenSchema } from '../../../../../contract/desk.ts';
-import { json, personally } from '../../../../../server/http/handler.ts';
+import { tokens } from '../../../../../contract/operations/tokens.ts';
+import { serve } from '../../../../../server/http/serve.ts';
 import { revokeToken } from '../../../../../server/people/tokens.ts';
 
-export const DELETE = personally(async (by, { params }) =>
-  json(tokenSchema, await revokeToken(by, params['tokenId'] ?? '')),
-);
+export const DELETE = serve(tokens.revoke, (by, { tokenId }) => revokeToken(by, tokenId));

@@ -1,8 +1,5 @@
-import { againQuerySchema, versionDetailSchema } from '../../../../../contract/api.ts';
-import { json, query, route } from '../../../../../server/http/handler.ts';
+import { versions } from '../../../../../contract/operations/versions.ts';
+import { serve } from '../../../../../server/http/serve.ts';
 import { getVersion } from '../../../../../server/versions/service.ts';
 
-export const GET = route(async (by, { params, url }) => {
-  const { again } = query(url, againQuerySchema);
-  return json(versionDetailSchema, await getVersion(by, params['versionId'] ?? '', again === 'yes'));
-});
+export const GET = serve(versions.get, (by, { versionId, query }) => getVersion(by, versionId, query.again === 'yes'));

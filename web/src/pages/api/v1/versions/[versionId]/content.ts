@@ -2,8 +2,9 @@
 import { pipeline } from 'node:stream/promises';
 import { Readable } from 'node:stream';
 import type { NextApiRequest, NextApiResponse } from 'next';
+import { begun } from '../../../../../server/http/begun.ts';
 import { checkId } from '../../../../../server/http/handler.ts';
-import { contentDisposition } from '../../../../../server/http/disposition.ts';
+import { attachment } from '../../../../../server/http/disposition.ts';
 import { download } from '../../../../../server/http/download.ts';
 import { parseRange } from '../../../../../server/http/range.ts';
 import { Problem } from '../../../../../server/problem.ts';
@@ -40,7 +41,7 @@ export default download(async (by, request: NextApiRequest, response: NextApiRes
       : await begun(readContent(contentId, range?.start ?? 0, range?.end ?? Infinity));
   response.status(range ? 206 : 200);
   response.setHeader('content-type', mime);
-  response.setHeader('content-disposition', contentDisposition(fileName));
+  response.setHeader('content-disposition', attachment(fileName));
   response.setHeader('x-content-type-options', 'nosniff');
   response.setHeader('content-security-policy', "default-src 'none'; sandbox");
   response.setHeader('content-length', range ? range.end - range.start : size);
@@ -48,16 +49,3 @@ export default download(async (by, request: NextApiRequest, response: NextApiRes
   if (pieces) await pipeline(Readable.from(pieces), response);
   else response.end();
 });
-
-/** The same pieces, of which the first has arrived. */
-async function begun(pieces: AsyncGenerator<Buffer, void>): Promise<AsyncGenerator<Buffer, void>> {
-  const first = await pieces.next();
-  return (async function* () {
-    try {
-      if (!first.done) yield first.value;
-      yield* pieces;
-    } finally {
-      await pieces.return();
-    }
-  })();
-}

@@ -1,8 +1,5 @@
-import { replySchema } from '../../../../../../contract/comments.ts';
+import { comments } from '../../../../../../contract/operations/comments.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { reply } from '../../../../../../server/comments/service.ts';
-import { body, route } from '../../../../../../server/http/handler.ts';
 
-export const POST = route(async (by, { request, params }) => {
-  await reply(by, params['commentId'] ?? '', (await body(request, replySchema)).body);
-  return new Response(null, { status: 204 });
-});
+export const POST = serve(comments.reply, (by, { commentId, body }) => reply(by, commentId, body.body));

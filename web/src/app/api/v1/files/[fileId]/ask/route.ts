@@ -1,7 +1,5 @@
-import { reasonSchema, standingSchema } from '../../../../../../contract/desk.ts';
+import { checkouts } from '../../../../../../contract/operations/checkouts.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { askFor } from '../../../../../../server/checkouts/service.ts';
-import { body, json, route } from '../../../../../../server/http/handler.ts';
 
-export const POST = route(async (by, { request, params }) =>
-  json(standingSchema, await askFor(by, params['fileId'] ?? '', (await body(request, reasonSchema)).reason)),
-);
+export const POST = serve(checkouts.ask, (by, { fileId, body }) => askFor(by, fileId, body.reason));

@@ -1,8 +1,5 @@
-import { fileSchema } from '../../../../../../contract/api.ts';
-import { bringBackSchema } from '../../../../../../contract/desk.ts';
-import { body, json, route } from '../../../../../../server/http/handler.ts';
+import { files } from '../../../../../../contract/operations/files.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { bringBack } from '../../../../../../server/sets/deleting.ts';
 
-export const POST = route(async (by, { request, params }) =>
-  json(fileSchema, await bringBack(by, params['fileId'] ?? '', await body(request, bringBackSchema))),
-);
+export const POST = serve(files.bringBack, (by, { fileId, body }) => bringBack(by, fileId, body));

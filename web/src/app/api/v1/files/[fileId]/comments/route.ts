@@ -1,11 +1,7 @@
-import { commentSchema, commentsQuerySchema, newCommentSchema } from '../../../../../../contract/comments.ts';
+import { comments } from '../../../../../../contract/operations/comments.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { addComment, listComments } from '../../../../../../server/comments/service.ts';
-import { body, json, query, route } from '../../../../../../server/http/handler.ts';
 
-export const GET = route(async (by, { url, params }) =>
-  json(commentSchema.array(), await listComments(by, params['fileId'] ?? '', query(url, commentsQuerySchema).version)),
-);
+export const GET = serve(comments.list, (by, { fileId, query }) => listComments(by, fileId, query.version));
 
-export const POST = route(async (by, { request, params }) =>
-  json(commentSchema, await addComment(by, params['fileId'] ?? '', await body(request, newCommentSchema)), 201),
-);
+export const POST = serve(comments.add, (by, { fileId, body }) => addComment(by, fileId, body));

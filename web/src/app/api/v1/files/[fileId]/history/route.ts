@@ -1,7 +1,5 @@
-import { fileHistorySchema, historyQuerySchema } from '../../../../../../contract/history.ts';
-import { json, query, route } from '../../../../../../server/http/handler.ts';
+import { files } from '../../../../../../contract/operations/files.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { fileHistory } from '../../../../../../server/ledger/history.ts';
 
-export const GET = route(async (by, { url, params }) =>
-  json(fileHistorySchema, await fileHistory(by, params['fileId'] ?? '', query(url, historyQuerySchema).before)),
-);
+export const GET = serve(files.history, (by, { fileId, query }) => fileHistory(by, fileId, query.before));

@@ -1,7 +1,5 @@
-import { lineQuerySchema, railSchema } from '../../../../../../contract/api.ts';
-import { json, query, route } from '../../../../../../server/http/handler.ts';
+import { files } from '../../../../../../contract/operations/files.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { railOf } from '../../../../../../server/versions/service.ts';
 
-export const GET = route(async (by, { params, url }) =>
-  json(railSchema, await railOf(by, params['fileId'] ?? '', query(url, lineQuerySchema).line)),
-);
+export const GET = serve(files.rail, (by, { fileId, query }) => railOf(by, fileId, query.line));

@@ -1,5 +1,5 @@
-import { standingSchema } from '../../../../../../contract/desk.ts';
+import { checkouts } from '../../../../../../contract/operations/checkouts.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { standingOf } from '../../../../../../server/checkouts/service.ts';
-import { json, route } from '../../../../../../server/http/handler.ts';
 
-export const GET = route(async (by, { params }) => json(standingSchema, await standingOf(by, params['fileId'] ?? '')));
+export const GET = serve(checkouts.standing, (by, { fileId }) => standingOf(by, fileId));

@@ -1,25 +1,17 @@
-import { z } from 'zod';
-import { checkInResultSchema, versionSchema, versionsQuerySchema } from '../../../../../../contract/api.ts';
-import { checkId, json, query, route } from '../../../../../../server/http/handler.ts';
-import { withUpload } from '../../../../../../server/http/multipart.ts';
+import { files } from '../../../../../../contract/operations/files.ts';
+import { answered, serve, serveUpload } from '../../../../../../server/http/serve.ts';
 import { checkIn } from '../../../../../../server/versions/checkin.ts';
 import { listVersions } from '../../../../../../server/versions/service.ts';
 
-export const GET = route(async (by, { params, url }) =>
-  json(z.array(versionSchema), await listVersions(by, params['fileId'] ?? '', query(url, versionsQuerySchema))),
-);
+export const GET = serve(files.versions, (by, { fileId, query }) => listVersions(by, fileId, query));
 
-export const POST = route(async (by, { request, params }) =>
-  withUpload(request, async (fields, incoming) => {
-    const base = fields['base'] || undefined;
-    if (base) checkId('versionId', base);
-    const result = await checkIn(by, params['fileId'] ?? '', incoming, {
-      note: fields['note'] ?? '',
-      base,
-      allowOtherFormat: fields['allowOtherFormat'] === 'yes',
-      keep: fields['keep'] === 'yes',
-      branch: fields['branch'] === 'yes',
-    });
-    return json(checkInResultSchema, result, result.made ? 201 : 200);
-  }),
-);
+export const POST = serveUpload(files.checkIn, async (by, { fileId }, { note = '', base, ...said }, incoming) => {
+  const result = await checkIn(by, fileId, incoming, {
+    note,
+    base,
+    allowOtherFormat: said.allowOtherFormat === 'yes',
+    keep: said.keep === 'yes',
+    branch: said.branch === 'yes',
+  });
+  return answered(files.checkIn, result, { status: result.made ? 201 : 200 });
+});

@@ -1,18 +1,11 @@
-import { accessQuerySchema, accessSchema, setAccessSchema } from '../../../../../../contract/access.ts';
-import { body, json, query, route } from '../../../../../../server/http/handler.ts';
+import { projects } from '../../../../../../contract/operations/projects.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { listAccess, setAccess } from '../../../../../../server/people/granting.ts';
 
-export const GET = route(async (by, { url, params }) =>
-  json(
-    accessSchema,
-    await listAccess(by, {
-      projectId: params['projectId'] ?? '',
-      folderId: query(url, accessQuerySchema).folder ?? null,
-    }),
-  ),
+export const GET = serve(projects.access, (by, { projectId, query }) =>
+  listAccess(by, { projectId, folderId: query.folder ?? null }),
 );
 
-export const PUT = route(async (by, { request, params }) => {
-  const { folderId, personId, rights } = await body(request, setAccessSchema);
-  return json(accessSchema, await setAccess(by, { projectId: params['projectId'] ?? '', folderId }, personId, rights));
-});
+export const PUT = serve(projects.setAccess, (by, { projectId, body: { folderId, personId, rights } }) =>
+  setAccess(by, { projectId, folderId }, personId, rights),
+);

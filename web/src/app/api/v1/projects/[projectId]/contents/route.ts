@@ -1,9 +1,7 @@
-import { contentsSchema } from '../../../../../../contract/api.ts';
-import { checkId, json, route } from '../../../../../../server/http/handler.ts';
+import { projects } from '../../../../../../contract/operations/projects.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { contentsOf } from '../../../../../../server/projects/service.ts';
 
-export const GET = route(async (by, { params, url }) => {
-  const folder = url.searchParams.get('folder');
-  if (folder) checkId('folderId', folder);
-  return json(contentsSchema, await contentsOf(by, params['projectId'] ?? '', folder));
-});
+export const GET = serve(projects.contents, (by, { projectId, query }) =>
+  contentsOf(by, projectId, query.folder ?? null),
+);

@@ -1,8 +1,5 @@
-import { z } from 'zod';
-import { deletedSchema } from '../../../../../../contract/desk.ts';
-import { json, route } from '../../../../../../server/http/handler.ts';
+import { projects } from '../../../../../../contract/operations/projects.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { listDeleted } from '../../../../../../server/sets/deleting.ts';
 
-export const GET = route(async (by, { params }) =>
-  json(z.array(deletedSchema), await listDeleted(by, params['projectId'] ?? '')),
-);
+export const GET = serve(projects.deleted, (by, { projectId }) => listDeleted(by, projectId));

@@ -1,10 +1,9 @@
-import { z } from 'zod';
-import { deskFileSchema } from '../../../../../../contract/desk.ts';
-import { json, route } from '../../../../../../server/http/handler.ts';
+import { desk } from '../../../../../../contract/operations/desk.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { getProject } from '../../../../../../server/projects/service.ts';
 import { deskFiles } from '../../../../../../server/references/service.ts';
 
-export const GET = route(async (by, { params }) => {
-  const project = await getProject(by, params['projectId'] ?? '');
-  return json(z.array(deskFileSchema), await deskFiles(by, project.id));
+export const GET = serve(desk.files, async (by, { projectId }) => {
+  const project = await getProject(by, projectId);
+  return deskFiles(by, project.id);
 });

@@ -1,13 +1,9 @@
-import { z } from 'zod';
-import { folderSchema, newFolderSchema } from '../../../../../../contract/api.ts';
-import { body, json, route } from '../../../../../../server/http/handler.ts';
+import { projects } from '../../../../../../contract/operations/projects.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { foldersOf, makeFolder } from '../../../../../../server/projects/service.ts';
 
-export const GET = route(async (by, { params }) =>
-  json(z.array(folderSchema), await foldersOf(by, params['projectId'] ?? '')),
-);
+export const GET = serve(projects.folders, (by, { projectId }) => foldersOf(by, projectId));
 
-export const POST = route(async (by, { request, params }) => {
-  const { name, parentId } = await body(request, newFolderSchema);
-  return json(folderSchema, await makeFolder(by, params['projectId'] ?? '', parentId, name), 201);
-});
+export const POST = serve(projects.makeFolder, (by, { projectId, body: { parentId, name } }) =>
+  makeFolder(by, projectId, parentId, name),
+);

@@ -1,22 +1,18 @@
-import { z } from 'zod';
-import { plannedSchema, setResultSchema, setSchema, setsQuerySchema } from '../../../../../../contract/desk.ts';
-import { checked, json, query, route } from '../../../../../../server/http/handler.ts';
-import { withUploads } from '../../../../../../server/http/multipart.ts';
+import { plannedSchema } from '../../../../../../contract/desk.ts';
+import { checked } from '../../../../../../server/http/handler.ts';
+import { sets } from '../../../../../../contract/operations/sets.ts';
+import { answered, serve, serveUploads } from '../../../../../../server/http/serve.ts';
 import { Problem } from '../../../../../../server/problem.ts';
 import { listSets } from '../../../../../../server/sets/sets.ts';
 import { checkInSet } from '../../../../../../server/versions/checkin.ts';
 
-export const GET = route(async (by, { params, url }) =>
-  json(z.array(setSchema), await listSets(by, params['projectId'] ?? '', query(url, setsQuerySchema))),
-);
+export const GET = serve(sets.list, (by, { projectId, query }) => listSets(by, projectId, query));
 
-export const POST = route(async (by, { request, params }) =>
-  withUploads(request, async (fields, files) => {
-    const plan = checked(z.array(plannedSchema).min(1).max(2000), parsed(fields['plan']));
-    const result = await checkInSet(by, params['projectId'] ?? '', plan, files, fields['note'] ?? '');
-    return json(setResultSchema, result, result.set ? 201 : 200);
-  }),
-);
+export const POST = serveUploads(sets.checkIn, async (by, { projectId }, { plan, note = '' }, files) => {
+  const planned = checked(plannedSchema.array().min(1).max(2000), parsed(plan));
+  const result = await checkInSet(by, projectId, planned, files, note);
+  return answered(sets.checkIn, result, { status: result.set ? 201 : 200 });
+});
 
 function parsed(text: string | undefined): unknown {
   try {

@@ -1,7 +1,5 @@
-import { referencesSchema } from '../../../../../../contract/desk.ts';
-import { json, route } from '../../../../../../server/http/handler.ts';
+import { references } from '../../../../../../contract/operations/references.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { referencesOfVersion } from '../../../../../../server/references/service.ts';
 
-export const GET = route(async (by, { params }) =>
-  json(referencesSchema, await referencesOfVersion(by, params['versionId'] ?? '')),
-);
+export const GET = serve(references.list, (by, { versionId }) => referencesOfVersion(by, versionId));

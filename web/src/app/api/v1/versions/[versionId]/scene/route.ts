@@ -1,7 +1,7 @@
-import { pageQuerySchema } from '../../../../../../contract/api.ts';
-import { query, route } from '../../../../../../server/http/handler.ts';
+import { versions } from '../../../../../../contract/operations/versions.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { sceneResponse } from '../../../../../../server/versions/view.ts';
 
-export const GET = route(async (by, { request, params, url }) =>
-  sceneResponse(by, params['versionId'] ?? '', query(url, pageQuerySchema).page, request),
+export const GET = serve(versions.scene, (by, { request, versionId, query }) =>
+  sceneResponse(by, versionId, query.page, request),
 );

@@ -1,11 +1,7 @@
-import { route } from '../../../../../../server/http/handler.ts';
+import { versions } from '../../../../../../contract/operations/versions.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { thumbnailResponse } from '../../../../../../server/versions/view.ts';
 
-export const GET = route(async (by, { request, params, url }) =>
-  thumbnailResponse(
-    by,
-    params['versionId'] ?? '',
-    url.searchParams.get('side') === '320' ? 320 : 96,
-    request.headers.get('if-none-match'),
-  ),
+export const GET = serve(versions.thumbnail, (by, { request, versionId, query }) =>
+  thumbnailResponse(by, versionId, query.side === '320' ? 320 : 96, request.headers.get('if-none-match')),
 );

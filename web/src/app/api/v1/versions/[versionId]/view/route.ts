@@ -1,7 +1,7 @@
-import { query, route } from '../../../../../../server/http/handler.ts';
-import { viewQuerySchema } from '../../../../../../contract/api.ts';
+import { versions } from '../../../../../../contract/operations/versions.ts';
+import { serve } from '../../../../../../server/http/serve.ts';
 import { viewOf } from '../../../../../../server/versions/view.ts';
 
-export const GET = route(async (by, { request, params, url }) =>
-  viewOf(by, params['versionId'] ?? '', request.headers.get('if-none-match'), query(url, viewQuerySchema)),
+export const GET = serve(versions.view, (by, { request, versionId, query }) =>
+  viewOf(by, versionId, request.headers.get('if-none-match'), query),
 );

@@ -1,8 +1,7 @@
-import { unlockViewSchema } from '../../../../../../../contract/api.ts';
-import { asking, body } from '../../../../../../../server/http/handler.ts';
+import { versions } from '../../../../../../../contract/operations/versions.ts';
+import { serve } from '../../../../../../../server/http/serve.ts';
 import { unlockedPage } from '../../../../../../../server/versions/unlocked.ts';
 
-export const POST = asking(async (by, { request, params }) => {
-  const { password, page } = await body(request, unlockViewSchema);
-  return unlockedPage(by, params['versionId'] ?? '', password, page);
-});
+export const POST = serve(versions.unlockView, (by, { versionId, body: { password, page } }) =>
+  unlockedPage(by, versionId, password, page),
+);

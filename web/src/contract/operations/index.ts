@@ -1,0 +1,34 @@
+/** All operations of /api/v1, by the area that they are of. */
+import { checkouts } from './checkouts.ts';
+import { comments } from './comments.ts';
+import { comparisons } from './comparisons.ts';
+import { desk } from './desk.ts';
+import { door } from './door.ts';
+import { events } from './events.ts';
+import { files } from './files.ts';
+import { ledger } from './ledger.ts';
+import { people } from './people.ts';
+import { projects } from './projects.ts';
+import { references } from './references.ts';
+import { sets } from './sets.ts';
+import { storage } from './storage.ts';
+import { tokens } from './tokens.ts';
+import { versions } from './versions.ts';
+
+export const api = {
+  door,
+  people,
+  tokens,
+  projects,
+  files,
+  versions,
+  comparisons,
+  references,
+  checkouts,
+  desk,
+  sets,
+  comments,
+  ledger,
+  events,
+  storage,
+} as const;

@@ -1,0 +1,66 @@
+/** One version: its bytes, its pictures, what was found in it. */
+import { z } from 'zod';
+import * as api from '../api.ts';
+import { lookSchema } from '../look.ts';
+import type { Operations } from '../operation.ts';
+
+export const versions = {
+  unlock: {
+    method: 'post',
+    path: '/versions/{versionId}/unlock',
+    summary: 'What is in a document that is locked with a password; the password is not kept',
+    body: api.unlockSchema,
+    answer: lookSchema,
+    looks: true,
+  },
+  unlockView: {
+    method: 'post',
+    path: '/versions/{versionId}/unlock/view',
+    summary: 'A page of a document that is locked with a password',
+    body: api.unlockViewSchema,
+    bytes: 'image/png',
+    looks: true,
+  },
+  get: {
+    method: 'get',
+    path: '/versions/{versionId}',
+    summary: 'One version and what was found by looking into it',
+    query: api.againQuerySchema,
+    answer: api.versionDetailSchema,
+  },
+  content: {
+    method: 'get',
+    path: '/versions/{versionId}/content',
+    summary: 'The bytes; ETag and single ranges',
+    bytes: 'application/octet-stream',
+  },
+  scene: {
+    method: 'get',
+    path: '/versions/{versionId}/scene',
+    summary: 'A page of a drawing as arrays for a graphics processor, gzipped',
+    query: api.pageQuerySchema,
+    bytes: 'application/gzip',
+  },
+  view: {
+    method: 'get',
+    path: '/versions/{versionId}/view',
+    summary: 'A picture for display; nothing in it runs',
+    query: api.viewQuerySchema,
+    bytes: 'image/*',
+  },
+  thumbnail: {
+    method: 'get',
+    path: '/versions/{versionId}/thumbnail',
+    summary: 'A small picture',
+    query: z.object({ side: z.enum(['96', '320']).optional() }),
+    bytes: 'image/png',
+  },
+  bringForward: {
+    method: 'post',
+    path: '/versions/{versionId}/bring-forward',
+    summary: 'Make an older version the newest; nothing is removed',
+    body: api.bringForwardSchema,
+    answer: api.versionSchema,
+    status: 201,
+  },
+} as const satisfies Operations;
