@@ -74,7 +74,7 @@ async function* filesOf(
     for await (const [, stream, { filename }] of coming) {
       // Whoever reads the bytes hears of the failure; without a listener it would end the process.
       stream.on('error', () => undefined);
-      yield { name: (filename as string | undefined) ?? 'unnamed', bytes: whole(stream, ended, only) };
+      yield { name: filename ?? 'unnamed', bytes: whole(stream, ended, only) };
     }
   } catch {
     // The form's own end says what broke.

@@ -145,7 +145,7 @@ describe('for other programs', () => {
   async function* nothing(): AsyncGenerator<LedgerEntry[]> {
     /* Nothing was done. */
   }
-  const text = async (list: AsyncGenerator<Uint8Array>): Promise<string> => {
+  const text = async (list: AsyncGenerator<Uint8Array, void>): Promise<string> => {
     let out = '';
     for await (const piece of list) out += new TextDecoder().decode(piece);
     return out;

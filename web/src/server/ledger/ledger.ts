@@ -8,7 +8,8 @@ import { permit, permitFile, scopeOf } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
 import { Problem } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
-import { originNow, tokenNow } from './origin.ts';
+import { holdsSession, holdsToken } from '../people/rows.ts';
+import { originNow, sessionNow, tokenNow } from './origin.ts';
 
 const LOCK = 0x0772_e102;
 const PAGE = 200;
@@ -60,7 +61,7 @@ export const sealed = (before: Buffer, entry: string): Buffer =>
  * Adds entries, in the transaction of what they tell. Call it last: until that transaction ends, nobody else can add one. */
 export async function record(client: Client, entries: readonly NewEntry[]): Promise<void> {
   if (!entries.length) return;
-  await refuseRevoked(client);
+  await refuseEnded(client);
   await client.query('select pg_advisory_xact_lock($1)', [LOCK]);
   const last = await one<{ seq: string; hash: Buffer; now: Date }>(
     client,
@@ -97,21 +98,18 @@ export async function record(client: Client, entries: readonly NewEntry[]): Prom
   );
 }
 
-/** A token that was revoked while its request ran does nothing more: what is to be recorded is undone with its transaction. */
-async function refuseRevoked(client: Client): Promise<void> {
+/** Whoever was put out while their request ran does nothing more: what is to be recorded is undone with its transaction. */
+async function refuseEnded(client: Client): Promise<void> {
+  const session = sessionNow();
   const tokenId = tokenNow();
-  if (
-    tokenId &&
-    (await one(client, 'select 1 from access_token where id = $1 and (revoked_at is not null or expires_at <= now())', [
-      tokenId,
-    ]))
-  ) {
+  if (tokenId !== undefined && !(await holdsToken(client, tokenId)))
     throw new Problem(
       401,
       'revoked-token',
       'This access token was revoked meanwhile. Nothing was changed; make a new one on the page “Desk”.',
     );
-  }
+  if (session !== undefined && !(await holdsSession(client, session)))
+    throw new Problem(401, 'sign-in-first', 'Your session has ended meanwhile. Nothing was changed; sign in again.');
 }
 
 type Told = Omit<LedgerEntry, 'hash'>;

@@ -4,6 +4,8 @@ import { AsyncLocalStorage } from 'node:async_hooks';
 interface Origin {
   readonly text: string;
   tokenId: string | undefined;
+  /** Hash of the token of the session. */
+  session: Buffer | undefined;
 }
 
 // Next may load this module more than once in one process.
@@ -18,6 +20,14 @@ export const originNow = (): string => storage().getStore()?.text ?? 'the server
 /** The token in whose name the request acts; undefined for people themselves. */
 export const tokenNow = (): string | undefined => storage().getStore()?.tokenId;
 
+/** The session in which the request acts; undefined for programs, and for the server itself. */
+export const sessionNow = (): Buffer | undefined => storage().getStore()?.session;
+
+export function actsInSession(hash: Buffer): void {
+  const origin = storage().getStore();
+  if (origin) origin.session = hash;
+}
+
 export function actsByToken(tokenId: string): void {
   const origin = storage().getStore();
   if (origin) origin.tokenId = tokenId;
@@ -25,8 +35,6 @@ export function actsByToken(tokenId: string): void {
 
 export function withOrigin<T>(headers: { get: (name: string) => string | null }, work: () => T): T {
   const program = (headers.get('user-agent') ?? '').slice(0, 160);
-  return storage().run(
-    { text: [headers.get(PEER_HEADER) ?? '', program].filter(Boolean).join(', ') || 'unknown', tokenId: undefined },
-    work,
-  );
+  const text = [headers.get(PEER_HEADER) ?? '', program].filter(Boolean).join(', ') || 'unknown';
+  return storage().run({ text, tokenId: undefined, session: undefined }, work);
 }

@@ -12,12 +12,12 @@ const row = (e: LedgerEntry): (string | number | null)[] => [
   ...[e.reason, e.from, e.projectId, e.fileId, e.hash],
 ];
 
-export async function* csvOf(pieces: Pieces): AsyncGenerator<Uint8Array> {
+export async function* csvOf(pieces: Pieces): AsyncGenerator<Uint8Array, void> {
   yield utf8.encode(csvRows([HEAD]));
   for await (const entries of pieces) yield utf8.encode(csvRows(entries.map(row)));
 }
 
-export async function* jsonOf(pieces: Pieces): AsyncGenerator<Uint8Array> {
+export async function* jsonOf(pieces: Pieces): AsyncGenerator<Uint8Array, void> {
   let before = '[';
   for await (const entries of pieces) {
     yield utf8.encode(`${before}\n${entries.map((e) => JSON.stringify(e)).join(',\n')}`);

@@ -6,13 +6,12 @@ import {
   rights as allRights,
   rightsOf,
   type Here,
-  type ProjectRole,
   type Right,
 } from '../../contract/access.ts';
-import type { Person, Role } from '../../contract/api.ts';
-import { db, many, one, type Db } from '../db/pool.ts';
+import type { Person } from '../../contract/api.ts';
+import { db, type Db } from '../db/pool.ts';
 import { notFound, Problem } from '../problem.ts';
-import { STORE } from '../store/copy.ts';
+import { filePlaces, folderTree, possibleManagers, saidRows, scopeRows, versionPlaceRow } from './access-rows.ts';
 
 /** A folder of a project, or its top. */
 export interface Place {
@@ -47,9 +46,6 @@ export const rightsFrom = (
 ): readonly Right[] =>
   person.role === 'administrator' ? allRights : (deciding(said, person.id, path)?.rights ?? byDefault[person.role]);
 
-/** Stands for the top of a project where a folder's id is expected, and for everybody in a person's place. */
-export const TOP = '00000000-0000-0000-0000-000000000000';
-
 export interface SaidHere extends Said {
   readonly place: string;
 }
@@ -60,29 +56,7 @@ export async function saidAt(
   personId: string | null,
   client: Db = db(),
 ): Promise<{ said: SaidHere[]; path: (string | null)[]; project: string }> {
-  const rows = await many<{
-    step: number;
-    place_id: string | null;
-    place: string;
-    person_id: string | null;
-    role: ProjectRole | null;
-    rights: Right[] | null;
-    said: boolean;
-  }>(
-    client,
-    `
-    with recursive up as (
-      select id, parent_id, name, 0 as step from folder where id = $2 and project_id = $1
-      union all
-      select f.id, f.parent_id, f.name, up.step + 1 from folder f join up on f.id = up.parent_id
-    ), places as (
-      select id, name, step from up union all select null, name, 1000000 from project where id = $1
-    )
-    select p.step, p.id as place_id, p.name as place, a.person_id, a.role, a.rights, a.id is not null as said from places p
-    left join access a on a.project_id = $1 and coalesce(a.folder_id, '${TOP}') = coalesce(p.id, '${TOP}') and ($3::uuid is null or a.person_id = $3 or a.person_id is null)
-    order by p.step`,
-    [projectId, folderId, personId],
-  );
+  const rows = await saidRows(client, { projectId, folderId }, personId);
   const project = rows.at(-1);
   if (!project) throw notFound('project');
   if (folderId && rows[0]?.place_id !== folderId) throw notFound('folder');
@@ -97,9 +71,9 @@ export async function saidAt(
   };
 }
 
-export async function rightsAt(by: Person, place: Place): Promise<ReadonlySet<Right>> {
+export async function rightsAt(by: Person, place: Place, client: Db = db()): Promise<ReadonlySet<Right>> {
   if (by.role === 'administrator') return everything;
-  const { said, path } = await saidAt(place, by.id);
+  const { said, path } = await saidAt(place, by.id, client);
   return new Set(rightsFrom(said, by, path));
 }
 
@@ -159,12 +133,7 @@ const MOST_NAMES = 3;
 async function askAt(place: Place, by: Person): Promise<{ id: string; name: string }[]> {
   const [{ said, path }, people] = await Promise.all([
     saidAt(place, null),
-    many<{ id: string; name: string; role: Role }>(
-      db(),
-      `
-      select id, name, role from person where id <> $2 and (role in ('administrator', 'lead') or id in (select person_id from access where project_id = $1)) order by name`,
-      [place.projectId, by.id],
-    ),
+    possibleManagers(db(), place.projectId, by.id),
   ]);
   const managers = people.filter((p) => rightsFrom(said, p, path).includes('manage'));
   const others = managers.filter((p) => p.role !== 'administrator');
@@ -181,11 +150,7 @@ export async function accessHere(by: Person, place: Place): Promise<Here> {
 }
 
 export async function placeOfFile(fileId: string): Promise<Place & { deleted: boolean; name: string }> {
-  const row = await one<{ project_id: string; folder_id: string | null; deleted: boolean; name: string }>(
-    db(),
-    'select project_id, folder_id, deleted_in is not null as deleted, name from file where id = $1',
-    [fileId],
-  );
+  const [row] = await filePlaces(db(), [fileId]);
   if (!row) throw notFound('file');
   return { projectId: row.project_id, folderId: row.folder_id, deleted: row.deleted, name: row.name };
 }
@@ -195,14 +160,7 @@ export const permitFile = async (by: Person, right: Right, fileId: string, doing
 
 /** A version may be seen: the newest of the main line by all who see the file, every other one by those who see old versions. */
 export async function permitVersion(by: Person, versionId: string): Promise<Place> {
-  const row = await one<{ project_id: string; folder_id: string | null; newest: boolean }>(
-    db(),
-    `
-    select f.project_id, f.folder_id, f.deleted_in is null and l.position = 0
-      and not exists (select 1 from version later where later.store_id = v.store_id and later.line_id = v.line_id and later.number > v.number) as newest
-    from version v join file f on f.id = v.file_id join line l on l.id = v.line_id where v.store_id = $1 and v.id = $2`,
-    [STORE, versionId],
-  );
+  const row = await versionPlaceRow(db(), versionId);
   if (!row) throw notFound('version');
   const place = { projectId: row.project_id, folderId: row.folder_id };
   const held = await rightsAt(by, place);
@@ -257,28 +215,11 @@ export class Scope {
 /** `project` keeps it to that one. */
 export async function scopeOf(by: Person, right: Right, project?: string, client: Db = db()): Promise<Scope> {
   if (by.role === 'administrator') return new Scope(true, new Map());
-  const found = await many<{
-    project_id: string;
-    folder_id: string | null;
-    person_id: string | null;
-    role: ProjectRole | null;
-    rights: Right[] | null;
-  }>(
-    client,
-    `
-    select project_id, folder_id, person_id, role, rights from access where (person_id = $1 or person_id is null) and ($2::uuid is null or project_id = $2)`,
-    [by.id, project ?? null],
-  );
+  const found = await scopeRows(client, by.id, project);
   const rows = found.map(({ role, rights, ...row }) => ({ ...row, rights: rightsOf(role, rights) }));
   const said = Map.groupBy(rows, (r) => r.project_id);
   const split = [...said].flatMap(([id, list]) => (list.some((s) => s.folder_id !== null) ? [id] : []));
-  const folders = split.length
-    ? await many<{ id: string; project_id: string; parent_id: string | null }>(
-        client,
-        'select id, project_id, parent_id from folder where project_id = any($1)',
-        [split],
-      )
-    : [];
+  const folders = split.length > 0 ? await folderTree(client, split) : [];
   const trees = Map.groupBy(folders, (f) => f.project_id);
   const parents = new Map(folders.map((f) => [f.id, f.parent_id]));
   const pathOf = (id: string | null): (string | null)[] => {

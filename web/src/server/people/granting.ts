@@ -1,10 +1,28 @@
 /** Saying who may do what, and reading what was said. */
-import { completed, projectRoleOf, type AccessList, type ProjectRole, type Right } from '../../contract/access.ts';
-import type { Person, Role } from '../../contract/api.ts';
-import { db, many, one, transaction } from '../db/pool.ts';
+import {
+  byDefault,
+  completed,
+  projectRoleOf,
+  type AccessList,
+  type ProjectRole,
+  type Right,
+} from '../../contract/access.ts';
+import type { Person } from '../../contract/api.ts';
+import { db, transaction, type Db } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { notFound, Problem } from '../problem.ts';
+import { lockProject } from '../projects/rows.ts';
+import {
+  dropAccess,
+  peopleByName,
+  personRow,
+  placeName,
+  placeRows,
+  putAccess,
+  TOP,
+  type PersonRow,
+} from './access-rows.ts';
 import {
   accessHere,
   deciding,
@@ -13,14 +31,13 @@ import {
   rightsFrom,
   saidAt,
   scopeOf,
-  TOP,
   type Place,
   type SaidHere,
 } from './access.ts';
 
-const mayManage = async (by: Person, place: Place): Promise<boolean> =>
-  (await rightsAt(by, place)).has('manage') ||
-  (place.folderId !== null && (await rightsAt(by, { ...place, folderId: null })).has('manage'));
+const mayManage = async (by: Person, place: Place, client: Db = db()): Promise<boolean> =>
+  (await rightsAt(by, place, client)).has('manage') ||
+  (place.folderId !== null && (await rightsAt(by, { ...place, folderId: null }, client)).has('manage'));
 
 /** Who may do what at a place, and which places say anything of their own. Whoever sees the place may read it. */
 export async function listAccess(by: Person, place: Place): Promise<AccessList> {
@@ -29,19 +46,8 @@ export async function listAccess(by: Person, place: Place): Promise<AccessList> 
   const [mine, { said, path }, people, places] = await Promise.all([
     accessHere(by, place),
     saidAt(place, null),
-    many<{ id: string; name: string; role: Role }>(db(), 'select id, name, role from person order by lower(name)'),
-    many<{ folder_id: string | null; said: number; path: string | null }>(
-      db(),
-      `
-      with recursive trail as (
-        select id, name as path from folder where project_id = $1 and parent_id is null
-        union all
-        select f.id, trail.path || ' / ' || f.name from folder f join trail on f.parent_id = trail.id
-      )
-      select x.folder_id, x.path, (select count(*)::int from access a where a.project_id = $1 and coalesce(a.folder_id, '${TOP}') = coalesce(x.folder_id, '${TOP}')) as said
-      from (select null::uuid as folder_id, null as path union all select id, path from trail) x order by path nulls first`,
-      [place.projectId],
-    ),
+    peopleByName(db()),
+    placeRows(db(), place.projectId),
   ]);
   const seen = manages ? undefined : await scopeOf(by, 'see', place.projectId);
   const everybody = said.filter((s) => s.person_id === null);
@@ -91,55 +97,48 @@ export async function setAccess(
   personId: string | null,
   chosen: readonly Right[] | null,
 ): Promise<AccessList> {
-  if (!(await mayManage(by, place))) await permit(by, 'manage', place);
-  const held = await rightsAt(by, { ...place, folderId: null });
-  const own = await rightsAt(by, place);
   const rights = chosen && completed(chosen);
   const role = (rights && projectRoleOf(rights)) ?? null;
-  const missing = rights?.find((r) => !held.has(r) && !own.has(r));
-  if (missing)
-    throw new Problem(
-      403,
-      'not-allowed',
-      `You can't give the right “${missing}”, because you do not have it yourself.`,
-    );
-  const person =
-    personId === null
-      ? undefined
-      : await one<{ id: string; name: string; role: Role }>(db(), 'select id, name, role from person where id = $1', [
-          personId,
-        ]);
-  if (personId !== null && !person) throw notFound('person');
-  if (person?.role === 'administrator')
-    throw new Problem(400, 'administrator', `${person.name} is an administrator, who may do everything everywhere.`);
   await transaction(async (client) => {
-    const where = await one<{ name: string; folder: string | null }>(
-      client,
-      'select p.name, (select name from folder where id = $2 and project_id = $1) as folder from project p where p.id = $1',
-      [place.projectId, place.folderId],
-    );
-    if (rights) {
-      await client.query(
-        `
-        insert into access (project_id, folder_id, person_id, role, rights, set_by) values ($1, $2, $3, $4, $5, $6)
-        on conflict (project_id, coalesce(folder_id, '${TOP}'), coalesce(person_id, '${TOP}')) do update set role = excluded.role, rights = excluded.rights, set_by = excluded.set_by, set_at = now()`,
-        [place.projectId, place.folderId, personId, role, role ? null : rights, by.id],
-      );
-    } else {
-      await client.query(
-        `delete from access where project_id = $1 and coalesce(folder_id, '${TOP}') = coalesce($2, '${TOP}'::uuid) and coalesce(person_id, '${TOP}') = coalesce($3, '${TOP}'::uuid)`,
-        [place.projectId, place.folderId, personId],
-      );
-    }
+    // Whoever checks in holds the project's row, too: what they may do does not change while they land.
+    await lockProject(client, place.projectId);
+    if (!(await mayManage(by, place, client))) await permit(by, 'manage', place, undefined, client);
+    const person = personId === null ? undefined : await personRow(client, personId);
+    if (personId !== null && !person) throw notFound('person');
+    if (person?.role === 'administrator')
+      throw new Problem(400, 'administrator', `${person.name} is an administrator, who may do everything everywhere.`);
+    await refuseGivingMore(client, by, place, person, rights ?? (await withoutThis(client, place, person)));
+    if (rights) await putAccess(client, place, { personId, role, rights: role ? null : rights }, by.id);
+    else await dropAccess(client, place, personId);
     await tell(client, { kind: 'files', file: null, project: place.projectId });
-    await record(client, [
-      {
-        act: 'changed access',
-        by,
-        subject: `${where?.folder ?? where?.name ?? ''}: ${person?.name ?? 'everybody else'}: ${sayGiven(rights, role)}`,
-        projectId: place.projectId,
-      },
-    ]);
+    const subject = `${await placeName(client, place)}: ${person?.name ?? 'everybody else'}: ${sayGiven(rights, role)}`;
+    await record(client, [{ act: 'changed access', by, subject, projectId: place.projectId }]);
   });
   return listAccess(by, place);
+}
+
+/** What would hold for somebody, or everybody else, if the place said nothing of them. */
+async function withoutThis(client: Db, place: Place, person: PersonRow | undefined): Promise<readonly Right[]> {
+  const { said, path } = await saidAt(place, person?.id ?? null, client);
+  const left = said.filter((s) => s.folder_id !== place.folderId || s.person_id !== (person?.id ?? null));
+  if (person) return rightsFrom(left, person, path);
+  const everybody = left.filter((s) => s.person_id === null);
+  return deciding(everybody, TOP, path)?.rights ?? byDefault.editor;
+}
+
+/** Also what somebody gets because a place says nothing of them any more is given. What they have anyway is not. */
+async function refuseGivingMore(
+  client: Db,
+  by: Person,
+  place: Place,
+  person: PersonRow | undefined,
+  rights: readonly Right[],
+): Promise<void> {
+  const top = await rightsAt(by, { ...place, folderId: null }, client);
+  const own = await rightsAt(by, place, client);
+  const { said, path } = await saidAt(place, person?.id ?? null, client);
+  const before = new Set(person ? rightsFrom(said, person, path) : []);
+  const missing = rights.find((r) => !top.has(r) && !own.has(r) && !before.has(r));
+  if (missing === undefined) return;
+  throw new Problem(403, 'not-allowed', `You can't give the right “${missing}”, because you do not have it yourself.`);
 }

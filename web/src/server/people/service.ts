@@ -5,6 +5,7 @@ import type { firstAdministratorSchema, newPersonSchema, Person } from '../../co
 import { config } from '../config.ts';
 import { db, many, one, transaction } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
+import { actsInSession } from '../ledger/origin.ts';
 import { Problem } from '../problem.ts';
 import { personOfToken } from './tokens.ts';
 import { hashPassword, passwordMatches } from './passwords.ts';
@@ -87,14 +88,17 @@ export async function callerOf({
 /** Whose session this is; undefined for unknown and expired tokens. */
 export async function personOf(token: string | undefined): Promise<Person | undefined> {
   if (!token) return undefined;
-  return one<Person>(
+  const hash = digest(token);
+  const person = await one<Person>(
     db(),
     `
     select p.id, p.name, p.email, p.role
     from session s join person p on p.id = s.person_id
     where s.token_hash = $1 and s.expires_at > now()`,
-    [digest(token)],
+    [hash],
   );
+  if (person) actsInSession(hash);
+  return person;
 }
 
 export async function isEmptyInstallation(): Promise<boolean> {

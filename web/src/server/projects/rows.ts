@@ -1,6 +1,6 @@
 /** Rows of files with their newest version. */
 import type { FileEntry } from '../../contract/api.ts';
-import { many, type Db } from '../db/pool.ts';
+import { many, one, type Db } from '../db/pool.ts';
 import { STORE } from '../store/copy.ts';
 import { versionColumns, versionJoins, versionOf, type VersionRow } from '../versions/rows.ts';
 
@@ -87,3 +87,41 @@ export async function countMoved(client: Db, fileId: string, from: string, to: s
     [from, to, fileId],
   );
 }
+
+/** Capitals do not count, and deleted files do not. */
+export const hasFileCalled = async (
+  client: Db,
+  projectId: string,
+  folderId: string | null,
+  name: string,
+): Promise<boolean> =>
+  (await one(
+    client,
+    `select 1 from file where project_id = $1 and folder_id is not distinct from $2
+       and lower(name) = lower($3) and deleted_in is null`,
+    [projectId, folderId, name],
+  )) !== undefined;
+
+interface NewFile {
+  readonly projectId: string;
+  readonly folderId: string | null;
+  readonly name: string;
+  readonly by: string;
+  /** Only the demo's loader says when. */
+  readonly at?: Date | undefined;
+}
+
+export async function insertFile(client: Db, { projectId, folderId, name, by, at }: NewFile): Promise<string> {
+  const file = await one<{ id: string }>(
+    client,
+    `insert into file (project_id, folder_id, name, created_by, created_at)
+     values ($1, $2, $3, $4, coalesce($5, now())) returning id`,
+    [projectId, folderId, name, by, at ?? null],
+  );
+  if (!file) throw new Error('a file was not inserted');
+  return file.id;
+}
+
+/** Files by their ids; those that are not there are left out. */
+export const fileRows = (client: Db, ids: readonly string[]): Promise<FileRow[]> =>
+  many<FileRow>(client, `${fileSelect} where f.id = any($1)`, [ids]);

@@ -10,7 +10,7 @@ import { notFound, Problem } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
 import { noteRequired, noteRule } from './notes.ts';
 import { lockedFile, type FileState } from '../versions/rows.ts';
-import { countMoved, fileRow, fileSelect, folderPath, lockProject, moveFile, type FileRow } from './rows.ts';
+import { countMoved, fileRow, fileRows, fileSelect, folderPath, lockProject, moveFile, type FileRow } from './rows.ts';
 
 const projectSelect = `
   select p.id, p.name, p.created_at, m.id as maker_id, m.name as maker_name, p.files, p.changed_at
@@ -256,6 +256,24 @@ export async function getFile(by: Person, id: string): Promise<FileEntry> {
   if (!row) throw notFound('file');
   await permit(by, row.deleted_in ? 'see old versions' : 'see', { projectId: row.project_id, folderId: row.folder_id });
   return { ...fileRow(row), projectName: row.project_name, path: await folderPath(db(), row.folder_id) };
+}
+
+/** Files by their ids, in any order. Throws a Problem where one is not there, or is closed to the person. */
+export async function getFiles(by: Person, ids: readonly string[]): Promise<FileEntry[]> {
+  const rows = ids.length === 0 ? [] : await fileRows(db(), ids);
+  if (rows.length < new Set(ids).size) throw notFound('file');
+  const folders = Map.groupBy(rows, (r) => `${r.project_id} ${r.folder_id ?? ''}`);
+  const files: FileEntry[] = [];
+  for (const [first, ...others] of folders.values()) {
+    if (!first) continue;
+    const here = [first, ...others];
+    const place = { projectId: first.project_id, folderId: first.folder_id };
+    await permit(by, 'see', place);
+    if (here.some((r) => r.deleted_in)) await permit(by, 'see old versions', place);
+    const path = await folderPath(db(), first.folder_id);
+    files.push(...here.map((r) => ({ ...fileRow(r), projectName: r.project_name, path })));
+  }
+  return files;
 }
 
 interface FileChange {

@@ -17,12 +17,14 @@ export interface NewSet {
   readonly at?: Date | undefined;
 }
 
+export interface MadeSet {
+  readonly id: string;
+  readonly number: number;
+}
+
 /** Makes a set and numbers it. Holds the project's row until the transaction ends; files are locked before. */
-export async function newSet(
-  client: Client,
-  { projectId, kind, note, by, at }: NewSet,
-): Promise<{ id: string; number: number }> {
-  const row = await one<{ id: string; number: number }>(
+export async function newSet(client: Client, { projectId, kind, note, by, at }: NewSet): Promise<MadeSet> {
+  const row = await one<MadeSet>(
     client,
     `
     with counted as (update project set sets = sets + 1 where id = $1 returning sets)

@@ -2,10 +2,15 @@
 import { join } from 'node:path';
 import type { FileEntry, Person } from '../../contract/api.ts';
 import { changeFile, changeFolder, contentsOf, getFile, makeFolder, makeProject } from '../projects/service.ts';
+import { withOrigin } from '../ledger/origin.ts';
+import { projectRoles } from '../../contract/access.ts';
+import { setAccess } from '../people/granting.ts';
+import { callerOf, makePerson, signIn, signOut } from '../people/service.ts';
+import { makeToken, revokeToken } from '../people/tokens.ts';
 import { bringBack, deleteFile } from '../sets/deleting.ts';
 import { listSets } from '../sets/sets.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
-import { checkIn, makeFile, type Incoming } from './checkin.ts';
+import { checkIn, checkInSet, makeFile, type Incoming } from './checkin.ts';
 import { bringForward, listVersions } from './service.ts';
 
 withTestDatabase();
@@ -36,6 +41,19 @@ function halting(name: string): { sent: Incoming; begun: Promise<void>; goOn: ()
   return { sent: { name, bytes }, begun: begun.promise, goOn: () => going.resolve(undefined) };
 }
 
+async function* only(sent: Incoming): AsyncGenerator<Incoming> {
+  yield sent;
+}
+
+/** Somebody with a session of their own. */
+async function signedIn(name: string): Promise<{ token: string; person: Person }> {
+  const administrator = await makeTestPerson('administrator');
+  const email = `${name.toLowerCase()}-${n}@quillmere.example`;
+  const password = 'a long enough password';
+  await makePerson(administrator, { name, email, password, role: 'editor' });
+  return signIn(email, password);
+}
+
 test('a file that is moved while its check-in arrives has its set where it lies then', async () => {
   const file = await add('plan.txt');
   const { sent, begun, goOn } = halting('plan.txt');
@@ -47,6 +65,69 @@ test('a file that is moved while its check-in arrives has its set where it lies 
   expect(version.number).toBe(2);
   expect((await listSets(lead, elsewhere, {})).map((s) => s.note)).toContain('the stairs');
   expect((await listSets(lead, projectId, {})).map((s) => s.note)).not.toContain('the stairs');
+});
+
+test('rights that are withdrawn while a check-in arrives are gone when it lands, for one file, a new one and a set', async () => {
+  const ines = await makeTestPerson('editor', 'Ines');
+  const file = await add('closed.txt');
+  const into = { projectId, folderId: null };
+  const ways: ((sent: Incoming) => Promise<unknown>)[] = [
+    (sent) => checkIn(ines, file.id, sent, { note: '' }),
+    (sent) => makeFile(ines, projectId, null, undefined, sent, { note: '' }),
+    (sent) => checkInSet(ines, projectId, [{ fileId: file.id }], only(sent), ''),
+  ];
+  for (const send of ways) {
+    await setAccess(lead, into, ines.id, projectRoles.editor);
+    const { sent, begun, goOn } = halting('fresh.txt');
+    const landing = send(sent);
+    await begun;
+    await setAccess(lead, into, ines.id, projectRoles.reader);
+    goOn();
+    await expect(landing).rejects.toMatchObject({ status: 403 });
+  }
+  expect(await listVersions(lead, file.id)).toHaveLength(1);
+  expect((await contentsOf(lead, projectId, null)).files.map((f) => f.name)).toEqual(['closed.txt']);
+});
+
+test('whoever signs out, or whose token is revoked, while a check-in arrives, has made nothing', async () => {
+  const file = await add('signed-out.txt');
+  const { token, person } = await signedIn('Ruth');
+  const access = await makeToken(person, { name: 'laptop', scope: 'desk', days: 1 });
+  const ways = [
+    { shows: { cookie: token, authorization: null }, end: () => signOut(token) },
+    {
+      shows: { cookie: undefined, authorization: `Bearer ${access.token}` },
+      end: () => revokeToken(person, access.id),
+    },
+  ];
+  for (const { shows, end } of ways) {
+    const { sent, begun, goOn } = halting('signed-out.txt');
+    const landing = withOrigin(new Headers(), async () => {
+      const by = await callerOf({ ...shows, changes: true });
+      return checkIn(by as Person, file.id, sent, { note: 'late' });
+    });
+    await begun;
+    await end();
+    goOn();
+    await expect(landing).rejects.toMatchObject({ status: 401 });
+  }
+  expect(await listVersions(lead, file.id)).toHaveLength(1);
+});
+
+test('a hundred slow uploads hold no connection: others check in meanwhile', async () => {
+  const slow = await Promise.all(
+    Array.from({ length: 100 }, async (_, i) => {
+      const upload = halting(`slow ${i}.txt`);
+      const landing = makeFile(lead, projectId, null, undefined, upload.sent, { note: '' });
+      await upload.begun;
+      return { ...upload, landing };
+    }),
+  );
+  const quick = await add('quick.txt');
+  expect(quick.newest.number).toBe(1);
+  for (const { goOn } of slow) goOn();
+  await Promise.all(slow.map((s) => s.landing));
+  expect((await contentsOf(lead, projectId, null)).files).toHaveLength(101);
 });
 
 test('a file that is deleted while its check-in arrives takes no version', async () => {

@@ -1,27 +1,25 @@
-/** Check-in: bytes arrive, and their versions exist completely or not at all, one file or many. */
-import { cardOf, detect, HEAD_BYTES, isSameFormat, type Card } from '@ovrel/core';
+/**
+ * Check-in: bytes arrive, and their versions exist completely or not at all, one file or many.
+ * What can be refused early is refused early; what counts is looked at once more when all has arrived, under the lock.
+ */
 import type { CheckInResult, FileEntry, Person } from '../../contract/api.ts';
 import type { Planned, SetResult } from '../../contract/desk.ts';
-import { refuseHeldByOther, release, sourceOf } from '../checkouts/service.ts';
-import { config } from '../config.ts';
-import { db, one, transaction, type Client, type Db } from '../db/pool.ts';
-import { record, type NewEntry } from '../ledger/ledger.ts';
+import { release, sourceOf } from '../checkouts/service.ts';
+import { db, transaction, type Client } from '../db/pool.ts';
+import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
-import { checkName, cleanFileName } from '../names.ts';
+import { checkName } from '../names.ts';
 import { permit } from '../people/access.ts';
 import { Problem } from '../problem.ts';
-import { noteRequired } from '../projects/notes.ts';
-import { folderIn, getFile, nameTaken } from '../projects/service.ts';
-import { madeSet, newSet } from '../sets/sets.ts';
-import { ContentWriter, type StoredContent } from '../store/writer.ts';
-import { versionOf, versionRow, type FileState } from './rows.ts';
-import { appendVersion, branchFrom, lockFile, newestOf, type Newest, type NewVersion } from './service.ts';
+import { insertFile, lockProject } from '../projects/rows.ts';
+import { folderIn, getFile, getFiles, nameTaken } from '../projects/service.ts';
+import { madeSet, newSet, type MadeSet } from '../sets/sets.ts';
+import { receive, storeArrived, type Arrived, type Incoming } from './arrival.ts';
+import { checkNote, refuseConflict, refuseNoteless, refuseOtherFormat, refuseTaken } from './refusals.ts';
+import { settleTakenOver, versionOf, versionRow } from './rows.ts';
+import { appendVersion, branchFrom, lockFile, newestOf, type Locked, type NewVersion } from './service.ts';
 
-export interface Incoming {
-  /** As the sender calls the file. */
-  readonly name: string;
-  readonly bytes: AsyncIterable<Uint8Array>;
-}
+export type { Incoming };
 
 export interface CheckIn {
   readonly note: string;
@@ -37,7 +35,6 @@ export interface CheckIn {
   readonly title?: string;
 }
 
-const LONGEST_NOTE = 4000;
 const CHECK_IN = 'check in versions';
 
 /** Adds a version to a file. */
@@ -50,108 +47,89 @@ export async function checkIn(
   checkNote(options.note);
   const file = await getFile(by, fileId);
   await permit(by, 'check out', file, CHECK_IN);
-  await refuseNoteless(db(), file.projectId, file.folderId, options.note);
-  const { name: uploadName, hint } = cleanFileName(incoming.name);
-  const hints = [...(hint ? [hint] : []), ...renamed(uploadName, file.name)];
-  const landed = await transaction(async (client) => {
-    if (!options.branch) await refuseConflict(client, fileId, by, await newestOf(client, fileId), options.base);
-    const content = await store(client, incoming, (format) => {
-      if (!options.allowOtherFormat) refuseOtherFormat(file, format);
-    });
-    const { file: now, newest } = await lockFile(client, fileId);
-    await permitWhereItIs(by, file, now, options.note);
-    const here = { id: fileId, name: now.name, projectId: now.project_id };
-    const version = {
-      fileId,
-      contentId: content.id,
-      note: options.note.trim(),
-      uploadName,
-      by: by.id,
-      ...(options.kind ? { kind: options.kind } : {}),
-      ...(options.at ? { at: options.at } : {}),
-      ...(options.title ? { title: options.title } : {}),
-    };
-    if (options.branch) {
-      if (!options.base) throw new Problem(400, 'bad-input', 'Say which version the branch starts from.');
-      const set = await newSet(client, {
-        projectId: here.projectId,
-        kind: 'check-in',
-        note: version.note,
-        by: by.id,
-        at: options.at,
-      });
-      const branch = await branchFrom(client, options.base, { ...version, setId: set.id }, by);
-      await client.query('delete from taken_over where file_id = $1 and person_id = $2', [fileId, by.id]);
-      await landedIn(client, here, [
-        {
-          act: 'branched off',
-          by,
-          subject: `${here.name} v${branch.number}, ${branch.line}`,
-          reason: version.note,
-          projectId: here.projectId,
-          fileId,
-          at: options.at,
-        },
-      ]);
-      return { made: true, id: branch.id };
-    }
-    await refuseConflict(client, fileId, by, newest, options.base);
-    if (newest?.content_id === content.id) return { made: false, id: newest.id };
-    const set = await newSet(client, {
-      projectId: here.projectId,
-      kind: 'check-in',
-      note: version.note,
-      by: by.id,
-      at: options.at,
-    });
-    const sourceId = await sourceOf(client, fileId, by.id);
-    const id = await appendVersion(client, newest, { ...version, setId: set.id, ...(sourceId ? { sourceId } : {}) });
-    await release(client, fileId, by.id, options.keep);
-    await landedIn(client, here, [
-      {
-        act: 'checked in',
-        by,
-        subject: `${here.name} v${(newest?.number ?? 0) + 1}`,
-        reason: version.note,
-        projectId: here.projectId,
-        fileId,
-        at: options.at,
-      },
-    ]);
-    return { made: true, id };
-  }, 'upload');
+  await refuseNoteless(db(), file.projectId, [file.folderId], options.note);
+  if (!options.branch) await refuseConflict(db(), fileId, by, await newestOf(db(), fileId), options.base);
+  const arrived = await receive(incoming, (format) => {
+    if (!options.allowOtherFormat) refuseOtherFormat(file, format);
+  });
+  const landed = await landing([arrived], (client) => land(client, by, file, arrived, options));
   const version = versionOf(await versionRow(landed.id));
   return {
     made: landed.made,
     version,
-    hints,
-    sentence: !landed.made
-      ? `The content is the same as the newest version, v${version.number}, so no version was made.`
-      : options.branch
-        ? `Checked in as v${version.number} of a new branch, “${version.line}”.`
-        : `Checked in as v${version.number}.`,
+    hints: hintsOf(arrived, file.name),
+    sentence: sayLanded(landed.made, options.branch === true, version),
   };
 }
 
-/** A file that was moved while its content arrived lands where it is now, if that is allowed there. */
-async function permitWhereItIs(by: Person, before: FileEntry, now: FileState, note: string): Promise<void> {
-  if (before.projectId === now.project_id && before.folderId === now.folder_id) return;
-  await permit(by, 'check out', { projectId: now.project_id, folderId: now.folder_id }, CHECK_IN);
-  await refuseNoteless(db(), now.project_id, now.folder_id, note);
+function sayLanded(made: boolean, branch: boolean, version: { number: number; line: string }): string {
+  if (!made) return `The content is the same as the newest version, v${version.number}, so no version was made.`;
+  if (branch) return `Checked in as v${version.number} of a new branch, “${version.line}”.`;
+  return `Checked in as v${version.number}.`;
 }
 
-const renamed = (uploadName: string, name: string): string[] =>
-  uploadName.toLowerCase() === name.toLowerCase()
-    ? []
-    : [`The file you chose is called “${uploadName}”. It was checked in as a version of “${name}”.`];
+/** The transaction in which what has arrived becomes versions; afterwards nothing of it is kept aside. */
+async function landing<T>(arrived: readonly Arrived[], work: (client: Client) => Promise<T>): Promise<T> {
+  try {
+    return await transaction(work, 'upload');
+  } finally {
+    for (const { spool } of arrived) await spool.end();
+  }
+}
 
-async function landedIn(
+/** Locks a file where it lies now, and its project; whoever checks in must be allowed to there, and now. */
+async function lockWhereItIs(client: Client, by: Person, fileId: string, note: string): Promise<Locked> {
+  const locked = await lockFile(client, fileId);
+  const { project_id: projectId, folder_id: folderId } = locked.file;
+  await lockProject(client, projectId);
+  await permit(by, 'check out', { projectId, folderId }, CHECK_IN, client);
+  await refuseNoteless(client, projectId, [folderId], note);
+  return locked;
+}
+
+async function land(
   client: Client,
-  file: Pick<FileEntry, 'id' | 'projectId'>,
-  entries: readonly NewEntry[],
-): Promise<void> {
-  await tell(client, { kind: 'version', file: file.id, project: file.projectId });
-  await record(client, entries);
+  by: Person,
+  { id: fileId }: FileEntry,
+  arrived: Arrived,
+  options: CheckIn,
+): Promise<{ made: boolean; id: string }> {
+  const content = await storeArrived(client, arrived);
+  const { file, newest } = await lockWhereItIs(client, by, fileId, options.note);
+  const { kind, at, title } = options;
+  const note = options.note.trim();
+  const place = { fileId, projectId: file.project_id };
+  const version = { fileId, contentId: content.id, note, uploadName: arrived.uploadName, by: by.id, kind, at, title };
+  const newSetHere = (): Promise<MadeSet> =>
+    newSet(client, { projectId: place.projectId, kind: 'check-in', note, by: by.id, at });
+  if (options.branch) {
+    if (!options.base) throw new Problem(400, 'bad-input', 'Say which version the branch starts from.');
+    const branch = await branchFrom(client, options.base, { ...version, setId: (await newSetHere()).id }, by);
+    await settleTakenOver(client, fileId, by.id);
+    await tell(client, { kind: 'version', file: fileId, project: place.projectId });
+    const subject = `${file.name} v${branch.number}, ${branch.line}`;
+    await record(client, [{ ...place, act: 'branched off', by, subject, reason: note, at }]);
+    return { made: true, id: branch.id };
+  }
+  await refuseConflict(client, fileId, by, newest, options.base);
+  if (newest?.content_id === content.id) return { made: false, id: newest.id };
+  const setId = (await newSetHere()).id;
+  const sourceId = await sourceOf(client, fileId, by.id);
+  const id = await appendVersion(client, newest, { ...version, setId, sourceId });
+  await release(client, fileId, by.id, options.keep);
+  await tell(client, { kind: 'version', file: fileId, project: place.projectId });
+  const subject = `${file.name} v${(newest?.number ?? 0) + 1}`;
+  await record(client, [{ ...place, act: 'checked in', by, subject, reason: note, at }]);
+  return { made: true, id };
+}
+
+/** What the sender should know of names: one that could not be kept, and one that is not that of the file. */
+function hintsOf({ uploadName, hint }: Arrived, name: string): string[] {
+  const other = uploadName.toLowerCase() !== name.toLowerCase();
+  return [
+    ...(hint ? [hint] : []),
+    ...(other ? [`The file you chose is called “${uploadName}”. It was checked in as a version of “${name}”.`] : []),
+  ];
 }
 
 /** Makes a file with its first version. */
@@ -165,75 +143,41 @@ export async function makeFile(
 ): Promise<{ file: FileEntry; hints: string[] }> {
   checkNote(options.note);
   await permit(by, 'check out', { projectId, folderId }, CHECK_IN);
-  await refuseNoteless(db(), projectId, folderId, options.note);
-  const { name: uploadName, hint } = cleanFileName(incoming.name);
-  const fileName = name === undefined ? uploadName : checkName(name, 'file');
-  const made = await transaction(async (client) => {
+  await refuseNoteless(db(), projectId, [folderId], options.note);
+  const given = name === undefined ? undefined : checkName(name, 'file');
+  if (given !== undefined) await refuseTaken(db(), projectId, folderId, given);
+  const arrived = await receive(incoming, () => undefined);
+  const fileName = given ?? arrived.uploadName;
+  const note = options.note.trim();
+  const { at, title } = options;
+  const fileId = await landing([arrived], async (client) => {
+    const content = await storeArrived(client, arrived);
+    await lockProject(client, projectId);
+    await permit(by, 'check out', { projectId, folderId }, CHECK_IN, client);
     if (folderId) await folderIn(client, folderId, projectId);
     await refuseTaken(client, projectId, folderId, fileName);
-    const content = await store(client, incoming, () => undefined);
-    const id = await insertFile(client, { projectId, folderId, name: fileName, by: by.id, at: options.at });
-    const set = await newSet(client, {
-      projectId,
-      kind: 'check-in',
-      note: options.note.trim(),
-      by: by.id,
-      at: options.at,
-    });
-    await appendVersion(client, undefined, {
-      fileId: id,
-      contentId: content.id,
-      note: options.note.trim(),
-      uploadName,
-      by: by.id,
-      setId: set.id,
-      ...(options.at ? { at: options.at } : {}),
-      ...(options.title ? { title: options.title } : {}),
-    });
-    await landedIn(client, { id, projectId }, [
-      {
-        act: 'checked in',
-        by,
-        subject: `${fileName} v1`,
-        reason: options.note.trim(),
-        projectId,
-        fileId: id,
-        at: options.at,
-      },
-    ]);
-    return { fileId: id };
-  }, 'upload');
-  return { file: await getFile(by, made.fileId), hints: hint ? [hint] : [] };
-}
-
-async function insertFile(
-  client: Client,
-  {
-    projectId,
-    folderId,
-    name,
-    by,
-    at,
-  }: { projectId: string; folderId: string | null; name: string; by: string; at?: Date | undefined },
-): Promise<string> {
-  const file = await one<{ id: string }>(
-    client,
-    'insert into file (project_id, folder_id, name, created_by, created_at) values ($1, $2, $3, $4, coalesce($5, now())) returning id',
-    [projectId, folderId, name, by, at ?? null],
-  ).catch(nameTaken('file', name));
-  if (!file) throw new Error('a file was not inserted');
-  return file.id;
+    const id = await insertFile(client, { projectId, folderId, name: fileName, by: by.id, at }).catch(
+      nameTaken('file', fileName),
+    );
+    const set = await newSet(client, { projectId, kind: 'check-in', note, by: by.id, at });
+    const version = { fileId: id, contentId: content.id, note, uploadName: arrived.uploadName, by: by.id };
+    await appendVersion(client, undefined, { ...version, setId: set.id, at, title });
+    await tell(client, { kind: 'version', file: id, project: projectId });
+    const subject = `${fileName} v1`;
+    await record(client, [{ act: 'checked in', by, subject, reason: note, projectId, fileId: id, at }]);
+    return id;
+  });
+  return { file: await getFile(by, fileId), hints: arrived.hint ? [arrived.hint] : [] };
 }
 
 const foreignFile = (name: string): Problem =>
   new Problem(400, 'bad-input', `“${name}” belongs to another project; a set is of one.`);
 
-interface Arrived {
+/** A file of a set, all of whose bytes are here. */
+interface Member {
   readonly planned: Planned;
-  readonly file: FileEntry | undefined;
   readonly name: string;
-  readonly uploadName: string;
-  readonly content: StoredContent;
+  readonly arrived: Arrived;
 }
 
 /** Checks in several files under one note: all of them land, or none. `files` come in the order of the plan. */
@@ -245,238 +189,158 @@ export async function checkInSet(
   note: string,
 ): Promise<SetResult> {
   checkNote(note);
-  const existing = new Map<string, FileEntry>();
-  for (const { fileId } of plan) if (fileId) existing.set(fileId, await getFile(by, fileId));
-  if (new Set(plan.flatMap((p) => p.fileId ?? [])).size < plan.filter((p) => p.fileId).length)
-    throw new Problem(400, 'bad-input', 'The same file is in the set twice.');
-  for (const p of plan)
-    await refuseNoteless(
-      db(),
-      projectId,
-      p.fileId ? (existing.get(p.fileId)?.folderId ?? null) : (p.folderId ?? null),
-      note,
-    );
-  const foreign = [...existing.values()].find((f) => f.projectId !== projectId);
-  if (foreign) throw foreignFile(foreign.name);
+  const existing = await filesOfPlan(by, projectId, plan);
   const folders = new Set(plan.map((p) => (p.fileId ? existing.get(p.fileId)?.folderId : p.folderId) ?? null));
+  await refuseNoteless(db(), projectId, folders, note);
   for (const folderId of folders) await permit(by, 'check out', { projectId, folderId }, CHECK_IN);
+  const members: Member[] = [];
   const hints: string[] = [];
-  const same: string[] = [];
-  const setId = await transaction(async (client) => {
-    const arrived: Arrived[] = [];
+  try {
     for await (const incoming of files) {
-      const planned = plan[arrived.length];
+      const planned = plan[members.length];
       if (!planned) throw new Problem(400, 'bad-input', 'More files came than were announced.');
-      arrived.push(await receive(client, by, projectId, planned, existing, incoming, hints));
+      const member = await receiveMember(by, projectId, planned, existing, incoming);
+      members.push(member);
+      hints.push(...(planned.fileId ? hintsOf(member.arrived, member.name) : (member.arrived.hint ?? [])));
     }
-    if (arrived.length < plan.length)
+    if (members.length < plan.length)
       throw new Problem(
         400,
         'cut-off',
-        `Only ${arrived.length} of ${plan.length} files came. Nothing was stored; send the set again.`,
+        `Only ${members.length} of ${plan.length} files came. Nothing was stored; send the set again.`,
       );
-    const newest = new Map<string, Newest | undefined>();
-    const named = new Map<string, string>();
-    for (const [id, before] of [...existing].sort(([p], [q]) => (p < q ? -1 : 1))) {
-      const locked = await lockFile(client, id);
-      if (locked.file.project_id !== projectId) throw foreignFile(locked.file.name);
-      await permitWhereItIs(by, before, locked.file, note);
-      newest.set(id, locked.newest);
-      named.set(id, locked.file.name);
-    }
-    for (const { planned } of arrived)
-      if (planned.fileId) await refuseConflict(client, planned.fileId, by, newest.get(planned.fileId), planned.base);
-    const changed = arrived.filter(({ planned, content, name }) => {
-      const unchanged = planned.fileId !== undefined && newest.get(planned.fileId)?.content_id === content.id;
-      if (unchanged) same.push(name);
-      return !unchanged;
-    });
-    if (!changed.length) {
-      for (const { planned } of arrived) if (planned.fileId) await release(client, planned.fileId, by.id, planned.keep);
-      return undefined;
-    }
-    const ids = new Map<Arrived, string>();
-    for (const a of changed)
-      ids.set(
-        a,
-        a.planned.fileId ??
-          (await insertFile(client, { projectId, folderId: a.planned.folderId ?? null, name: a.name, by: by.id })),
-      );
-    const set = await newSet(client, { projectId, kind: 'check-in', note: note.trim(), by: by.id });
-    const entries: NewEntry[] = [];
-    for (const [a, fileId] of ids) {
-      const before = newest.get(fileId);
-      const sourceId = await sourceOf(client, fileId, by.id);
-      await appendVersion(client, before, {
-        fileId,
-        contentId: a.content.id,
-        note: note.trim(),
-        uploadName: a.uploadName,
-        by: by.id,
-        setId: set.id,
-        ...(sourceId ? { sourceId } : {}),
-      });
-      await tell(client, { kind: 'version', file: fileId, project: projectId });
-      entries.push({
-        act: 'checked in',
-        by,
-        subject: `${named.get(fileId) ?? a.name} v${(before?.number ?? 0) + 1}, set ${set.number}`,
-        reason: note.trim(),
-        projectId,
-        fileId,
-      });
-    }
-    for (const { planned } of arrived) if (planned.fileId) await release(client, planned.fileId, by.id, planned.keep);
-    await record(client, entries);
-    return set.id;
-  }, 'upload');
+  } catch (error) {
+    for (const { arrived } of members) await arrived.spool.end();
+    throw error;
+  }
+  const arrived = members.map((m) => m.arrived);
+  const { setId, same } = await landing(arrived, (client) => landSet(client, by, projectId, members, note));
   const set = setId === undefined ? null : await madeSet(by, setId);
-  const n = set?.files.length ?? 0;
-  return {
-    set,
-    same,
-    hints,
-    sentence: set
-      ? `Set ${set.number} was checked in: ${n} ${n === 1 ? 'file' : 'files'}.`
-      : 'All of it is the same as the newest versions, so nothing was made.',
-  };
+  return { set, same: [...same], hints, sentence: saySet(set) };
 }
 
-async function receive(
-  client: Client,
+function saySet(set: SetResult['set']): string {
+  if (!set) return 'All of it is the same as the newest versions, so nothing was made.';
+  const n = set.files.length;
+  return `Set ${set.number} was checked in: ${n} ${n === 1 ? 'file' : 'files'}.`;
+}
+
+/** The files of the plan that are there already, by their ids. */
+async function filesOfPlan(
+  by: Person,
+  projectId: string,
+  plan: readonly Planned[],
+): Promise<ReadonlyMap<string, FileEntry>> {
+  const ids = plan.flatMap((p) => p.fileId ?? []);
+  if (new Set(ids).size < ids.length) throw new Problem(400, 'bad-input', 'The same file is in the set twice.');
+  const files = await getFiles(by, ids);
+  const foreign = files.find((f) => f.projectId !== projectId);
+  if (foreign) throw foreignFile(foreign.name);
+  return new Map(files.map((f) => [f.id, f]));
+}
+
+async function receiveMember(
   by: Person,
   projectId: string,
   planned: Planned,
   existing: ReadonlyMap<string, FileEntry>,
   incoming: Incoming,
-  hints: string[],
-): Promise<Arrived> {
-  const { name: uploadName, hint } = cleanFileName(incoming.name);
-  if (hint) hints.push(hint);
+): Promise<Member> {
   const file = planned.fileId ? existing.get(planned.fileId) : undefined;
   if (file) {
-    hints.push(...renamed(uploadName, file.name));
-    await refuseConflict(client, file.id, by, await newestOf(client, file.id), planned.base);
-    const content = await store(client, incoming, (format) => {
+    await refuseConflict(db(), file.id, by, await newestOf(db(), file.id), planned.base);
+    const arrived = await receive(incoming, (format) => {
       if (!planned.allowOtherFormat) refuseOtherFormat(file, format);
     });
-    return { planned, file, name: file.name, uploadName, content };
+    return { planned, name: file.name, arrived };
   }
-  const name = planned.name === undefined ? uploadName : checkName(planned.name, 'file');
-  if (planned.folderId) await folderIn(client, planned.folderId, projectId);
-  await refuseTaken(client, projectId, planned.folderId ?? null, name);
-  return { planned, file: undefined, name, uploadName, content: await store(client, incoming, () => undefined) };
+  const { folderId = null } = planned;
+  const given = planned.name === undefined ? undefined : checkName(planned.name, 'file');
+  if (folderId) await folderIn(db(), folderId, projectId);
+  if (given !== undefined) await refuseTaken(db(), projectId, folderId, given);
+  const arrived = await receive(incoming, () => undefined);
+  return { planned, name: given ?? arrived.uploadName, arrived };
 }
 
-function checkNote(note: string): void {
-  if (note.length > LONGEST_NOTE)
-    throw new Problem(
-      400,
-      'note-too-long',
-      `The note has ${note.length.toLocaleString('en')} characters; it can have at most ${LONGEST_NOTE.toLocaleString('en')}.`,
-    );
-}
-
-async function refuseNoteless(client: Db, projectId: string, folderId: string | null, note: string): Promise<void> {
-  if (!note.trim() && (await noteRequired(client, projectId, folderId)))
-    throw new Problem(400, 'note-required', 'Here every check-in needs a note: say why.');
-}
-
-/** Nobody's work is overwritten: neither what somebody else holds, nor what landed meanwhile. */
-async function refuseConflict(
+async function landSet(
   client: Client,
-  fileId: string,
   by: Person,
-  newest: Newest | undefined,
-  base: string | undefined,
-): Promise<void> {
-  const over = await one<{ name: string; reason: string }>(
-    client,
-    'select p.name, t.reason from taken_over t join person p on p.id = t.by_id where t.file_id = $1 and t.person_id = $2',
-    [fileId, by.id],
-  );
-  if (over)
-    throw new Problem(
-      409,
-      'taken-over',
-      `${over.name} took your check-out over (“${over.reason}”). Check your work in as a branch: it stays whole, beside the main line.`,
-      { branch: true },
-    );
-  await refuseHeldByOther(client, fileId, by);
-  if (!base || !newest || newest.id === base) return;
-  throw new Problem(
-    409,
-    'newer-version',
-    `v${newest.number} was checked in while you were at work. Nothing of yours was stored yet: look at v${newest.number} first, or check in on top of it.`,
-    { newest: newest.number, newestId: newest.id },
-  );
-}
-
-/** Told before another name clash can cost a whole upload. */
-async function refuseTaken(client: Client, projectId: string, folderId: string | null, name: string): Promise<void> {
-  const taken = await one(
-    client,
-    'select 1 from file where project_id = $1 and folder_id is not distinct from $2 and lower(name) = lower($3) and deleted_in is null',
-    [projectId, folderId, name],
-  );
-  if (taken)
-    throw new Problem(
-      409,
-      'name-taken',
-      `There is already a file called “${name}” here (capitals do not count). Open it to check in a new version, or choose another name.`,
-    );
-}
-
-function refuseOtherFormat(file: FileEntry, format: string | null): void {
-  const before = file.newest.format;
-  if (before === format || isSameFormat(cardOf(before), cardOf(format))) return;
-  throw new Problem(
-    409,
-    'other-format',
-    `The newest version of “${file.name}” is ${sayFormat(cardOf(before))}; what you are checking in is ${sayFormat(cardOf(format))}. Check it in all the same?`,
-    { before, now: format },
-  );
-}
-
-const sayFormat = (card: Card | undefined): string => (card ? `a ${card.title}` : 'a file of unknown kind');
-
-/** Streams the bytes into the store. `onFormat` is told what they are as soon as that is known, and may refuse. */
-async function store(
-  client: Client,
-  incoming: Incoming,
-  onFormat: (format: string | null) => void,
-): Promise<StoredContent> {
-  const writer = new ContentWriter(client);
-  const limit = config.uploadLimit;
-  let head: Uint8Array[] = [];
-  let headBytes = 0;
-  let format: string | null | undefined;
-  const settle = (): string | null => {
-    const found = detect(Buffer.concat(head), incoming.name)?.id ?? null;
-    head = [];
-    onFormat(found);
-    return found;
-  };
-  for await (const bytes of incoming.bytes) {
-    if (writer.size + bytes.length > limit) {
-      throw new Problem(
-        413,
-        'too-large',
-        `The file is larger than ${sayBytes(limit)}, the largest that can be checked in here. An administrator can raise the limit (OVREL_UPLOAD_LIMIT).`,
-      );
-    }
-    if (format === undefined) {
-      head.push(bytes);
-      headBytes += bytes.length;
-      if (headBytes >= HEAD_BYTES) format = settle();
-    }
-    await writer.write(bytes);
+  projectId: string,
+  members: readonly Member[],
+  note: string,
+): Promise<{ setId: string | undefined; same: readonly string[] }> {
+  const contents = new Map<Member, string>();
+  for (const member of members) contents.set(member, (await storeArrived(client, member.arrived)).id);
+  const locked = await lockMembers(client, by, projectId, members, note);
+  const isSame = ({ planned: { fileId } }: Member, contentId: string | undefined): boolean =>
+    fileId !== undefined && locked.get(fileId)?.newest?.content_id === contentId;
+  const changed = members.filter((m) => !isSame(m, contents.get(m)));
+  const same = members.filter((m) => isSame(m, contents.get(m))).map((m) => m.name);
+  const kept = members.flatMap(({ planned: { fileId, keep } }) => (fileId ? [{ fileId, keep }] : []));
+  if (changed.length === 0) {
+    for (const { fileId, keep } of kept) await release(client, fileId, by.id, keep);
+    return { setId: undefined, same };
   }
-  format ??= settle();
-  return writer.finish(format);
+  const set = await newSet(client, { projectId, kind: 'check-in', note: note.trim(), by: by.id });
+  const made = { projectId, by, note: note.trim(), set };
+  const entries = [];
+  for (const member of changed) {
+    const before = member.planned.fileId === undefined ? undefined : locked.get(member.planned.fileId);
+    entries.push(await landMember(client, made, member, contents.get(member) ?? '', before));
+  }
+  for (const { fileId, keep } of kept) await release(client, fileId, by.id, keep);
+  await record(client, entries);
+  return { setId: set.id, same };
 }
 
-function sayBytes(n: number): string {
-  if (n >= 1024 ** 3) return `${Math.round((n / 1024 ** 3) * 10) / 10} GB`;
-  return n >= 1024 ** 2 ? `${Math.round(n / 1024 ** 2)} MB` : `${n.toLocaleString('en')} bytes`;
+/** Locks the files of a set in the order of their ids, so that two sets cannot wait for one another. */
+async function lockMembers(
+  client: Client,
+  by: Person,
+  projectId: string,
+  members: readonly Member[],
+  note: string,
+): Promise<ReadonlyMap<string, Locked>> {
+  const locked = new Map<string, Locked>();
+  const there = members.flatMap(({ planned: { fileId, base } }) => (fileId ? [{ fileId, base }] : []));
+  for (const { fileId } of there.toSorted((a, b) => (a.fileId < b.fileId ? -1 : 1))) {
+    const now = await lockFile(client, fileId);
+    if (now.file.project_id !== projectId) throw foreignFile(now.file.name);
+    locked.set(fileId, now);
+  }
+  await lockProject(client, projectId);
+  const placesOf = ({ planned: { fileId, folderId } }: Member): string | null =>
+    (fileId ? locked.get(fileId)?.file.folder_id : folderId) ?? null;
+  const folders = new Set(members.map(placesOf));
+  for (const folderId of folders) await permit(by, 'check out', { projectId, folderId }, CHECK_IN, client);
+  await refuseNoteless(client, projectId, folders, note);
+  for (const { fileId, base } of there) await refuseConflict(client, fileId, by, locked.get(fileId)?.newest, base);
+  return locked;
+}
+
+interface SetUnderWay {
+  readonly projectId: string;
+  readonly by: Person;
+  readonly note: string;
+  readonly set: MadeSet;
+}
+
+/** Makes one version of a set; gives what the ledger says of it. */
+async function landMember(
+  client: Client,
+  { projectId, by, note, set }: SetUnderWay,
+  { planned, name, arrived }: Member,
+  contentId: string,
+  before: Locked | undefined,
+): Promise<Parameters<typeof record>[1][number]> {
+  const folderId = planned.folderId ?? null;
+  const fileId =
+    planned.fileId ??
+    (await insertFile(client, { projectId, folderId, name, by: by.id }).catch(nameTaken('file', name)));
+  const sourceId = await sourceOf(client, fileId, by.id);
+  const version = { fileId, contentId, note, uploadName: arrived.uploadName, by: by.id, setId: set.id, sourceId };
+  await appendVersion(client, before?.newest, version);
+  await tell(client, { kind: 'version', file: fileId, project: projectId });
+  const subject = `${before?.file.name ?? name} v${(before?.newest?.number ?? 0) + 1}, set ${set.number}`;
+  return { act: 'checked in', by, subject, reason: note, projectId, fileId };
 }

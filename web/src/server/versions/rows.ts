@@ -296,3 +296,21 @@ export async function lineOfVersion(client: Db, fileId: string, versionId: strin
 
 export const versionPlace = (client: Db, versionId: string): Promise<{ number: number; file_id: string } | undefined> =>
   one(client, 'select number, file_id from version where store_id = $1 and id = $2', [STORE, versionId]);
+
+/** Who took somebody's check-out of a file over, and why. */
+export const takenOverFrom = (
+  client: Db,
+  fileId: string,
+  personId: string,
+): Promise<{ name: string; reason: string } | undefined> =>
+  one(
+    client,
+    `select p.name, t.reason from taken_over t join person p on p.id = t.by_id
+     where t.file_id = $1 and t.person_id = $2`,
+    [fileId, personId],
+  );
+
+/** What was taken over is settled: the person has gone on beside the main line. */
+export async function settleTakenOver(client: Db, fileId: string, personId: string): Promise<void> {
+  await client.query('delete from taken_over where file_id = $1 and person_id = $2', [fileId, personId]);
+}

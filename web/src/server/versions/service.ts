@@ -115,14 +115,14 @@ export interface NewVersion {
   readonly contentId: string;
   readonly note: string;
   readonly uploadName: string;
-  readonly kind?: Version['kind'];
+  readonly kind?: Version['kind'] | undefined;
   /** The older version that it brings forward or goes on from. */
-  readonly sourceId?: string;
+  readonly sourceId?: string | undefined;
   readonly by: string;
   readonly setId: string;
   /** Only the demo's loader says when. */
-  readonly at?: Date;
-  readonly title?: string;
+  readonly at?: Date | undefined;
+  readonly title?: string | undefined;
 }
 
 export interface Locked {
