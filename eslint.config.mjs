@@ -48,7 +48,7 @@ export default tseslint.config(
       ...next.configs.recommended.rules,
       '@next/next/no-img-element': 'off',
       '@next/next/no-html-link-for-pages': 'off',
-      // One statement says one thing. What was there before these rules stands in eslint-suppressions.json, and goes.
+      // One statement says one thing.
       'one-var': ['error', 'never'],
       'no-nested-ternary': 'error',
       'no-cond-assign': ['error', 'always'],

@@ -43,7 +43,10 @@ export async function benchBrowser(target: Target): Promise<void> {
             w.dropped = performance.now();
             const look = (): void => {
               const canvas = document.querySelector('canvas[aria-label$="Overlay"][data-ready="true"]');
-              if (canvas) requestAnimationFrame(() => (w.drawn = performance.now()));
+              if (canvas)
+                requestAnimationFrame(() => {
+                  w.drawn = performance.now();
+                });
               else requestAnimationFrame(look);
             };
             look();

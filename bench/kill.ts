@@ -89,7 +89,8 @@ export async function benchKill(rounds: number): Promise<void> {
   // Two senders who go on whatever happens; only what was answered counts.
   const senders = [0, 1].map(async (who) => {
     for (let n = 1; going; n++) {
-      const name = who ? 'b.txt' : n % 3 ? 'a.txt' : 'c.bin';
+      const mine = n % 3 ? 'a.txt' : 'c.bin';
+      const name = who ? 'b.txt' : mine;
       const file = files[['a.txt', 'b.txt', 'c.bin'].indexOf(name)] as string;
       const bytes = content(name, n);
       try {

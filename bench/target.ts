@@ -76,7 +76,9 @@ function sendFile(url: URL, cookie: string, file: string, name: string): Promise
       (answer) => {
         let text = '';
         answer.setEncoding('utf8');
-        answer.on('data', (piece: string) => (text += piece));
+        answer.on('data', (piece: string) => {
+          text += piece;
+        });
         answer.on('end', () =>
           (answer.statusCode ?? 500) < 300 ? resolve(JSON.parse(text)) : reject(new Error(text)),
         );

@@ -15,12 +15,13 @@ The Ovrel is the one whose data lie in .ovrel (or OVREL_DATA), or at DATABASE_UR
 const [command, file, ...rest] = process.argv.slice(2);
 const works = { backup, restore, verify } as const;
 
-const work =
-  command === 'verify-ledger' && !file
-    ? verifyLedger
-    : command && command in works && file && !rest.length
-      ? () => works[command as keyof typeof works](resolve(process.env['OVREL_CWD'] ?? process.cwd(), file))
-      : undefined;
+function workOf(): (() => Promise<unknown>) | undefined {
+  if (command === 'verify-ledger' && !file) return verifyLedger;
+  if (!command || !(command in works) || !file || rest.length > 0) return undefined;
+  return () => works[command as keyof typeof works](resolve(process.env['OVREL_CWD'] ?? process.cwd(), file));
+}
+
+const work = workOf();
 if (!work) {
   console.error(usage);
   process.exit(2);

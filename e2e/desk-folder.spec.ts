@@ -1,9 +1,15 @@
+import type { Page } from '@playwright/test';
 import { addVersion, drawing, expect, makeDrawing, post, signIn, test } from './support.ts';
 
 const plan = (x: number): string =>
   drawing(
     `<rect id="deck" x="${x}" y="100" width="200" height="60" fill="#446688"/><text x="20" y="30">Landing</text>`,
   );
+
+async function pickVersion(page: Page, act: string): Promise<void> {
+  await page.getByRole('button', { name: 'Another version of landing.svg' }).click();
+  await page.getByRole('button', { name: act, exact: true }).click();
+}
 
 test('a desk: get, edit in the practice editor, see what changed, check in as a set, put back; nothing is replaced unasked', async ({
   page,
@@ -83,7 +89,7 @@ test('a desk: get, edit in the practice editor, see what changed, check in as a 
   await expect(row('landing.svg')).toContainText('same as newest');
 
   // An older version; a crash while saving is a change like any other, and can be undone.
-  await page.getByLabel('Get another version of landing.svg').selectOption('v1');
+  await pickVersion(page, 'Get v1');
   await expect(page.getByText('“landing.svg” is here as v1.')).toBeVisible();
   await expect(row('landing.svg')).toContainText('newer on the server');
   await page.getByRole('button', { name: 'Get landing.svg', exact: true }).click();
@@ -117,7 +123,7 @@ test('a desk: get, edit in the practice editor, see what changed, check in as a 
   await expect(row('landing.svg')).toContainText('you');
 
   // Going on from an older version, in one act: content, check-out, and the source of what follows.
-  await page.getByLabel('Get another version of landing.svg').selectOption('go on from v1');
+  await pickVersion(page, 'Go on from v1');
   await expect(page.getByText('What you check in will be v5, with v1 as its source.')).toBeVisible();
   await expect(row('landing.svg')).toContainText('changed here');
   await page.getByRole('button', { name: 'Edit landing.svg' }).click();
@@ -125,7 +131,7 @@ test('a desk: get, edit in the practice editor, see what changed, check in as a 
   await dialog.getByRole('button', { name: 'Save', exact: true }).click();
   await expect(dialog).toContainText('Everything is saved.');
   await dialog.getByRole('button', { name: 'Close', exact: true }).last().click();
-  await page.getByLabel('Get another version of landing.svg').selectOption('go on from v2');
+  await pickVersion(page, 'Go on from v2');
   await expect(page.getByText('is changed here. Check it in or put a version back first')).toBeVisible();
   await page.getByRole('button', { name: 'Check in what changed' }).click();
   await dialog.getByRole('button', { name: 'Check in one file' }).click();

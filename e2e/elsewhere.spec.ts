@@ -82,8 +82,7 @@ test('what is new is there to be looked at while the comparison runs', async ({ 
   await signIn(page, 'tobias');
   const id = await makeDrawing(page, posts(0x100, 5), 'posts.dxf');
   await addVersion(page, id, posts(0x100, 6), 'posts.dxf');
-  let go = (): void => undefined;
-  const held = new Promise<void>((resolve) => (go = resolve));
+  const { promise: held, resolve: go } = Promise.withResolvers<undefined>();
   await page.route('**/api/v1/comparisons?*', async (route) => {
     await held;
     await route.continue();
@@ -94,7 +93,7 @@ test('what is new is there to be looked at while the comparison runs', async ({ 
   await expect(canvas).toHaveAttribute('data-ready', 'false');
   await expect(page.locator('.ov-canvas').getByRole('status')).toHaveText('Comparing v1 with v2 …');
   await page.getByRole('button', { name: 'Closer' }).click();
-  go();
+  go(undefined);
   await ready(page);
   await expect(canvas).toHaveAttribute('aria-label', 'v1 and v2, Overlay');
   await expect(page.locator('.ov-canvas').getByRole('status')).toHaveCount(0);

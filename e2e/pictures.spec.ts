@@ -52,11 +52,9 @@ test('the threshold decides what is listed, at once', async ({ page }) => {
     await encoded(board).png().toBuffer(),
     await encoded((x, y) => {
       const c = board(x, y);
-      return x > 200 && x < 260 && y > 150 && y < 200
-        ? [250, 40, 40]
-        : x > 40 && x < 90 && y > 40 && y < 80
-          ? [c[0] + 4, c[1] + 4, c[2] + 4]
-          : c;
+      if (x > 200 && x < 260 && y > 150 && y < 200) return [250, 40, 40];
+      if (x > 40 && x < 90 && y > 40 && y < 80) return [c[0] + 4, c[1] + 4, c[2] + 4];
+      return c;
     })
       .png()
       .toBuffer(),

@@ -15,7 +15,11 @@ function start(
   delete clean['DATABASE_URL'];
   const child = spawn('node', [join(root, 'bin/start.mjs'), ...argv], { cwd: root, env: clean, detached: true });
   let text = '';
-  for (const stream of [child.stdout, child.stderr]) stream.on('data', (piece: Buffer) => (text += piece.toString()));
+  for (const stream of [child.stdout, child.stderr]) {
+    stream.on('data', (piece: Buffer) => {
+      text += piece.toString();
+    });
+  }
   const gone = new Promise<number | null>((done) => child.on('close', done));
   const until = async (words: RegExp): Promise<void> => {
     for (let i = 0; i < 1000 && !words.test(text); i++) await new Promise((done) => setTimeout(done, 150));

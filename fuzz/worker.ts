@@ -29,7 +29,7 @@ async function run({ format, seed }: Order): Promise<Result> {
   const random = randomFrom(seed);
   const parent = parents[random(parents.length)] as Uint8Array;
   const bytes = mutate(parent, parents[random(parents.length)] as Uint8Array, random);
-  const name = format === 'svg' ? 'x.svg' : format.endsWith('dxf') ? 'x.dxf' : `x.${format}`;
+  const name = format.endsWith('dxf') ? 'x.dxf' : `x.${format}`;
   const start = process.threadCpuUsage();
   const done = (level: string, failure?: string): Result => ({
     format,

@@ -66,8 +66,11 @@ export async function connected<T>(url: string, work: (client: pg.Client) => Pro
   }
 }
 
-const sayBytes = (n: number): string =>
-  n < 1e6 ? `${Math.ceil(n / 1e3)} kB` : n < 1e9 ? `${(n / 1e6).toFixed(1)} MB` : `${(n / 1e9).toFixed(2)} GB`;
+const sayBytes = (n: number): string => {
+  if (n < 1e6) return `${Math.ceil(n / 1e3)} kB`;
+  if (n < 1e9) return `${(n / 1e6).toFixed(1)} MB`;
+  return `${(n / 1e9).toFixed(2)} GB`;
+};
 
 /** A stream that passes everything on and adds it to a hash. */
 const hashing = (hash: Hash): Transform =>
@@ -106,7 +109,9 @@ export async function backup(file: string): Promise<void> {
         { stdio: ['ignore', 'pipe', 'pipe'] },
       );
       let complaint = '';
-      dump.stderr.on('data', (piece: Buffer) => (complaint += piece.toString()));
+      dump.stderr.on('data', (piece: Buffer) => {
+        complaint += piece.toString();
+      });
       const ended = new Promise<number | null>((done) => dump.once('close', done));
       const zip = new ZipFile();
       zip.addReadStreamLazy('database.dump', { compress: false, forceZip64Format: true }, (ready) =>
@@ -271,7 +276,9 @@ async function pourIn(url: string, dump: Readable): Promise<void> {
     { stdio: ['pipe', 'ignore', 'pipe'] },
   );
   let complaint = '';
-  restoring.stderr.on('data', (piece: Buffer) => (complaint += piece.toString()));
+  restoring.stderr.on('data', (piece: Buffer) => {
+    complaint += piece.toString();
+  });
   const ended = new Promise<number | null>((done) => restoring.once('close', done));
   // If it ends early, its exit code tells more than the broken pipe.
   await pipeline(dump, restoring.stdin).catch(() => undefined);

@@ -80,7 +80,7 @@ function drawPart(
     const [x, y] = at(t[0] * run.x + t[2] * run.y + t[4], t[1] * run.x + t[3] * run.y + t[5]);
     const size = (part.lettering?.size ?? 10) * Math.hypot(t[0], t[1]) * scale;
     const font = Number(part.lettering?.weight) >= 600 ? fonts.bold : fonts.plain;
-    const shift = part.lettering?.anchor === 'middle' ? 0.5 : part.lettering?.anchor === 'end' ? 1 : 0;
+    const shift = { start: 0, middle: 0.5, end: 1 }[part.lettering?.anchor ?? 'start'];
     const turn = -Math.atan2(t[1], t[0]);
     const back = shift * font.widthOfTextAtSize(encodable(run.text), size);
     page.drawText(encodable(run.text), {

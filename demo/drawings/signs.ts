@@ -162,9 +162,11 @@ const approved: Board = {
   ...newArrow,
   tactile: true,
   revision: 'P05',
-  signs: newArrow.signs.map((s) =>
-    s.id === 'ferry' ? { ...s, second: 'Thornholm, Eel Point' } : s.id === 'waiting' ? { ...s, words: 'Shelter' } : s,
-  ),
+  signs: newArrow.signs.map((s) => {
+    if (s.id === 'ferry') return { ...s, second: 'Thornholm, Eel Point' };
+    if (s.id === 'waiting') return { ...s, words: 'Shelter' };
+    return s;
+  }),
 };
 const destroyed: Board = {
   ...approved,

@@ -141,7 +141,9 @@ export class Api {
     let changed: Changed | undefined;
     const body = Readable.toWeb(
       Readable.from(
-        form(boundary, { note, plan: JSON.stringify(files.map((f) => f.plan)) }, files, (error) => (changed = error)),
+        form(boundary, { note, plan: JSON.stringify(files.map((f) => f.plan)) }, files, (error) => {
+          changed = error;
+        }),
       ),
     );
     return await this.ask(setResult, `/projects/${project}/sets`, {

@@ -210,6 +210,10 @@ function known(rows: readonly Row[], wanted: readonly string[]): DeskFile[] {
   return files;
 }
 
+function sayVersions(base: number | undefined, newest: number): string {
+  return base === undefined || base === newest ? `v${newest}` : `from v${base}, newest v${newest}`;
+}
+
 async function status(rows: readonly Row[], json: boolean, print: Print): Promise<number> {
   if (json) {
     await print(
@@ -229,11 +233,7 @@ async function status(rows: readonly Row[], json: boolean, print: Print): Promis
   } else {
     for (const r of rows) {
       const more = [
-        r.base !== undefined && r.file && r.base !== r.file.newest.number
-          ? `from v${r.base}, newest v${r.file.newest.number}`
-          : r.file
-            ? `v${r.file.newest.number}`
-            : '',
+        r.file ? sayVersions(r.base, r.file.newest.number) : '',
         r.file?.holder ? `checked out by ${r.file.holder.name}` : '',
         r.perhaps ? `perhaps ${r.perhaps}, moved or renamed` : '',
       ];

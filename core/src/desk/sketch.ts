@@ -24,7 +24,11 @@ function insideOf(bytes: Uint8Array): Uint8Array[] {
   if (bytes[0] !== 0x50 || bytes[1] !== 0x4b || bytes[2] !== 3 || bytes[3] !== 4) return [bytes];
   try {
     let size = 0;
-    const members = Object.values(unzipSync(bytes, { filter: (m) => (size += m.originalSize) <= LARGEST_INSIDE }));
+    const fits = (member: { readonly originalSize: number }): boolean => {
+      size += member.originalSize;
+      return size <= LARGEST_INSIDE;
+    };
+    const members = Object.values(unzipSync(bytes, { filter: fits }));
     return size > LARGEST_INSIDE || !members.length ? [bytes] : members;
   } catch {
     return [bytes];

@@ -3,8 +3,11 @@ import { applyX, applyY, type Matrix } from './matrix.ts';
 /** Axis-aligned rectangle in design units: left, top, right, bottom. */
 export type Box = readonly [minX: number, minY: number, maxX: number, maxY: number];
 
-export const unite = (a: Box | undefined, b: Box | undefined): Box | undefined =>
-  !a ? b : !b ? a : [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[2], b[2]), Math.max(a[3], b[3])];
+export const unite = (a: Box | undefined, b: Box | undefined): Box | undefined => {
+  if (!a) return b;
+  if (!b) return a;
+  return [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.max(a[2], b[2]), Math.max(a[3], b[3])];
+};
 
 export const width = (b: Box): number => b[2] - b[0];
 export const height = (b: Box): number => b[3] - b[1];

@@ -13,7 +13,7 @@ export function letteringBox(l: Lettering, m: Matrix): Box | undefined {
   let box: [number, number, number, number] | undefined;
   for (const run of l.runs) {
     const w = run.text.length * l.size * ADVANCE;
-    const left = l.anchor === 'start' ? run.x : l.anchor === 'middle' ? run.x - w / 2 : run.x - w;
+    const left = run.x - { start: 0, middle: w / 2, end: w }[l.anchor];
     for (const [px, py] of [
       [left, run.y - l.size * ASCENT],
       [left + w, run.y - l.size * ASCENT],

@@ -6,19 +6,18 @@ export const identity: Matrix = [1, 0, 0, 1, 0, 0];
 export const shift = (x: number, y: number): Matrix => [1, 0, 0, 1, x, y];
 
 /** The map that applies `n` first, then `m`. */
-export const multiply = (m: Matrix, n: Matrix): Matrix =>
-  m === identity
-    ? n
-    : n === identity
-      ? m
-      : [
-          m[0] * n[0] + m[2] * n[1],
-          m[1] * n[0] + m[3] * n[1],
-          m[0] * n[2] + m[2] * n[3],
-          m[1] * n[2] + m[3] * n[3],
-          m[0] * n[4] + m[2] * n[5] + m[4],
-          m[1] * n[4] + m[3] * n[5] + m[5],
-        ];
+export const multiply = (m: Matrix, n: Matrix): Matrix => {
+  if (m === identity) return n;
+  if (n === identity) return m;
+  return [
+    m[0] * n[0] + m[2] * n[1],
+    m[1] * n[0] + m[3] * n[1],
+    m[0] * n[2] + m[2] * n[3],
+    m[1] * n[2] + m[3] * n[3],
+    m[0] * n[4] + m[2] * n[5] + m[4],
+    m[1] * n[4] + m[3] * n[5] + m[5],
+  ];
+};
 
 export const applyX = (m: Matrix, x: number, y: number): number => m[0] * x + m[2] * y + m[4];
 export const applyY = (m: Matrix, x: number, y: number): number => m[1] * x + m[3] * y + m[5];

@@ -218,15 +218,10 @@ class Matcher {
       if (!part.box) continue;
       const words = wordsOf(part);
       const anchored = words !== '' || isPlaced(part);
-      for (const j of index.near(
-        part.box,
-        reach,
-        anchored
-          ? [inA.x[i] as number, inA.y[i] as number]
-          : round.has(part.kind)
-            ? [centreX(part.box), centreY(part.box)]
-            : undefined,
-      )) {
+      const middle: readonly [number, number] | undefined = round.has(part.kind)
+        ? [centreX(part.box), centreY(part.box)]
+        : undefined;
+      for (const j of index.near(part.box, reach, anchored ? [inA.x[i] as number, inA.y[i] as number] : middle)) {
         const other = this.partB(j);
         if (inB.family[j] !== inA.family[i] || !this.samePage(i, j)) continue;
         const sameBox = boxesAgree(part.box, other.box, reach);
@@ -349,7 +344,9 @@ class Matcher {
           a: bucket.a.filter((i) => this.partA(i).key === undefined),
           b: bucket.b.filter((j) => this.partB(j).key === undefined),
         };
-        return single ? [bucket] : open.a.length && open.b.length ? [open] : [];
+        if (single) return [bucket];
+        if (open.a.length && open.b.length) return [open];
+        return [];
       });
       for (const [i, j] of pairMoved(usable, anchorA, anchorB, this.tolerance * 4, known))
         if (this.samePage(i, j)) this.pair(i, j);
@@ -425,13 +422,14 @@ class Matcher {
     const look = this.inA.look[i] === this.inB.look[j] ? 0 : 1;
     const layer = a.category === b.category ? 0 : 1;
     if (a.lettering) return 0.5 * (1 - similarity(wordsOf(a), wordsOf(b))) + 0.35 * place + 0.1 * look + 0.05 * layer;
-    const definition =
-      a.definition === undefined || b.definition === undefined
-        ? 0
-        : this.a.definitions[a.definition]?.key === this.b.definitions[b.definition]?.key
-          ? -0.1
-          : 0.3;
+    const definition = this.definitionCost(a.definition, b.definition);
     return 0.45 * place + 0.35 * size + 0.12 * look + 0.08 * layer + definition + (a.kind === b.kind ? 0 : 0.15);
+  }
+
+  /** Placements of the same definition are likely the same thing, of others hardly. */
+  private definitionCost(a: number | undefined, b: number | undefined): number {
+    if (a === undefined || b === undefined) return 0;
+    return this.a.definitions[a]?.key === this.b.definitions[b]?.key ? -0.1 : 0.3;
   }
 
   /** Spatial index of what is left of B; undefined if nothing is left on one side. */

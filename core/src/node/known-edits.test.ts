@@ -40,7 +40,10 @@ const photograph = (): Sharp =>
 const [grain, boxes] = ((): [Buffer, Buffer] => {
   const { sin, floor } = Math;
   let seed = 5;
-  const random = (): number => (seed = (seed * 48_271) % 2_147_483_647) / 2_147_483_647;
+  const random = (): number => {
+    seed = (seed * 48_271) % 2_147_483_647;
+    return seed / 2_147_483_647;
+  };
   const drawn = Array.from(
     { length: 9 },
     (_, k) =>
@@ -172,14 +175,13 @@ describe('all of it', () => {
     const a = await png((await again(photograph())).blur(1));
     const { data, info } = await sharp(a).removeAlpha().raw().toBuffer({ resolveWithObject: true });
     let seed = 3;
-    const grainy = sharp(
-      Buffer.from(
-        data.map((v) =>
-          Math.max(0, Math.min(255, v + ((seed = (seed * 48_271) % 2_147_483_647) / 2_147_483_647 - 0.5) * 36)),
-        ),
-      ),
-      { raw: { width: info.width, height: info.height, channels: 3 } },
-    );
+    const random = (): number => {
+      seed = (seed * 48_271) % 2_147_483_647;
+      return seed / 2_147_483_647;
+    };
+    const grainy = sharp(Buffer.from(data.map((v) => Math.max(0, Math.min(255, v + (random() - 0.5) * 36)))), {
+      raw: { width: info.width, height: info.height, channels: 3 },
+    });
     expect(await causes(a, await png(grainy))).toEqual([expect.stringMatching(/^Grain added all over: ± \d/)]);
     expect(await causes(a, await png(sharp(a).sharpen({ sigma: 2, m1: 3, m2: 3 })))).toEqual([
       expect.stringMatching(/^Sharpened overall: edges × [12]\.\d/),

@@ -356,9 +356,11 @@ describe('what was done to layers', () => {
   test('cropped: one cause, and no layer is said to have moved', async () => {
     const [width, height] = [320, 240];
     let seed = 7;
-    const noise = Uint8Array.from({ length: 4 * width * height }, (_, k) =>
-      k % 4 === 3 ? 255 : (seed = (Math.imul(seed, 1_103_515_245) + 12_345) & 0x7fffffff) >> 23,
-    );
+    const random = (): number => {
+      seed = (Math.imul(seed, 1_103_515_245) + 12_345) & 0x7fffffff;
+      return seed;
+    };
+    const noise = Uint8Array.from({ length: 4 * width * height }, (_, k) => (k % 4 === 3 ? 255 : random() >> 23));
     const ground = await sharp(
       await sharp(noise, { raw: { width, height, channels: 4 } })
         .blur(4)

@@ -96,25 +96,25 @@ async function composed(
 ): Promise<Bitmap> {
   const { width, height, layers } = of;
   const wanted = (k: number): boolean => (only ? only.has(k) : !unseen(layers, k));
+  const drawnLayer = async (
+    k: number,
+  ): Promise<(Bitmap & { readonly left?: number; readonly top?: number }) | undefined> => {
+    const { kind, box } = layers[k] as PictureLayer;
+    if (kind === 'group') return holdsAny(layers, k, wanted) ? { width, height, data: await together(k) } : undefined;
+    return box && wanted(k) ? onCanvas(await pixels(k), box, width, height) : undefined;
+  };
   const together = async (group: number): Promise<Buffer> => {
     const over: OverlayOptions[] = [];
     for (let k = layers.length - 1; k >= 0; k--) {
       const layer = layers[k] as PictureLayer;
       if (layer.group !== group) continue;
-      const drawn =
-        layer.kind === 'group'
-          ? holdsAny(layers, k, wanted)
-            ? { width, height, data: await together(k) }
-            : undefined
-          : layer.box && wanted(k)
-            ? onCanvas(await pixels(k), layer.box, width, height)
-            : undefined;
+      const drawn = await drawnLayer(k);
       if (drawn)
         over.push({
           input: faded(drawn.data, layer.opacity),
           raw: { width: drawn.width, height: drawn.height, channels: 4 },
-          left: 'left' in drawn ? drawn.left : 0,
-          top: 'top' in drawn ? drawn.top : 0,
+          left: drawn.left ?? 0,
+          top: drawn.top ?? 0,
           blend: operators[layer.blend] ?? 'over',
         });
     }

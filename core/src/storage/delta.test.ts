@@ -2,7 +2,10 @@ import { applyDelta, deltaBetween, packDelta, unpackDelta, type Delta } from './
 import { compose, cut, Pieces } from './pieces.ts';
 
 let seed = 1;
-const random = (n: number): number => ((seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0) >>> 8) % n;
+const random = (n: number): number => {
+  seed = (Math.imul(seed, 1664525) + 1013904223) >>> 0;
+  return (seed >>> 8) % n;
+};
 const bytes = (text: string): Uint8Array => new TextEncoder().encode(text);
 const text = (b: Uint8Array): string => new TextDecoder().decode(b);
 const noise = (n: number): Uint8Array => Uint8Array.from({ length: n }, () => random(256));

@@ -33,6 +33,11 @@ export function openApi(): Record<string, unknown> {
   };
 }
 
+function answerOf({ answer, bytes }: Operation): Record<string, unknown> {
+  if (answer) return { content: { 'application/json': { schema: schemaOf(answer, 'output') } } };
+  return bytes ? { content: { [bytes]: {} } } : {};
+}
+
 function describe(o: Operation): Record<string, unknown> {
   const inPath = [...o.path.matchAll(/\{(\w+)\}/g)].map((m) => ({
     name: m[1],
@@ -46,11 +51,7 @@ function describe(o: Operation): Record<string, unknown> {
     required: !(schema as z.ZodType).safeParse(undefined).success,
     schema: schemaOf(schema as z.ZodType, 'input'),
   }));
-  const answer = o.answer
-    ? { content: { 'application/json': { schema: schemaOf(o.answer, 'output') } } }
-    : o.bytes
-      ? { content: { [o.bytes]: {} } }
-      : {};
+  const answer = answerOf(o);
   return {
     summary: o.summary,
     ...(inPath.length + inQuery.length ? { parameters: [...inPath, ...inQuery] } : {}),

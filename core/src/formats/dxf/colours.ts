@@ -27,7 +27,7 @@ export function numberedColour(n: number): string {
   const least = n % 2 ? level / 2 : 0;
   const channel = (turn: number): number => {
     const h = (((hue + turn) % 360) + 360) % 360;
-    const share = h < 60 ? 1 : h < 120 ? 2 - h / 60 : h < 240 ? 0 : h < 300 ? h / 60 - 4 : 1;
+    const share = Math.min(1, Math.max(0, Math.abs(h - 180) / 60 - 1));
     return least + (level - least) * share;
   };
   return `#${hex(channel(0))}${hex(channel(-120))}${hex(channel(120))}`;

@@ -57,6 +57,12 @@ export function sizeOfValue(code: number): number | 'text' | 'chunk' {
   return 4;
 }
 
+/** Where a value ends: a text at its zero, a chunk after as many bytes as its first one says. */
+function endOfValue(bytes: Uint8Array, at: number, size: ReturnType<typeof sizeOfValue>): number {
+  if (size === 'text') return bytes.indexOf(0, at);
+  return size === 'chunk' ? at + 1 + (bytes[at] ?? 0) : at + size;
+}
+
 /** Groups in flat arrays: group `i` has code `codes[i]`, begins at byte `at[i]`, and its value stands in bytes `from[i]` to `to[i]`. */
 export class Groups {
   count = 0;
@@ -256,7 +262,7 @@ export class Groups {
         continue;
       }
       const size = sizeOfValue(code);
-      const end = size === 'text' ? bytes.indexOf(0, at) : size === 'chunk' ? at + 1 + (bytes[at] ?? 0) : at + size;
+      const end = endOfValue(bytes, at, size);
       const to = end < 0 ? n + 1 : end;
       if (to > n || (code === 0 && !printable(bytes, at, to))) {
         this.hurt(

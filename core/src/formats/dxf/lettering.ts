@@ -31,6 +31,9 @@ const propsOf = (height: number, style: StyleRow | undefined): Record<string, Sc
   ...(style?.font ? { font: style.font } : {}),
 });
 
+/** By group 72 of a text: left, centre, right, aligned, middle. */
+const anchors = ['start', 'middle', 'end', 'start', 'middle'] as const;
+
 /** TEXT, ATTRIB and ATTDEF. `plane` leads from the entity's plane to the page. */
 export function singleLine(g: Groups, span: Span, styles: Styles, plane: Matrix, words?: string): Written {
   const style = styleOf(g, span, styles);
@@ -52,7 +55,7 @@ export function singleLine(g: Groups, span: Span, styles: Styles, plane: Matrix,
       : numberOf(g, span, 41, style?.widthFactor ?? 1);
   const mirror = numberOf(g, span, 71, 0);
   const slant = Math.tan((numberOf(g, span, 51, style?.oblique ?? 0) * Math.PI) / 180);
-  const anchor = across === 1 || across === 4 ? 'middle' : across === 2 ? 'end' : 'start';
+  const anchor = anchors[across] ?? 'start';
   const drop = across === 4 ? height / 2 : ([0, -height * 0.25, height / 2, height][up] ?? 0);
   const local: Matrix = [(mirror & 2 ? -1 : 1) * stretch, 0, slant, mirror & 4 ? -1 : 1, 0, 0];
   const transform = multiply(
@@ -79,7 +82,7 @@ export function multiLine(g: Groups, span: Span, styles: Styles, page: Matrix): 
   const down = Math.floor((attachment - 1) / 3);
   const pitch = height * SPACING * numberOf(g, span, 44, 1);
   const total = height + (rows.length - 1) * pitch;
-  const top = down === 0 ? height : down === 1 ? height - total / 2 : height - total;
+  const top = height - ([0, total / 2][down] ?? total);
   const dx = numberOf(g, span, 11, NaN);
   const dy = numberOf(g, span, 21, NaN);
   const turn = Number.isNaN(dx) || Number.isNaN(dy) ? (numberOf(g, span, 50, 0) * Math.PI) / 180 : Math.atan2(dy, dx);
@@ -93,7 +96,7 @@ export function multiLine(g: Groups, span: Span, styles: Styles, page: Matrix): 
     rows.map((text, k) => ({ text, x: 0, y: top + k * pitch })),
     height,
     style,
-    across === 0 ? 'start' : across === 1 ? 'middle' : 'end',
+    (['start', 'middle'] as const)[across] ?? 'end',
     transform,
     props,
     lines.join('\n'),
@@ -234,9 +237,8 @@ function written(
 }
 
 /** Stroke fonts are drawn with a plain sans; a typewriter or roman face keeps its kind. */
-const familyFor = (font: string): string =>
-  /mono|courier|consol|typewr/i.test(font)
-    ? 'monospace'
-    : /times|roman|serif|garamond|georgia/i.test(font) && !/sans|romans\.shx/i.test(font)
-      ? 'serif'
-      : 'sans-serif';
+const familyFor = (font: string): string => {
+  if (/mono|courier|consol|typewr/i.test(font)) return 'monospace';
+  if (/times|roman|serif|garamond|georgia/i.test(font) && !/sans|romans\.shx/i.test(font)) return 'serif';
+  return 'sans-serif';
+};

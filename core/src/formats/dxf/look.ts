@@ -22,6 +22,38 @@ export const layersOf = (doc: DxfDocument): Layer[] =>
     },
   }));
 
+/** What settles a look that is not the entity's own. */
+interface Settled {
+  readonly layer: LayerRow | undefined;
+  /** What is "by block" is settled by each placement. */
+  readonly inBlock: boolean;
+  /** So is everything by layer 0 within a block. */
+  readonly fromPlacement: boolean;
+}
+
+const WHITE = 7;
+
+/** By a number of the palette: 0 is by block, 256 by layer. */
+function colourOf(number: number, { layer, inBlock, fromPlacement }: Settled): string {
+  if (number === 0) return inBlock ? 'by block' : numberedColour(WHITE);
+  if (number !== 256) return numberedColour(number);
+  return fromPlacement ? 'by layer' : (layer?.colour ?? numberedColour(WHITE));
+}
+
+function lineTypeOf(type: string, { layer, inBlock, fromPlacement }: Settled): string {
+  if (/^byblock$/i.test(type)) return inBlock ? 'by block' : 'Continuous';
+  if (!/^bylayer$/i.test(type)) return type;
+  return fromPlacement ? 'by layer' : (layer?.lineType ?? 'Continuous');
+}
+
+/** In millimetres, from hundredths: −1 is by layer, −2 by block, −3 the default. */
+function lineWeightOf(weight: number, { layer, inBlock, fromPlacement }: Settled): Scalar {
+  if (weight >= 0) return weight / 100;
+  if (weight === -2 && inBlock) return 'by block';
+  if (weight === -3) return DEFAULT_WEIGHT;
+  return fromPlacement ? 'by layer' : (layer?.lineWeight ?? DEFAULT_WEIGHT);
+}
+
 /** Reads looks, and gives the same object for the same look, so that many parts share one. */
 export class Looks {
   private readonly names = new Map<string, string>();
@@ -56,37 +88,10 @@ export class Looks {
     const type = nameOf(g, span, 6) ?? 'BYLAYER';
     const weight = numberOf(g, span, 370, -1);
     const scale = numberOf(g, span, 48, 1);
-    const colour =
-      full >= 0
-        ? trueColour(g.number(full))
-        : number === 0
-          ? inBlock
-            ? 'by block'
-            : numberedColour(7)
-          : number === 256
-            ? fromPlacement
-              ? 'by layer'
-              : (layer?.colour ?? numberedColour(7))
-            : numberedColour(number);
-    const lineType = /^bylayer$/i.test(type)
-      ? fromPlacement
-        ? 'by layer'
-        : (layer?.lineType ?? 'Continuous')
-      : /^byblock$/i.test(type)
-        ? inBlock
-          ? 'by block'
-          : 'Continuous'
-        : type;
-    const lineWeight =
-      weight >= 0
-        ? weight / 100
-        : weight === -2 && inBlock
-          ? 'by block'
-          : weight === -3
-            ? DEFAULT_WEIGHT
-            : fromPlacement
-              ? 'by layer'
-              : (layer?.lineWeight ?? DEFAULT_WEIGHT);
+    const settled = { layer, inBlock, fromPlacement };
+    const colour = full >= 0 ? trueColour(g.number(full)) : colourOf(number, settled);
+    const lineType = lineTypeOf(type, settled);
+    const lineWeight = lineWeightOf(weight, settled);
     const hidden = numberOf(g, span, 60, 0) === 1 || (!fromPlacement && this.layerHidden(layer));
     const data = extendedData(g, span);
     const key = `${colour}|${lineType}|${lineWeight}|${scale}|${hidden}|${data ? JSON.stringify(data) : ''}|${more ? JSON.stringify(more) : ''}`;

@@ -46,13 +46,9 @@ function binaryOf(text: string, wide = true): Uint8Array {
     const code = Number(lines[i]);
     const value = lines[i + 1]!;
     const size = sizeOfValue(code);
-    out.push(
-      wide
-        ? Buffer.from(Int16Array.of(code).buffer)
-        : code > 254
-          ? Buffer.concat([Buffer.of(255), Buffer.from(Int16Array.of(code).buffer)])
-          : Buffer.of(code),
-    );
+    const two = Buffer.from(Int16Array.of(code).buffer);
+    const short = code > 254 ? Buffer.concat([Buffer.of(255), two]) : Buffer.of(code);
+    out.push(wide ? two : short);
     if (size === 'text') out.push(Buffer.from(`${value}\0`, 'latin1'));
     else if (size === 8) out.push(Buffer.from(Float64Array.of(Number(value)).buffer));
     else if (size === 4) out.push(Buffer.from(Int32Array.of(Number(value)).buffer));

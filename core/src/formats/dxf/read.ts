@@ -53,6 +53,11 @@ export function readDxf(bytes: Uint8Array, limits: Limits): Design {
   return new Reader(doc, limits).read();
 }
 
+function kindOfBlock({ name, outside }: BlockRow): string {
+  if (name.startsWith('*')) return 'unnamed block';
+  return outside ? 'external reference' : 'block';
+}
+
 class Reader {
   private readonly geometry: GeometryBuilder;
   private readonly definitions: Definition[] = [];
@@ -456,7 +461,7 @@ class Reader {
     if (block.outside) this.notes.count('outside', block.outside);
     return this.keep(key, {
       key: block.name,
-      kind: block.name.startsWith('*') ? 'unnamed block' : block.outside ? 'external reference' : 'block',
+      kind: kindOfBlock(block),
       name: block.name,
       content,
     });

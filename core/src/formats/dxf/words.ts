@@ -21,14 +21,25 @@ export function encodingOf(version: string, codePage: string): string {
 export const unescape = (text: string): string =>
   text
     .replace(/\\U\+([0-9a-f]{4})/gi, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)))
-    .replace(/\^([ JIM])/g, (_, c: string) => (c === 'J' ? '\n' : c === 'I' ? '\t' : c === 'M' ? '' : '^'));
+    .replace(/\^([ JIM])/g, (_, c: string) => {
+      if (c === 'J') return '\n';
+      if (c === 'I') return '\t';
+      if (c === 'M') return '';
+      return '^';
+    });
 
 /** `%%` codes of single-line text: degree, plus-minus, diameter, characters by number; switches of underline and overline are left out. */
 export const plainText = (text: string): string =>
   unescape(text).replace(
     /%%(?:([dD])|([pP])|([cC])|[uUoOkK]|%|(\d{3}))/g,
-    (all: string, d?: string, p?: string, c?: string, n?: string) =>
-      d ? '°' : p ? '±' : c ? '⌀' : n ? String.fromCharCode(Number(n)) : all === '%%%' ? '%' : '',
+    (all: string, d?: string, p?: string, c?: string, n?: string) => {
+      if (d) return '°';
+      if (p) return '±';
+      if (c) return '⌀';
+      if (n) return String.fromCharCode(Number(n));
+      if (all === '%%%') return '%';
+      return '';
+    },
   );
 
 export interface Paragraphs {

@@ -32,8 +32,11 @@ type Group = readonly [code: number, value: string | number];
 const inWords = (text: string): string =>
   text.replace(/[^\x20-\x7e]/g, (c) => `\\U+${c.charCodeAt(0).toString(16).toUpperCase().padStart(4, '0')}`);
 const trueColour = (colour: string): number => parseInt(colour.slice(1, 7), 16);
-const format = (value: string | number): string =>
-  typeof value === 'string' ? value : Number.isInteger(value) ? String(value) : String(Number(value.toFixed(9)));
+const format = (value: string | number): string => {
+  if (typeof value === 'string') return value;
+  if (Number.isInteger(value)) return String(value);
+  return String(Number(value.toFixed(9)));
+};
 
 /** Entities of model space, or of a block. */
 export class DxfEntities {

@@ -129,13 +129,13 @@ function tried<T>(work: () => T, sentence: string): T {
     if (error instanceof ReadError) throw error;
     const why = error instanceof Error ? error.message : '';
     const mode = /Color mode not supported: (\w+)/.exec(why)?.[1];
-    throw new ReadError(
-      mode
-        ? `${sentence}: it is in the colour model ${mode === 'CMYK' ? mode : mode.toLowerCase()}, which Ovrel does not read in this format.`
-        : /memory limit/i.test(why)
-          ? `${sentence}: it would take more than ${MEMORY / 1024 ** 2} MB.`
-          : `${sentence}: the file is damaged or ends too early.`,
-    );
+    if (mode)
+      throw new ReadError(
+        `${sentence}: it is in the colour model ${mode === 'CMYK' ? mode : mode.toLowerCase()}, which Ovrel does not read in this format.`,
+      );
+    if (/memory limit/i.test(why))
+      throw new ReadError(`${sentence}: it would take more than ${MEMORY / 1024 ** 2} MB.`);
+    throw new ReadError(`${sentence}: the file is damaged or ends too early.`);
   }
 }
 

@@ -89,7 +89,8 @@ export class StyleSheet {
   private keep(selector: readonly Compound[], declarations: Declarations): void {
     const last = selector.at(-1);
     if (!last) return;
-    const key = last.id ? `#${last.id}` : last.classes[0] ? `.${last.classes[0]}` : (last.tag ?? '*');
+    const byClass = last.classes[0] ? `.${last.classes[0]}` : (last.tag ?? '*');
+    const key = last.id ? `#${last.id}` : byClass;
     const specificity = selector.reduce(
       (sum, c) => sum + (c.id ? 10_000 : 0) + (c.classes.length + c.attributes.length) * 100 + (c.tag ? 1 : 0),
       0,

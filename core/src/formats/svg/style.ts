@@ -94,7 +94,9 @@ export class Styler {
 
 const number = (text: string | undefined, fallback: number): number => {
   const n = parseFloat(text ?? '');
-  return !Number.isFinite(n) ? fallback : text?.trim().endsWith('%') ? n / 100 : n;
+  if (!Number.isFinite(n)) return fallback;
+  if (text?.trim().endsWith('%')) return n / 100;
+  return n;
 };
 
 /** Four significant digits: enough for any pen, blind to float noise. */

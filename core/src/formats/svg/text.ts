@@ -83,7 +83,7 @@ export function boxAlong(
   const size = l.size * scale;
   const length = l.runs.reduce((n, r) => n + r.text.length, 0) * size * ADVANCE;
   const offset = offsetOf(whole);
-  const from = offset - (l.anchor === 'middle' ? length / 2 : l.anchor === 'end' ? length : 0);
+  const from = offset - { start: 0, middle: length / 2, end: length }[l.anchor];
   const to = from + length;
   let along = 0;
   let box: [number, number, number, number] | undefined;

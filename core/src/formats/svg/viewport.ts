@@ -32,11 +32,8 @@ export function rootView(root: XmlElement): RootView {
   const sized = w && h && w.unit !== '%' && h.unit !== '%' && w.value > 0 && h.value > 0;
   const width = sized ? lengthOf(root.attributes['width'], 100, 100) : 100;
   const height = sized ? lengthOf(root.attributes['height'], 100, 100) : 100;
-  const page: Box | undefined = box
-    ? [box[0], box[1], box[0] + box[2], box[1] + box[3]]
-    : sized
-      ? [0, 0, width, height]
-      : undefined;
+  const paper: Box | undefined = sized ? [0, 0, width, height] : undefined;
+  const page: Box | undefined = box ? [box[0], box[1], box[0] + box[2], box[1] + box[3]] : paper;
   const millimetres = w ? millimetresPer[w.unit] : undefined;
   const unitMillimetres = millimetres && w ? (w.value * millimetres) / (box?.[2] ?? width) : undefined;
   return {
@@ -60,10 +57,14 @@ export function nestedView(
   const box = viewBoxOf(e);
   if (!box) return { matrix: [1, 0, 0, 1, x, y], view: { width, height } };
   const [align = 'xMidYMid', fit] = (e.attributes['preserveAspectRatio'] ?? '').trim().split(/\s+/).filter(Boolean);
-  let sx = width / box[2];
-  let sy = height / box[3];
-  if (align !== 'none') sx = sy = fit === 'slice' ? Math.max(sx, sy) : Math.min(sx, sy);
-  const shift = (word: string, room: number): number => (word === 'Min' ? 0 : word === 'Max' ? room : room / 2);
+  const scales = [width / box[2], height / box[3]] as const;
+  const both = fit === 'slice' ? Math.max(...scales) : Math.min(...scales);
+  const [sx, sy] = align === 'none' ? scales : [both, both];
+  const shift = (word: string, room: number): number => {
+    if (word === 'Min') return 0;
+    if (word === 'Max') return room;
+    return room / 2;
+  };
   const dx = align === 'none' ? 0 : shift(align.slice(1, 4), width - box[2] * sx);
   const dy = align === 'none' ? 0 : shift(align.slice(5, 8), height - box[3] * sy);
   return {

@@ -32,10 +32,8 @@ export function sameCategories(a: Design, b: Design, pairing: Pairing): (from: s
     const leaves = n >= MOST * (out.get(from) ?? 0);
     const arrives = n >= MOST * (into.get(to) ?? 0);
     // Ids that were dropped altogether send several groups to none.
-    return to === ''
-      ? leaves && !b.parts.some((p) => p.categoryIsKey)
-      : from === ''
-        ? arrives && !a.parts.some((p) => p.categoryIsKey)
-        : leaves && arrives;
+    if (to === '') return leaves && !b.parts.some((p) => p.categoryIsKey);
+    if (from === '') return arrives && !a.parts.some((p) => p.categoryIsKey);
+    return leaves && arrives;
   };
 }

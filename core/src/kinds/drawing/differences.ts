@@ -55,18 +55,19 @@ const aspectOf: Readonly<Record<string, Difference['aspect']>> = {
   'word-spacing': 'formatting',
 };
 
+function placementDifferences(context: Context, a: Part, b: Part): Differing {
+  if (a.lettering && b.lettering) return textPlacement(context, a, b);
+  if (isPlaced(a) && isPlaced(b)) return placedDifferences(context, a, b);
+  return shapeDifferences(context, a, b);
+}
+
 export function differences(context: Context, a: Part, b: Part): Differing {
   const out: Difference[] = [];
   if (a.kind !== b.kind) out.push({ aspect: 'kind', from: a.kind, to: b.kind });
   const words = wordsOf(a);
   const newWords = wordsOf(b);
   if (words !== newWords) out.push({ aspect: 'text', from: words, to: newWords });
-  const placed =
-    a.lettering && b.lettering
-      ? textPlacement(context, a, b)
-      : isPlaced(a) && isPlaced(b)
-        ? placedDifferences(context, a, b)
-        : shapeDifferences(context, a, b);
+  const placed = placementDifferences(context, a, b);
   out.push(...placed.what, ...definitionDifference(context, a, b));
   if (a.props !== b.props) out.push(...propertyDifferences(a.props, b.props));
   if (a.category !== b.category && !context.sameCategory(a.category, b.category)) {

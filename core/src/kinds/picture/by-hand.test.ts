@@ -149,9 +149,21 @@ describe('edges', () => {
   test('an edge that differs in one place, while all others are the same, was edited', () =>
     expect(marked((x, y) => (edge(x) && y > 10 && y < 14 ? 12 : 0)).length).toBe(6));
   test('far more than the others: still a place', () =>
-    expect(marked((x, y) => (x === 19 && y === 5 ? 45 : edge(x) ? 4 : 0))).toEqual([5 * 40 + 19]));
+    expect(
+      marked((x, y) => {
+        if (x === 19 && y === 5) return 45;
+        if (edge(x)) return 4;
+        return 0;
+      }),
+    ).toEqual([5 * 40 + 19]));
   test('where there is no edge, none explains anything', () =>
-    expect(marked((x, y) => (edge(x) ? 4 : x === 33 && y === 30 ? 6 : 0))).toEqual([30 * 40 + 33]));
+    expect(
+      marked((x, y) => {
+        if (edge(x)) return 4;
+        if (x === 33 && y === 30) return 6;
+        return 0;
+      }),
+    ).toEqual([30 * 40 + 33]));
 });
 
 describe('seen through a matrix', () => {

@@ -217,11 +217,9 @@ describe('places that changed', () => {
   test('a higher threshold leaves less, and the largest comes first', () => {
     const b = picture(480, 320, (x, y) => {
       const c = discs(x, y);
-      return x > 40 && x < 140 && y > 40 && y < 120
-        ? [c[0] + 12, c[1] + 12, c[2] + 12]
-        : x > 300 && x < 340 && y > 200 && y < 240
-          ? [250, 0, 0]
-          : c;
+      if (x > 40 && x < 140 && y > 40 && y < 120) return [c[0] + 12, c[1] + 12, c[2] + 12];
+      if (x > 300 && x < 340 && y > 200 && y < 240) return [250, 0, 0];
+      return c;
     });
     const map = differenceOf(scene, b, undefined, undefined);
     const at = (t: number) => regionsOf(map, b, t).regions;
@@ -298,9 +296,11 @@ describe('what was done, in sentences', () => {
   test('recoloured, removed', () => {
     const flat: Paint = () => [225, 225, 220];
     const dot = (c: readonly [number, number, number] | undefined): Bitmap =>
-      picture(480, 320, (x, y) =>
-        c && Math.hypot(x - 240, y - 160) < 30 ? c : Math.hypot(x - 60, y - 60) < 20 ? [90, 90, 90] : flat(x, y),
-      );
+      picture(480, 320, (x, y) => {
+        if (c && Math.hypot(x - 240, y - 160) < 30) return c;
+        if (Math.hypot(x - 60, y - 60) < 20) return [90, 90, 90];
+        return flat(x, y);
+      });
     expect(said(dot([200, 40, 40]), dot([40, 120, 60]))).toEqual(['Recoloured: 64 × 64 px in the middle']);
     expect(said(dot([200, 40, 40]), dot(undefined))).toEqual(['Something removed: 64 × 64 px in the middle']);
     expect(said(dot(undefined), dot([200, 40, 40]))).toEqual(['Something added: 64 × 64 px in the middle']);

@@ -19,6 +19,10 @@ const strategies = [
   constants.Z_FIXED,
 ] as const;
 
+/** Levels that a ZIP entry may have been packed with, by what its flags say; likely ones first. */
+const levelsBy: readonly (readonly number[])[] = [[1], [5, 4, 3, 2], [6], [9, 8, 7]];
+const anyLevel: readonly number[] = [6, 9, 5, 1, 8, 7, 4, 3, 2];
+
 class Differs extends Error {}
 
 /** The same bytes as zlib itself, which most programs use. Its major version is part of the recipe. */
@@ -155,16 +159,7 @@ export class SettingsSearch {
     const given = new Set<string>();
     const fresh = (s: DeflateSettings): boolean => !given.has(keyOf(s)) && Boolean(given.add(keyOf(s)));
     for (const s of [...this.recent]) if (fresh(s)) yield s;
-    const levels =
-      flevel === 0
-        ? [1]
-        : flevel === 1
-          ? [5, 4, 3, 2]
-          : flevel === 2
-            ? [6]
-            : flevel === 3
-              ? [9, 8, 7]
-              : [6, 9, 5, 1, 8, 7, 4, 3, 2];
+    const levels = levelsBy[flevel ?? -1] ?? anyLevel;
     for (const engine of this.engines) {
       for (const strategy of filtered ? [1, 0, 3, 2] : [0, 1]) {
         for (const memory of [8, 9]) {

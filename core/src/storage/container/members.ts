@@ -14,14 +14,14 @@ export type Place =
 /** Members that are looked at in one file. */
 const MOST_PLACES = 20_000;
 
+function streamsOf(bytes: Uint8Array): Place[] {
+  if (isZip(bytes)) return zipMembers(bytes);
+  if (isPng(bytes)) return pngData(bytes);
+  return isPdf(bytes) ? pdfStreams(bytes) : [];
+}
+
 export function placesIn(bytes: Uint8Array): Place[] {
-  const found = isZip(bytes)
-    ? zipMembers(bytes)
-    : isPng(bytes)
-      ? pngData(bytes)
-      : isPdf(bytes)
-        ? pdfStreams(bytes)
-        : [];
+  const found = streamsOf(bytes);
   found.sort((a, b) => a.start - b.start || b.end - a.end);
   const out: Place[] = [];
   for (const place of found) {
@@ -71,7 +71,7 @@ function zipMembers(b: Uint8Array): Place[] {
         kind: 'deflate',
         start,
         end: start + size,
-        flevel: speed === 1 ? 3 : speed === 2 ? 1 : speed === 3 ? 0 : undefined,
+        flevel: [undefined, 3, 1, 0][speed],
       });
     } else if (method === 0) out.push({ kind: 'stored', start, end: start + size });
   }

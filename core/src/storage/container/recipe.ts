@@ -100,8 +100,11 @@ function unrun(packed: readonly number[]): number[] {
 }
 
 /** Bytes of the content that a segment stands for. */
-export const sizeOf = (s: Segment): number =>
-  s.kind === 'raw' ? s.length : s.kind === 'deflate' ? s.size : s.size + (s.cuts ? s.cuts.length * 12 : 0);
+export const sizeOf = (s: Segment): number => {
+  if (s.kind === 'raw') return s.length;
+  if (s.kind === 'deflate') return s.size;
+  return s.size + (s.cuts ? s.cuts.length * 12 : 0);
+};
 
 /** Bytes of the opened stream that a segment takes. */
 export const innerSize = (s: Segment): number =>

@@ -161,7 +161,10 @@ function PersonRow({
   const everybody = row.id === null;
   const byRole = row.from === '';
   const role = projectRoleOf(row.rights) ?? OWN;
-  const above = byRole ? (everybody ? 'as their roles in Ovrel' : `${row.role} in Ovrel`) : `as above: ${role}`;
+  const inOvrel = everybody ? 'as their roles in Ovrel' : `${row.role} in Ovrel`;
+  const fromRole = everybody ? '' : 'role in Ovrel';
+  const from = byRole ? fromRole : row.from;
+  const above = byRole ? inOvrel : `as above: ${role}`;
   const choose = (value: string): void => {
     if (value === ABOVE) onSay(null);
     else if (value !== OWN) onSay(projectRoles[value as ProjectRole]);
@@ -224,7 +227,7 @@ function PersonRow({
           )}
         </td>
       ))}
-      <td className="ov-quiet">{own ? 'this place' : byRole ? (everybody ? '' : 'role in Ovrel') : row.from}</td>
+      <td className="ov-quiet">{own ? 'this place' : from}</td>
     </tr>
   );
 }

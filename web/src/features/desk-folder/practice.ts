@@ -65,5 +65,8 @@ export const textTricks: readonly Trick[] = [
 /** As a program leaves a file that crashes in the middle of saving. */
 export const crashed = (bytes: Uint8Array): Uint8Array => bytes.slice(0, Math.floor(bytes.length * 0.6));
 
-export const tricksFor = (path: string): readonly Trick[] | undefined =>
-  /\.svg$/i.test(path) ? drawingTricks : /\.(?:txt|md|csv|html?)$/i.test(path) ? textTricks : undefined;
+export const tricksFor = (path: string): readonly Trick[] | undefined => {
+  if (/\.svg$/i.test(path)) return drawingTricks;
+  if (/\.(?:txt|md|csv|html?)$/i.test(path)) return textTricks;
+  return undefined;
+};

@@ -23,7 +23,7 @@ export interface Row {
   readonly likeness: number | undefined;
 }
 
-export interface Desk {
+export interface DeskHere {
   readonly rows: readonly Row[] | undefined;
   readonly unread: readonly string[];
   readonly progress: Progress | undefined;
@@ -41,7 +41,7 @@ export function useDesk(
   where: Where,
   folder: FileSystemDirectoryHandle | undefined,
   initial: readonly DeskFile[],
-): Desk {
+): DeskHere {
   const { data: files = initial, mutate } = useAnswer(api.desk.files, { projectId }, { fallbackData: initial });
   const [memory, setMemory] = useState<Memory>();
   const [seen, setSeen] = useState<readonly Seen[]>();
@@ -124,7 +124,7 @@ export function useDesk(
 const MOST_ASKED = 2000;
 
 /** A folder that was filled before it was connected: contents that are older versions are known as such, and not taken for changes. */
-function useKnown(projectId: string, rows: readonly Row[] | undefined, note: Desk['note']): void {
+function useKnown(projectId: string, rows: readonly Row[] | undefined, note: DeskHere['note']): void {
   const asked = useRef(new Set<string>());
   useEffect(() => {
     const open =

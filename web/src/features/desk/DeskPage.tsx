@@ -145,8 +145,11 @@ function Tokens({ initial }: { initial: readonly AccessToken[] }): React.ReactNo
     setMade(await call(api.tokens.make, { body: filledIn(api.tokens.make.body, new FormData(form)) }));
     form.reset();
   };
-  const state = (t: AccessToken): string =>
-    t.revoked ? 'revoked' : t.expired ? 'expired' : `holds until ${sayDate(t.expiresAt)}`;
+  const state = (t: AccessToken): string => {
+    if (t.revoked) return 'revoked';
+    if (t.expired) return 'expired';
+    return `holds until ${sayDate(t.expiresAt)}`;
+  };
   return (
     <>
       <h2>Access tokens for programs</h2>

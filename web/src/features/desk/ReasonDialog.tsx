@@ -1,12 +1,7 @@
 'use client';
 
-import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
-import { sentenceOf } from '../api/client.ts';
-import { fieldOf } from '../frame/form.ts';
-import { Said } from '../frame/Said.tsx';
+import { AskDialog } from '../frame/AskDialog.tsx';
 
 export interface ReasonQuestion {
   readonly title: string;
@@ -18,63 +13,21 @@ export interface ReasonQuestion {
   readonly save: (reason: string) => Promise<void>;
 }
 
+interface Props {
+  readonly question: ReasonQuestion;
+  readonly onClose: () => void;
+}
+
 /** Asks for a reason before something is done that others will want explained. */
-export function ReasonDialog({
-  question,
-  onClose,
-}: {
-  question: ReasonQuestion;
-  onClose: () => void;
-}): React.ReactNode {
-  const [problem, setProblem] = useState<string>();
-  const [busy, setBusy] = useState(false);
-  const act = async (reason: string): Promise<void> => {
-    setBusy(true);
-    try {
-      await question.save(reason);
-      onClose();
-    } catch (error) {
-      setProblem(sentenceOf(error));
-      setBusy(false);
-    }
-  };
+export function ReasonDialog({ question, onClose }: Props): React.ReactNode {
+  const { title, text, act, optional = false, save } = question;
   return (
-    <Modal show onHide={onClose} aria-labelledby="reason-title">
-      <Form
-        onSubmit={(e) => {
-          e.preventDefault();
-          void act(fieldOf(e.currentTarget, 'reason'));
-        }}
-      >
-        <Modal.Header closeButton>
-          <Modal.Title as="h2" id="reason-title">
-            {question.title}
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          {problem && <Said problem>{problem}</Said>}
-          <p>{question.text}</p>
-          <Form.Group controlId="reason">
-            <Form.Label>{question.optional ? 'Note: why?' : 'Reason'}</Form.Label>
-            <Form.Control
-              as="textarea"
-              name="reason"
-              rows={2}
-              maxLength={2000}
-              required={!question.optional}
-              autoFocus
-            />
-          </Form.Group>
-        </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button type="submit" disabled={busy}>
-            {question.act}
-          </Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+    <AskDialog title={title} act={act} field="reason" save={save} onClose={onClose}>
+      <p>{text}</p>
+      <Form.Group controlId="reason">
+        <Form.Label>{optional ? 'Note: why?' : 'Reason'}</Form.Label>
+        <Form.Control as="textarea" name="reason" rows={2} maxLength={2000} required={!optional} autoFocus />
+      </Form.Group>
+    </AskDialog>
   );
 }

@@ -14,6 +14,12 @@ export interface KeyAction {
 type Sets = Map<symbol, { current: readonly KeyAction[] }>;
 const Keys = createContext<Sets>(new Map());
 
+/** What a key is called: letters without regard to capitals, arrows with Shift by both. */
+function nameOf({ key, shiftKey }: KeyboardEvent): string {
+  if (shiftKey && key.startsWith('Arrow')) return `Shift+${key}`;
+  return key.length === 1 ? key.toLowerCase() : key;
+}
+
 export function KeyProvider({ children }: { children: React.ReactNode }): React.ReactNode {
   const [sets] = useState<Sets>(() => new Map());
   const [open, setOpen] = useState(false);
@@ -27,12 +33,7 @@ export function KeyProvider({ children }: { children: React.ReactNode }): React.
         target.closest('input, textarea, select, [contenteditable], .modal')
       )
         return;
-      const name =
-        event.shiftKey && event.key.startsWith('Arrow')
-          ? `Shift+${event.key}`
-          : event.key.length === 1
-            ? event.key.toLowerCase()
-            : event.key;
+      const name = nameOf(event);
       if (name === '?') {
         setOpen(true);
         return;

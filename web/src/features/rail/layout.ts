@@ -15,6 +15,11 @@ export interface Mark extends Pick<Version, 'id' | 'number' | 'kind' | 'title'> 
 
 const kindOf: Readonly<Record<string, Version['kind']>> = { a: 'autosave', b: 'backup' };
 
+function glyphOf(version: Mark, versions: number): Stop['glyph'] {
+  if (version.title) return 'keeper';
+  return versions > 1 ? 'sitting' : version.kind;
+}
+
 export function marksOf({ ids, numbers, at, kinds, by, people, titles, sources }: RailColumns): Mark[] {
   const titleOf = new Map(titles);
   const sourceOf = new Map(sources);
@@ -77,7 +82,7 @@ export function layoutRail(versions: readonly Mark[], scale: Scale, room: number
       x: xs[i] as number,
       version,
       sitting: group,
-      glyph: version.title ? 'keeper' : group.length > 1 ? 'sitting' : version.kind,
+      glyph: glyphOf(version, group.length),
     };
   });
   const placeOf = new Map(stops.flatMap((s) => s.sitting.map((v) => [v.id, s.x] as const)));

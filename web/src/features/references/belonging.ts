@@ -49,12 +49,16 @@ export async function belongingsOf(
   return [...needs, ...byHand, ...users];
 }
 
+function sayHolder(holder: DeskFile['holder'], me: string): string {
+  if (holder === null) return 'nobody holds it';
+  return holder.id === me ? 'you hold it' : `${holder.name} holds it`;
+}
+
 /** What is to be said of one of them; `me` is who checks in. */
 export function sayBelonging({ found, file, side }: Belonging, me: string): { text: string; warn: boolean } {
   if (found === 'web') return { text: 'in the web, not kept here', warn: false };
   if (!file) return { text: 'not found in this project', warn: true };
-  const held =
-    file.holder === null ? 'nobody holds it' : file.holder.id === me ? 'you hold it' : `${file.holder.name} holds it`;
+  const held = sayHolder(file.holder, me);
   return found === 'name' && side === 'needs'
     ? { text: `not at its path; ${file.path} has the name; ${held}`, warn: true }
     : { text: held, warn: false };

@@ -73,10 +73,10 @@ export function TextRow({ row, a, b, comparing, side, current, marked }: RowProp
     <tr className={name}>
       {number(row.a)}
       {number(row.b)}
-      {kind === 'removed' ? sign('−A', 'a') : kind === 'added' ? sign('+B', 'b') : <td className="is-m" />}
-      <td className={kind === 'removed' ? 'is-removed' : kind === 'added' ? 'is-added' : undefined}>
-        {textB ?? textA}
-      </td>
+      {kind === 'removed' && sign('−A', 'a')}
+      {kind === 'added' && sign('+B', 'b')}
+      {kind !== 'removed' && kind !== 'added' && <td className="is-m" />}
+      <td className={kind === 'removed' || kind === 'added' ? `is-${kind}` : undefined}>{textB ?? textA}</td>
     </tr>
   );
 }

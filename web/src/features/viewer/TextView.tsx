@@ -18,8 +18,8 @@ const PAGE = 2000;
 
 const fetchLines = async (path: string): Promise<string[]> => {
   const bytes = new Uint8Array(await (await fetch(path)).arrayBuffer());
-  const utf16 =
-    bytes[0] === 0xff && bytes[1] === 0xfe ? 'utf-16le' : bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : 'utf-8';
+  const mark = `${bytes[0] ?? 0} ${bytes[1] ?? 0}`;
+  const utf16 = { '255 254': 'utf-16le', '254 255': 'utf-16be' }[mark] ?? 'utf-8';
   const lines = new TextDecoder(utf16).decode(bytes).split(/\r\n|\n|\r/);
   if (lines.at(-1) === '') lines.pop();
   return lines;

@@ -48,7 +48,8 @@ export function drawMeasure(c: CanvasRenderingContext2D, points: readonly Spot[]
   const last = points.at(-1);
   if (!last) return;
   c.save();
-  c.strokeStyle = c.fillStyle = INK;
+  c.strokeStyle = INK;
+  c.fillStyle = INK;
   c.lineWidth = 1.5;
   c.beginPath();
   points.forEach((p, i) => (i ? c.lineTo(...at(p)) : c.moveTo(...at(p))));

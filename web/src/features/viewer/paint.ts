@@ -369,7 +369,7 @@ function words(c: CanvasRenderingContext2D, { words: runs = [], font }: Outline,
   c.transform(m.scale, 0, 0, m.scale, m.x, m.y);
   c.transform(a, b, k, d, e, f);
   c.font = `${font.weight} ${font.size}px ${familiesOf(font.family)}, sans-serif`;
-  c.textAlign = font.anchor === 'middle' ? 'center' : font.anchor === 'end' ? 'right' : 'left';
+  c.textAlign = ({ start: 'left', middle: 'center', end: 'right' } as const)[font.anchor as 'start' | 'middle' | 'end'];
   c.fillStyle = ink;
   for (const run of runs) c.fillText(run.text, run.x, run.y);
   c.restore();
@@ -392,7 +392,8 @@ function arrow(
   const uy = (y1 - y0) / length;
   const head = Math.min(10, length / 2);
   c.save();
-  c.strokeStyle = c.fillStyle = ink;
+  c.strokeStyle = ink;
+  c.fillStyle = ink;
   c.lineWidth = 1.5;
   c.beginPath();
   c.moveTo(x0, y0);
@@ -413,7 +414,8 @@ function mark(
   side: 'a' | 'b' | 'both',
   taken: Set<string>,
 ): void {
-  const box = side === 'a' ? change.boxA : side === 'b' ? change.boxB : (change.boxB ?? change.boxA);
+  const latest = side === 'b' ? change.boxB : (change.boxB ?? change.boxA);
+  const box = side === 'a' ? change.boxA : latest;
   if (!box) return;
   // Places have the number that the list gives them.
   const text = `${signOf[change.kind]}${change.part.kind === 'place' ? (/^\d+/.exec(change.part.name)?.[0] ?? '') : ''}`;
@@ -426,7 +428,8 @@ function mark(
   const w = c.measureText(text).width + 6;
   c.fillStyle = PAPER;
   c.fillRect(x - w, y - 14, w, 14);
-  c.strokeStyle = c.fillStyle = inkOf[change.kind];
+  c.strokeStyle = inkOf[change.kind];
+  c.fillStyle = inkOf[change.kind];
   c.lineWidth = 1;
   c.strokeRect(x - w + 0.5, y - 13.5, w - 1, 13);
   c.textAlign = 'left';

@@ -99,7 +99,8 @@ function useImage(
     else
       void lockedPage(versionId, Number(page ?? 0), password).then((blob) => {
         if (stale) return;
-        image.src = address = blob ? URL.createObjectURL(blob) : '';
+        address = blob ? URL.createObjectURL(blob) : '';
+        image.src = address;
       });
     return () => {
       stale = true;
@@ -110,17 +111,14 @@ function useImage(
   const [sheet, setSheet] = useState<Sheet>();
   const [x0, y0, x1, y1] = box ?? [];
   useEffect(() => {
-    setSheet(
-      image && {
-        image: image.source,
-        box: matrix
-          ? throughBox(matrix, image.width, image.height)
-          : x0 === undefined
-            ? [0, 0, image.width, image.height]
-            : [x0, y0 as number, x1 as number, y1 as number],
-        matrix,
-      },
-    );
+    if (!image) return setSheet(undefined);
+    const itself: Box =
+      x0 === undefined ? [0, 0, image.width, image.height] : [x0, y0 as number, x1 as number, y1 as number];
+    setSheet({
+      image: image.source,
+      box: matrix ? throughBox(matrix, image.width, image.height) : itself,
+      matrix,
+    });
   }, [image, x0, y0, x1, y1, matrix]);
   const broken = loaded !== undefined && loaded.id === id && !loaded.image;
   return { sheet: id ? sheet : undefined, broken: broken ? 'your browser cannot draw it' : undefined };
@@ -153,7 +151,8 @@ function onChequers(image: HTMLImageElement): CanvasImageSource {
   if (!c) return image;
   const tile = document.createElement('canvas');
   const t = tile.getContext('2d');
-  tile.width = tile.height = 2 * CHEQUER;
+  tile.width = 2 * CHEQUER;
+  tile.height = 2 * CHEQUER;
   if (t) {
     t.fillStyle = '#f4f6f7';
     t.fillRect(0, 0, 2 * CHEQUER, 2 * CHEQUER);

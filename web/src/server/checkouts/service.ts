@@ -1,39 +1,45 @@
 /** Check-outs: at most one holder a file, by the table's key. Others can ask, and some can take over. */
 import type { Person } from '../../contract/api.ts';
 import type { Checkout, Standing } from '../../contract/desk.ts';
-import { db, many, one, transaction, type Client, type Db } from '../db/pool.ts';
+import { db, transaction, type Client, type Db } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { presentAt, tell } from '../live/live.ts';
 import { permit, permitFile, permitVersion, scopeOf } from '../people/access.ts';
 import { notFound, Problem } from '../problem.ts';
-import { STORE } from '../store/copy.ts';
-
-interface Held {
-  file_id: string;
-  file_name: string;
-  project_id: string;
-  by_id: string;
-  by_name: string;
-  at: Date;
-  desk: string;
-  number: number;
-  source: number | null;
-}
-
-const heldSelect = `
-  select c.file_id, f.name as file_name, f.project_id, p.id as by_id, p.name as by_name, c.at, c.desk, c.number, source.number as source
-  from checkout c join file f on f.id = c.file_id join person p on p.id = c.person_id
-  left join version source on source.store_id = ${STORE} and source.id = c.source_id`;
+import {
+  requestsFor,
+  heldRow,
+  takenOverRow,
+  placesOfFiles,
+  lockFilesToTake,
+  insertCheckouts,
+  heldByOthers,
+  fileOfVersion,
+  goOnFrom,
+  settleTakenOvers,
+  heldOf,
+  dropCheckouts,
+  sourceRow,
+  lockHeld,
+  nameOfFile,
+  putRequest,
+  putTakenOver,
+  handOver,
+  dropRequests,
+  type Held,
+  type Over,
+  dropOwnCheckout,
+  forgetSource,
+  heldRows,
+} from './rows.ts';
 
 async function withRequests(rows: readonly Held[]): Promise<Checkout[]> {
   const asked =
     rows.length === 0
       ? []
-      : await many<{ file_id: string; id: string; name: string; reason: string; at: Date }>(
+      : await requestsFor(
           db(),
-          `
-    select r.file_id, p.id, p.name, r.reason, r.at from checkout_request r join person p on p.id = r.person_id where r.file_id = any($1) order by r.at`,
-          [rows.map((r) => r.file_id)],
+          rows.map((r) => r.file_id),
         );
   return rows.map((r) => ({
     fileId: r.file_id,
@@ -55,25 +61,8 @@ export async function listHeld(
   by: Person,
   { project, mine }: { project?: string | undefined; mine?: 'yes' | 'no' | undefined },
 ): Promise<Checkout[]> {
-  const values: unknown[] = [project ?? null, mine === 'yes' ? by.id : null];
-  const seen = (await scopeOf(by, 'see', project)).condition('f.project_id', 'f.folder_id', values);
-  // What one holds oneself is listed whatever else is closed: it can be given up.
-  return withRequests(
-    await many<Held>(
-      db(),
-      `${heldSelect} where ($1::uuid is null or f.project_id = $1) and ($2::uuid is null or c.person_id = $2) and (c.person_id = $${values.push(by.id)} or ${seen}) order by c.at desc limit 2000`,
-      values,
-    ),
-  );
-}
-
-interface Over {
-  id: string;
-  name: string;
-  reason: string;
-  at: Date;
-  number: number;
-  version_id: string;
+  const scope = await scopeOf(by, 'see', project);
+  return withRequests(await heldRows(db(), by.id, { project, mine: mine === 'yes' }, scope));
 }
 
 const takenOverOf = ({ id, name, reason, at, number, version_id }: Over): NonNullable<Standing['takenOver']> => ({
@@ -87,16 +76,8 @@ const takenOverOf = ({ id, name, reason, at, number, version_id }: Over): NonNul
 export async function standingOf(by: Person, fileId: string): Promise<Standing> {
   await permitFile(by, 'see', fileId);
   const [held, over, present] = await Promise.all([
-    many<Held>(db(), `${heldSelect} where c.file_id = $1`, [fileId]).then(withRequests),
-    one<Over>(
-      db(),
-      `
-      select p.id, p.name, t.reason, t.at, t.number, v.id as version_id
-      from taken_over t join person p on p.id = t.by_id join line l on l.file_id = t.file_id and l.position = 0
-      join version v on v.store_id = ${STORE} and v.line_id = l.id and v.number = t.number
-      where t.file_id = $1 and t.person_id = $2`,
-      [fileId, by.id],
-    ),
+    heldRow(db(), fileId).then((row) => withRequests(row ? [row] : [])),
+    takenOverRow(db(), fileId, by.id),
     presentAt(fileId),
   ]);
   return {
@@ -117,7 +98,7 @@ const since = (at: Date): string => clock.format(at).replace('Sept', 'Sep');
 
 /** Throws where somebody else has the file; what the sender can do instead comes with it. */
 export async function refuseHeldByOther(client: Db, fileId: string, by: Person): Promise<void> {
-  const held = await one<Held>(client, `${heldSelect} where c.file_id = $1`, [fileId]);
+  const held = await heldRow(client, fileId);
   if (!held || held.by_id === by.id) return;
   throw new Problem(
     409,
@@ -129,11 +110,7 @@ export async function refuseHeldByOther(client: Db, fileId: string, by: Person):
 
 /** Each place that the files lie in is asked for once. */
 async function permitFiles(by: Person, ids: readonly string[]): Promise<void> {
-  const places = await many<{ project_id: string; folder_id: string | null }>(
-    db(),
-    'select distinct project_id, folder_id from file where id = any($1)',
-    [ids],
-  );
+  const places = await placesOfFiles(db(), ids);
   for (const p of places)
     await permit(by, 'check out', { projectId: p.project_id, folderId: p.folder_id }, 'check files out');
 }
@@ -144,35 +121,19 @@ export async function checkOut(by: Person, fileIds: readonly string[], desk = ''
   await permitFiles(by, ids);
   if (from) await permitVersion(by, from);
   await transaction(async (client) => {
-    const files = await many<{
-      id: string;
-      name: string;
-      project_id: string;
-      deleted_in: string | null;
-      number: number;
-    }>(
-      client,
-      `
-      select f.id, f.name, f.project_id, f.deleted_in, v.number from file f join line l on l.file_id = f.id and l.position = 0
-      cross join lateral (select number from version where store_id = $2 and line_id = l.id order by number desc limit 1) v
-      where f.id = any($1) order by f.id for share of f`,
-      [ids, STORE],
-    );
+    const files = await lockFilesToTake(client, ids);
     if (files.length < ids.length) throw notFound('file');
     const gone = files.find((f) => f.deleted_in);
     if (gone) throw new Problem(409, 'deleted', `“${gone.name}” is deleted. Bring it back first.`);
-    const taken = await many<{ file_id: string }>(
+    const taken = await insertCheckouts(
       client,
-      `
-      insert into checkout (file_id, person_id, desk, number) select f, $2, $3, n from unnest($1::uuid[], $4::int[]) as t(f, n) order by f
-      on conflict (file_id) do nothing returning file_id`,
-      [files.map((f) => f.id), by.id, desk, files.map((f) => f.number)],
+      files.map((f) => f.id),
+      by.id,
+      desk,
+      files.map((f) => f.number),
     );
     const fresh = new Set(taken.map((t) => t.file_id));
-    const held = await many<Held>(client, `${heldSelect} where c.file_id = any($1) and c.person_id <> $2`, [
-      ids,
-      by.id,
-    ]);
+    const held = await heldByOthers(client, ids, by.id);
     if (held.length) {
       const said = held
         .slice(0, 5)
@@ -186,20 +147,16 @@ export async function checkOut(by: Person, fileIds: readonly string[], desk = ''
       );
     }
     if (from) {
-      const source = await one<{ file_id: string }>(
-        client,
-        'select file_id from version where store_id = $1 and id = $2',
-        [STORE, from],
-      );
+      const source = await fileOfVersion(client, from);
       if (ids.length > 1 || source?.file_id !== ids[0])
         throw new Problem(
           400,
           'bad-input',
           'An older version to go on from must be one of the file that is checked out.',
         );
-      await client.query('update checkout set source_id = $2 where file_id = $1', [ids[0], from]);
+      await goOnFrom(client, ids[0], from);
     }
-    await client.query('delete from taken_over where person_id = $1 and file_id = any($2)', [by.id, [...fresh]]);
+    await settleTakenOvers(client, by.id, [...fresh]);
     for (const f of files)
       if (fresh.has(f.id)) await tell(client, { kind: 'checkout', file: f.id, project: f.project_id });
     await record(
@@ -215,18 +172,13 @@ export async function checkOut(by: Person, fileIds: readonly string[], desk = ''
         })),
     );
   });
-  return withRequests(await many<Held>(db(), `${heldSelect} where c.file_id = any($1)`, [ids]));
+  return withRequests(await heldOf(db(), ids));
 }
 
 /** Gives the right back without a version. Files that the person does not hold are passed over; gives how many were held. */
 export async function giveUp(by: Person, fileIds: readonly string[]): Promise<number> {
   return transaction(async (client) => {
-    const gone = await many<{ file_id: string; name: string; project_id: string }>(
-      client,
-      `
-      delete from checkout c using file f where f.id = c.file_id and c.person_id = $1 and c.file_id = any($2) returning c.file_id, f.name, f.project_id`,
-      [by.id, [...fileIds].sort()],
-    );
+    const gone = await dropCheckouts(client, by.id, [...fileIds].sort());
     for (const g of gone) await tell(client, { kind: 'checkout', file: g.file_id, project: g.project_id });
     await record(
       client,
@@ -238,28 +190,16 @@ export async function giveUp(by: Person, fileIds: readonly string[]): Promise<nu
 
 /** The older version that the holder of a file goes on from. */
 export const sourceOf = async (client: Db, fileId: string, by: string): Promise<string | undefined> =>
-  (
-    await one<{ source_id: string | null }>(
-      client,
-      'select source_id from checkout where file_id = $1 and person_id = $2',
-      [fileId, by],
-    )
-  )?.source_id ?? undefined;
+  (await sourceRow(client, fileId, by))?.source_id ?? undefined;
 
 /** A check-in by its holder ends the check-out, or with `keep` what it went on from. */
-export async function release(client: Client, fileId: string, by: string, keep = false): Promise<void> {
-  await client.query(
-    keep
-      ? 'update checkout set source_id = null where file_id = $1 and person_id = $2'
-      : 'delete from checkout where file_id = $1 and person_id = $2',
-    [fileId, by],
-  );
-}
+export const release = (client: Client, fileId: string, by: string, keep = false): Promise<void> =>
+  keep ? forgetSource(client, fileId, by) : dropOwnCheckout(client, fileId, by);
 
 async function heldFile(client: Client, fileId: string): Promise<Held> {
-  const held = await one<Held>(client, `${heldSelect} where c.file_id = $1 for update of c`, [fileId]);
+  const held = await lockHeld(client, fileId);
   if (held) return held;
-  const file = await one<{ name: string }>(client, 'select name from file where id = $1', [fileId]);
+  const file = await nameOfFile(client, fileId);
   if (!file) throw notFound('file');
   throw new Problem(409, 'not-checked-out', `“${file.name}” is not checked out any more. You can check it out now.`);
 }
@@ -270,10 +210,7 @@ export async function askFor(by: Person, fileId: string, reason: string): Promis
   await transaction(async (client) => {
     const held = await heldFile(client, fileId);
     if (held.by_id === by.id) throw new Problem(409, 'yours', `You hold “${held.file_name}” yourself.`);
-    await client.query(
-      'insert into checkout_request (file_id, person_id, reason) values ($1, $2, $3) on conflict (file_id, person_id) do update set reason = excluded.reason, at = now()',
-      [fileId, by.id, reason],
-    );
+    await putRequest(client, fileId, by.id, reason);
     await tell(client, { kind: 'checkout', file: fileId, project: held.project_id });
     await record(client, [
       {
@@ -295,14 +232,9 @@ export async function takeOver(by: Person, fileId: string, reason: string): Prom
   await transaction(async (client) => {
     const held = await heldFile(client, fileId);
     if (held.by_id === by.id) throw new Problem(409, 'yours', `You hold “${held.file_name}” yourself.`);
-    await client.query(
-      `
-      insert into taken_over (file_id, person_id, by_id, reason, number) values ($1, $2, $3, $4, $5)
-      on conflict (file_id, person_id) do update set by_id = excluded.by_id, reason = excluded.reason, number = excluded.number, at = now()`,
-      [fileId, held.by_id, by.id, reason, held.number],
-    );
-    await client.query(`update checkout set person_id = $2, desk = '', at = now() where file_id = $1`, [fileId, by.id]);
-    await client.query('delete from checkout_request where file_id = $1', [fileId]);
+    await putTakenOver(client, fileId, held.by_id, by.id, reason, held.number);
+    await handOver(client, fileId, by.id);
+    await dropRequests(client, fileId);
     await tell(client, { kind: 'checkout', file: fileId, project: held.project_id });
     await record(client, [
       {

@@ -5,6 +5,7 @@ import { MessageChannel, type Transferable } from 'node:worker_threads';
 import { Piscina } from 'piscina';
 import { config } from '../config.ts';
 import { log } from '../log.ts';
+import { forget, single } from '../single.ts';
 import { bytesIn } from './task.ts';
 import type { Order, Told } from './worker.ts';
 import type { InputOf, ResultOf, TaskName } from './tasks/index.ts';
@@ -57,16 +58,18 @@ const failures = new WeakMap<Piscina, number>();
 /** Fails all that waits for a pool; the next task makes a new one. */
 function giveUp(group: Group, pool: Piscina): void {
   log.error({ group }, 'worker threads cannot be started; what waits for them fails');
-  if (holder.ovrelWorkers?.[group] === pool) holder.ovrelWorkers[group] = undefined;
+  if (pools().get(group) === pool) pools().delete(group);
   void pool.destroy().catch(() => undefined);
 }
 
-const holder = globalThis as typeof globalThis & { ovrelWorkers?: Partial<Record<Group, Piscina | undefined>> };
+const POOLS = 'worker pools';
+const pools = (): Map<Group, Piscina> => single(POOLS, () => new Map<Group, Piscina>());
 
-const poolFor = (group: Group): Piscina => {
-  const pools = (holder.ovrelWorkers ??= {});
-  return (pools[group] ??= newPool(group));
-};
+function poolFor(group: Group): Piscina {
+  const pool = pools().get(group) ?? newPool(group);
+  pools().set(group, pool);
+  return pool;
+}
 
 /** Runs a task in a thread. The bytes that go with it are given away: they cannot be used afterwards. Throws TooHeavy past its limits. */
 export async function runTask<Name extends TaskName>(
@@ -135,7 +138,7 @@ class Limit {
 
 /** Ends the threads; the next task starts new ones. */
 export async function closeWorkers(): Promise<void> {
-  const pools = holder.ovrelWorkers;
-  delete holder.ovrelWorkers;
-  await Promise.all(Object.values(pools ?? {}).map(async (pool) => pool?.destroy()));
+  const open = [...pools().values()];
+  forget(POOLS);
+  await Promise.all(open.map(async (pool) => pool.destroy()));
 }

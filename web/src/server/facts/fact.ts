@@ -1,6 +1,7 @@
 /** One thing computed about a content or a pair, immutable, kept once. */
 import { TooHeavy } from '../compute/pool.ts';
 import { log } from '../log.ts';
+import { single } from '../single.ts';
 import type { Codec } from './codec.ts';
 import { clearDelay, delayed, delayFurther } from './delays.ts';
 import { contentShelf, type Place, type Shelf } from './shelf.ts';
@@ -23,11 +24,9 @@ export interface Asking {
   readonly again?: boolean;
 }
 
-const holder = globalThis as typeof globalThis & { ovrelRunning?: Map<string, Promise<unknown>> };
-
 /** Two requests for the same result in one process wait for one computation. */
 function once<Value>(key: string, work: () => Promise<Value>): Promise<Value> {
-  const running = (holder.ovrelRunning ??= new Map());
+  const running = single('facts under way', () => new Map<string, Promise<unknown>>());
   const known = running.get(key) as Promise<Value> | undefined;
   if (known) return known;
   const started = work().finally(() => running.delete(key));

@@ -1,4 +1,4 @@
-import { one, type Db } from '../db/pool.ts';
+import { many, one, type Db } from '../db/pool.ts';
 import { STORE } from '../store/copy.ts';
 
 export async function factValue(
@@ -14,6 +14,19 @@ export async function factValue(
   );
   return row?.value;
 }
+
+/** The same of several contents; those of which nothing is kept are left out. */
+export const factValues = (
+  client: Db,
+  contentIds: readonly string[],
+  kind: string,
+  engine: string,
+): Promise<{ content_id: string; value: Buffer }[]> =>
+  many(
+    client,
+    'select content_id, value from fact where store_id = $1 and content_id = any($2) and kind = $3 and engine = $4',
+    [STORE, contentIds, kind, engine],
+  );
 
 export async function insertFact(
   client: Db,

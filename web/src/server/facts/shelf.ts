@@ -1,6 +1,6 @@
 /** Where facts are kept: beside the content that they are about, by their name and version. */
 import { db } from '../db/pool.ts';
-import { deleteFact, factValue, insertFact } from './rows.ts';
+import { deleteFact, factValue, factValues, insertFact } from './rows.ts';
 
 export interface Place {
   readonly contentId: string;
@@ -31,3 +31,10 @@ export const contentShelf: Shelf = {
   write: (place, fact, value) => insertFact(db(), place.contentId, kindOf(fact, place), engineOf(fact), value),
   remove: (place, fact) => deleteFact(db(), place.contentId, kindOf(fact, place), engineOf(fact)),
 };
+
+/** What is kept of several contents, by their ids. */
+export async function shelved(contentIds: readonly string[], fact: Named): Promise<ReadonlyMap<string, Buffer>> {
+  const place = { contentId: '', detail: '' };
+  const rows = await factValues(db(), contentIds, kindOf(fact, place), engineOf(fact));
+  return new Map(rows.map((row) => [row.content_id, row.value]));
+}

@@ -140,7 +140,9 @@ test('a running job shows its progress and can be cancelled; a waiting one is ta
   const waiting = await startJob(lead, 'collect');
   expect((await cancelJob(lead, waiting.id)).state).toBe('cancelled');
   let ran = false;
-  instead('collect', async () => (ran = true));
+  instead('collect', async () => {
+    ran = true;
+  });
   await runWaitingJobs();
   expect(ran).toBe(false);
 });

@@ -3,6 +3,7 @@ import { PgBoss } from 'pg-boss';
 import { config } from '../config.ts';
 import { db, type Db } from '../db/pool.ts';
 import { log } from '../log.ts';
+import { forget, single } from '../single.ts';
 import { jobKind, jobKinds } from './registry.ts';
 import { insertJob, waitingJob } from './rows.ts';
 
@@ -32,10 +33,10 @@ export async function installQueue(databaseUrl: string): Promise<void> {
   }
 }
 
-const holder = globalThis as typeof globalThis & { ovrelQueue?: Promise<PgBoss> };
+const SENDER = 'queue';
 
 /** For sending: uses our own connections and does no upkeep. */
-export const sender = (): Promise<PgBoss> => (holder.ovrelQueue ??= startSender());
+export const sender = (): Promise<PgBoss> => single(SENDER, startSender);
 
 async function startSender(): Promise<PgBoss> {
   const boss = new PgBoss({
@@ -76,8 +77,7 @@ export async function startBoss(): Promise<PgBoss> {
 }
 
 export async function closeQueue(): Promise<void> {
-  const boss = holder.ovrelQueue;
-  delete holder.ovrelQueue;
+  const boss = forget(SENDER) as Promise<PgBoss> | undefined;
   await (await boss)?.stop({ graceful: false, close: false });
 }
 

@@ -1,17 +1,27 @@
 /** The ledger: who did what, when, from where and why. Entries are only ever added, each sealed by a hash over the one before. */
 import { createHash } from 'node:crypto';
-import type { z } from 'zod';
-import type { Ledger, LedgerEntry, ledgerQuerySchema } from '../../contract/desk.ts';
+import type { Ledger, LedgerEntry } from '../../contract/desk.ts';
 import type { Person } from '../../contract/api.ts';
-import { db, many, one, type Client, type Db } from '../db/pool.ts';
+import { db, type Client, type Db } from '../db/pool.ts';
 import { permit, permitFile, scopeOf } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
 import { Problem } from '../problem.ts';
-import { STORE } from '../store/copy.ts';
 import { holdsSession, holdsToken } from '../people/rows.ts';
 import { originNow, sessionNow, tokenNow } from './origin.ts';
+import {
+  lockLedger,
+  lastEntry,
+  actsKnown,
+  peopleKnown,
+  entriesAfter,
+  conditions,
+  entriesOnward,
+  insertEntries,
+  latestEntries,
+  type Matching,
+  type Query,
+} from './rows.ts';
 
-const LOCK = 0x0772_e102;
 const PAGE = 200;
 
 export type Act =
@@ -62,12 +72,8 @@ export const sealed = (before: Buffer, entry: string): Buffer =>
 export async function record(client: Client, entries: readonly NewEntry[]): Promise<void> {
   if (!entries.length) return;
   await refuseEnded(client);
-  await client.query('select pg_advisory_xact_lock($1)', [LOCK]);
-  const last = await one<{ seq: string; hash: Buffer; now: Date }>(
-    client,
-    'select seq, hash from ledger where store_id = $1 order by seq desc limit 1',
-    [STORE],
-  );
+  await lockLedger(client);
+  const last = await lastEntry(client);
   let seq = Number(last?.seq ?? 0);
   let hash: Buffer = last?.hash ?? NOTHING;
   const rows = entries.map(({ act, by, subject, reason = '', projectId = null, fileId = null, at = new Date() }) => {
@@ -86,16 +92,7 @@ export async function record(client: Client, entries: readonly NewEntry[]): Prom
     hash = sealed(hash, entry);
     return { seq, at, person: by?.id ?? null, act, projectId, fileId, entry, hash };
   });
-  await client.query(
-    `insert into ledger (store_id, seq, at, person_id, act, project_id, file_id, entry, hash)
-       select $1, * from unnest($2::bigint[], $3::timestamptz[], $4::uuid[], $5::text[], $6::uuid[], $7::uuid[],
-                                $8::text[], $9::bytea[])`,
-    [
-      STORE,
-      ...[rows.map((r) => r.seq), rows.map((r) => r.at), rows.map((r) => r.person), rows.map((r) => r.act)],
-      ...[rows.map((r) => r.projectId), rows.map((r) => r.fileId), rows.map((r) => r.entry), rows.map((r) => r.hash)],
-    ],
-  );
+  await insertEntries(client, rows);
 }
 
 /** Whoever was put out while their request ran does nothing more: what is to be recorded is undone with its transaction. */
@@ -113,41 +110,15 @@ async function refuseEnded(client: Client): Promise<void> {
 }
 
 type Told = Omit<LedgerEntry, 'hash'>;
-type Query = z.infer<typeof ledgerQuerySchema>;
 
 /** Entries of files whose history the person may not see are left out, as are those of projects of which they see nothing. */
-async function conditions(by: Person, query: Query): Promise<{ text: string; values: unknown[] }> {
+async function matching(by: Person, query: Query): Promise<Matching> {
   if (query.file) await permitFile(by, 'see old versions', query.file, 'see what was done');
   if (!query.file && !query.project) require(by, 'read');
-  const values: unknown[] = [STORE];
   const scope = await scopeOf(by, 'see old versions', query.project);
   if (query.project && !scope.any(query.project))
     await permit(by, 'see old versions', { projectId: query.project, folderId: null }, 'see what was done');
-  const parts = ['store_id = $1'];
-  const add = (value: unknown, text: (place: string) => string): void => {
-    if (value !== undefined) parts.push(text(`$${values.push(value)}`));
-  };
-  add(query.project, (p) => `project_id = ${p}`);
-  add(query.file, (p) => `file_id = ${p}`);
-  add(query.person, (p) => `person_id = ${p}`);
-  add(query.act, (p) => `act = ${p}`);
-  add(
-    query.words?.trim()
-      ? query.words
-          .trim()
-          .toLowerCase()
-          .replace(/[\\%_]/g, (c) => `\\${c}`)
-      : undefined,
-    (p) => `lower((entry::json->>'subject') || ' ' || (entry::json->>'reason')) like '%' || ${p} || '%'`,
-  );
-  add(query.since, (p) => `at >= ${p}`);
-  add(query.until, (p) => `at <= ${p}`);
-  add(query.before, (p) => `seq < ${p}`);
-  if (!scope.everywhere) {
-    parts.push(`(project_id is null or case when file_id is null then ${scope.condition('project_id', 'null::uuid', values)}
-      else exists (select 1 from file f where f.id = ledger.file_id and ${scope.condition('f.project_id', 'f.folder_id', values)}) end)`);
-  }
-  return { text: parts.join(' and '), values };
+  return conditions(query, scope);
 }
 
 const entryOf = (r: { entry: string; hash: Buffer }): LedgerEntry => ({
@@ -157,28 +128,20 @@ const entryOf = (r: { entry: string; hash: Buffer }): LedgerEntry => ({
 
 /** A page of entries, newest first, and what can be filtered by. */
 export async function readLedger(by: Person, query: Query): Promise<Ledger> {
-  const { text, values } = await conditions(by, query);
+  const wanted = await matching(by, query);
   const [rows, acts, people] = await Promise.all([
-    many<{ entry: string; hash: Buffer }>(
-      db(),
-      `select entry, hash from ledger where ${text} order by seq desc limit ${PAGE + 1}`,
-      values,
-    ),
-    many<{ act: string }>(db(), 'select distinct act from ledger where store_id = $1 order by act', [STORE]),
-    many<{ id: string; name: string }>(db(), 'select id, name from person order by name'),
+    latestEntries(db(), wanted, PAGE + 1),
+    actsKnown(db()),
+    peopleKnown(db()),
   ]);
   return { entries: rows.slice(0, PAGE).map(entryOf), more: rows.length > PAGE, acts: acts.map((a) => a.act), people };
 }
 
 /** All entries that match, oldest first, in pieces. */
 export async function* everyEntry(by: Person, query: Query): AsyncGenerator<LedgerEntry[]> {
-  const { text, values } = await conditions(by, { ...query, before: undefined });
+  const wanted = await matching(by, { ...query, before: undefined });
   for (let after = 0; ;) {
-    const rows = await many<{ entry: string; hash: Buffer; seq: string }>(
-      db(),
-      `select seq, entry, hash from ledger where ${text} and seq > $${values.length + 1} order by seq limit 1000`,
-      [...values, after],
-    );
+    const rows = await entriesOnward(db(), wanted, after);
     if (!rows.length) return;
     yield rows.map(entryOf);
     after = Number(rows.at(-1)?.seq);
@@ -198,20 +161,7 @@ export async function proveLedger(client: Db = db()): Promise<Proof> {
   let hash: Buffer = NOTHING;
   let seq = 0;
   for (;;) {
-    const rows = await many<{
-      seq: string;
-      at: Date;
-      person_id: string | null;
-      act: string;
-      project_id: string | null;
-      file_id: string | null;
-      entry: string;
-      hash: Buffer;
-    }>(
-      client,
-      'select seq, at, person_id, act, project_id, file_id, entry, hash from ledger where store_id = $1 and seq > $2 order by seq limit 1000',
-      [STORE, seq],
-    );
+    const rows = await entriesAfter(client, seq);
     for (const row of rows) {
       const broken = (why: string): Proof => ({
         entries: seq,

@@ -1,5 +1,6 @@
 /** Where the request that is being served comes from: an address and a program, and the access token that it shows. */
 import { AsyncLocalStorage } from 'node:async_hooks';
+import { single } from '../single.ts';
 
 interface Origin {
   readonly text: string;
@@ -8,9 +9,7 @@ interface Origin {
   session: Buffer | undefined;
 }
 
-// Next may load this module more than once in one process.
-const holder = globalThis as typeof globalThis & { ovrelOrigin?: AsyncLocalStorage<Origin> };
-const storage = (): AsyncLocalStorage<Origin> => (holder.ovrelOrigin ??= new AsyncLocalStorage());
+const storage = (): AsyncLocalStorage<Origin> => single('origin', () => new AsyncLocalStorage<Origin>());
 
 /** Set by the server for every request; a header of that name from outside is overwritten. */
 export const PEER_HEADER = 'x-ovrel-peer';

@@ -138,9 +138,8 @@ async function askAt(place: Place, by: Person): Promise<{ id: string; name: stri
   const managers = people.filter((p) => rightsFrom(said, p, path).includes('manage'));
   const others = managers.filter((p) => p.role !== 'administrator');
   const named = others.filter((p) => deciding(said, p.id, path)?.person_id === p.id);
-  return (named.length ? named : others.length ? others : managers)
-    .slice(0, MOST_NAMES)
-    .map(({ id, name }) => ({ id, name }));
+  const nearest = [named, others, managers].find((list) => list.length > 0) ?? [];
+  return nearest.slice(0, MOST_NAMES).map(({ id, name }) => ({ id, name }));
 }
 
 /** What the person may do at a place, why, and who can give more. */
@@ -232,7 +231,8 @@ export async function scopeOf(by: Person, right: Right, project?: string, client
     const has = (folder: string | null): boolean => rightsFrom(list, by, pathOf(folder)).includes(right);
     const places = [null, ...(trees.get(id) ?? []).map((f) => f.id)];
     const open = places.filter(has);
-    projects.set(id, open.length === 0 ? false : open.length === places.length ? true : new Set(open));
+    const all = open.length === places.length;
+    projects.set(id, all || open.length === 0 ? all : new Set(open));
   }
   return new Scope(byDefault[by.role].includes(right), projects);
 }

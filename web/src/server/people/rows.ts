@@ -1,5 +1,6 @@
 /** Rows of people, their sessions and their tokens. */
-import { one, type Db } from '../db/pool.ts';
+import { many, one, type Db } from '../db/pool.ts';
+import { type Person } from '../../contract/api.ts';
 
 /** A token that holds now, and goes on to until the end of the transaction. */
 export const holdsToken = async (client: Db, tokenId: string): Promise<boolean> =>
@@ -13,3 +14,73 @@ export const holdsToken = async (client: Db, tokenId: string): Promise<boolean> 
 export const holdsSession = async (client: Db, hash: Buffer): Promise<boolean> =>
   (await one(client, 'select 1 from session where token_hash = $1 and expires_at > now() for share', [hash])) !==
   undefined;
+
+export const personWithPassword = (
+  client: Db,
+  name: string,
+): Promise<(Person & { password_hash: string }) | undefined> =>
+  one<Person & { password_hash: string }>(
+    client,
+    'select id, name, email, role, password_hash from person where lower(email) = $1',
+    [name],
+  );
+
+export async function insertSession(client: Db, hash: Buffer, personId: string, days: number): Promise<void> {
+  await client.query(
+    `insert into session (token_hash, person_id, expires_at) values ($1, $2, now() + make_interval(days => $3))`,
+    [hash, personId, days],
+  );
+}
+
+export async function dropEndedSessions(client: Db): Promise<void> {
+  await client.query('delete from session where expires_at < now()');
+}
+
+export async function dropSession(client: Db, hash: Buffer): Promise<void> {
+  await client.query('delete from session where token_hash = $1', [hash]);
+}
+
+export const personInSession = (client: Db, hash: Buffer): Promise<Person | undefined> =>
+  one<Person>(
+    client,
+    `
+    select p.id, p.name, p.email, p.role
+    from session s join person p on p.id = s.person_id
+    where s.token_hash = $1 and s.expires_at > now()`,
+    [hash],
+  );
+
+export const anybody = (client: Db): Promise<{ there: number } | undefined> =>
+  one(client, 'select 1 from person limit 1');
+
+export async function lockPeople(client: Db): Promise<void> {
+  await client.query('lock table person in exclusive mode');
+}
+
+export const insertPersonRow = (
+  client: Db,
+  name: string,
+  email: string,
+  role: string,
+  hash: string,
+): Promise<Person | undefined> =>
+  one<Person>(
+    client,
+    'insert into person (name, email, role, password_hash) values ($1, $2, $3, $4) returning id, name, email, role',
+    [name, email, role, hash],
+  );
+
+export const everybody = (client: Db): Promise<Person[]> =>
+  many<Person>(client, 'select id, name, email, role from person order by name');
+
+export const preferenceRows = (client: Db, personId: string): Promise<{ name: string; value: unknown }[]> =>
+  many<{ name: string; value: unknown }>(client, 'select name, value from preference where person_id = $1', [personId]);
+
+export async function putPreference(client: Db, personId: string, value: string): Promise<void> {
+  await client.query(
+    `
+    insert into preference (person_id, name, value) values ($1, 'ignore', $2)
+    on conflict (person_id, name) do update set value = excluded.value, set_at = now()`,
+    [personId, value],
+  );
+}

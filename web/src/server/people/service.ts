@@ -3,24 +3,35 @@ import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import type { z } from 'zod';
 import type { firstAdministratorSchema, newPersonSchema, Person } from '../../contract/api.ts';
 import { config } from '../config.ts';
-import { db, many, one, transaction } from '../db/pool.ts';
+import { db, one, transaction } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { actsInSession } from '../ledger/origin.ts';
 import { Problem } from '../problem.ts';
+import { single } from '../single.ts';
 import { personOfToken } from './tokens.ts';
 import { hashPassword, passwordMatches } from './passwords.ts';
 import { require } from './permissions.ts';
-
-const holder = globalThis as typeof globalThis & { ovrelSignIns?: RateLimiterPostgres };
+import {
+  personWithPassword,
+  insertSession,
+  dropEndedSessions,
+  dropSession,
+  personInSession,
+  anybody,
+  lockPeople,
+  insertPersonRow,
+  everybody,
+} from './rows.ts';
 
 const limiter = (): RateLimiterPostgres =>
-  (holder.ovrelSignIns ??= new RateLimiterPostgres({
-    storeClient: db(),
-    tableName: 'sign_in_attempt',
-    tableCreated: true,
-    points: config.signInAttempts,
-    duration: 15 * 60,
-  }));
+  single('sign-in limiter', () => {
+    const duration = 15 * 60;
+    const points = config.signInAttempts;
+    return new RateLimiterPostgres({
+      ...{ storeClient: db(), tableName: 'sign_in_attempt', tableCreated: true },
+      ...{ points, duration },
+    });
+  });
 
 const digest = (token: string): Buffer => createHash('sha256').update(token).digest();
 
@@ -39,11 +50,7 @@ export async function signIn(email: string, password: string): Promise<{ token: 
         `Too many attempts for this sign-in name. Try again in ${minutes} ${minutes === 1 ? 'minute' : 'minutes'}.`,
       );
     });
-  const row = await one<Person & { password_hash: string }>(
-    db(),
-    'select id, name, email, role, password_hash from person where lower(email) = $1',
-    [name],
-  );
+  const row = await personWithPassword(db(), name);
   if (!(await passwordMatches(row?.password_hash, password)) || !row) {
     throw new Problem(
       401,
@@ -59,16 +66,13 @@ export async function signIn(email: string, password: string): Promise<{ token: 
 
 async function openSession(personId: string): Promise<string> {
   const token = randomBytes(32).toString('base64url');
-  await db().query(
-    `insert into session (token_hash, person_id, expires_at) values ($1, $2, now() + make_interval(days => $3))`,
-    [digest(token), personId, config.sessionDays],
-  );
-  await db().query('delete from session where expires_at < now()');
+  await insertSession(db(), digest(token), personId, config.sessionDays);
+  await dropEndedSessions(db());
   return token;
 }
 
 export async function signOut(token: string): Promise<void> {
-  await db().query('delete from session where token_hash = $1', [digest(token)]);
+  await dropSession(db(), digest(token));
 }
 
 /** Who asks: by the cookie of a session, or a program by an access token. What a token may not do is refused. */
@@ -89,20 +93,13 @@ export async function callerOf({
 export async function personOf(token: string | undefined): Promise<Person | undefined> {
   if (!token) return undefined;
   const hash = digest(token);
-  const person = await one<Person>(
-    db(),
-    `
-    select p.id, p.name, p.email, p.role
-    from session s join person p on p.id = s.person_id
-    where s.token_hash = $1 and s.expires_at > now()`,
-    [hash],
-  );
+  const person = await personInSession(db(), hash);
   if (person) actsInSession(hash);
   return person;
 }
 
 export async function isEmptyInstallation(): Promise<boolean> {
-  return (await one(db(), 'select 1 from person limit 1')) === undefined;
+  return (await anybody(db())) === undefined;
 }
 
 /** Makes the first person, once. */
@@ -111,8 +108,8 @@ export async function makeFirstAdministrator(
 ): Promise<{ token: string; person: Person }> {
   const hash = await hashPassword(input.password);
   const person = await transaction(async (client) => {
-    await client.query('lock table person in exclusive mode');
-    if (await one(client, 'select 1 from person limit 1'))
+    await lockPeople(client);
+    if (await anybody(client))
       throw new Problem(409, 'already-set-up', 'This installation already has an administrator. Sign in instead.');
     const made = await insertPerson(client, { ...input, role: 'administrator' }, hash);
     await record(client, [{ act: 'added a person', by: made, subject: `${made.name}, the first administrator` }]);
@@ -139,16 +136,12 @@ async function insertPerson(
   { name, email, role }: z.infer<typeof newPersonSchema>,
   hash: string,
 ): Promise<Person> {
-  const person = await one<Person>(
-    client,
-    'insert into person (name, email, role, password_hash) values ($1, $2, $3, $4) returning id, name, email, role',
-    [name, email, role, hash],
-  );
+  const person = await insertPersonRow(client, name, email, role, hash);
   if (!person) throw new Error('a person was not inserted');
   return person;
 }
 
 export async function listPeople(by: Person): Promise<Person[]> {
   require(by, 'manage people');
-  return many<Person>(db(), 'select id, name, email, role from person order by name');
+  return everybody(db());
 }

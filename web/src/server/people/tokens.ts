@@ -3,27 +3,18 @@ import { createHash, randomBytes } from 'node:crypto';
 import type { z } from 'zod';
 import type { Person } from '../../contract/api.ts';
 import type { AccessToken, MadeToken, newTokenSchema } from '../../contract/desk.ts';
-import { db, many, one, transaction } from '../db/pool.ts';
+import { db, transaction } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { actsByToken } from '../ledger/origin.ts';
 import { notFound, Problem } from '../problem.ts';
+import { tokensOf, insertToken, revokeRow, personByToken, noteUse, type TokenRow } from './token-rows.ts';
 
 /** So that a token is known for what it is where one turns up. */
 const PREFIX = 'ovrel_';
 
 const digest = (token: string): Buffer => createHash('sha256').update(token).digest();
 
-interface Row {
-  id: string;
-  name: string;
-  scope: AccessToken['scope'];
-  made_at: Date;
-  expires_at: Date;
-  used_at: Date | null;
-  revoked_at: Date | null;
-}
-
-const tokenOf = (r: Row): AccessToken => ({
+const tokenOf = (r: TokenRow): AccessToken => ({
   id: r.id,
   name: r.name,
   scope: r.scope,
@@ -34,24 +25,15 @@ const tokenOf = (r: Row): AccessToken => ({
   revoked: r.revoked_at !== null,
 });
 
-const columns = 'id, name, scope, made_at, expires_at, used_at, revoked_at';
-
 /** One's own tokens, the latest first. */
 export async function listTokens(by: Person): Promise<AccessToken[]> {
-  return (
-    await many<Row>(db(), `select ${columns} from access_token where person_id = $1 order by made_at desc`, [by.id])
-  ).map(tokenOf);
+  return (await tokensOf(db(), by.id)).map(tokenOf);
 }
 
 export async function makeToken(by: Person, { name, scope, days }: z.infer<typeof newTokenSchema>): Promise<MadeToken> {
   const token = PREFIX + randomBytes(30).toString('base64url');
   return transaction(async (client) => {
-    const row = await one<Row>(
-      client,
-      `
-      insert into access_token (person_id, name, scope, token_hash, expires_at) values ($1, $2, $3, $4, now() + make_interval(days => $5)) returning ${columns}`,
-      [by.id, name, scope, digest(token), days],
-    );
+    const row = await insertToken(client, by.id, name, scope, digest(token), days);
     if (!row) throw new Error('a token was not inserted');
     await record(client, [{ act: 'made a token', by, subject: `${name}, for ${scope}, ${days} days` }]);
     return { ...tokenOf(row), token };
@@ -61,11 +43,7 @@ export async function makeToken(by: Person, { name, scope, days }: z.infer<typeo
 /** From now on it opens nothing, also in the middle of what a program does. */
 export async function revokeToken(by: Person, id: string): Promise<AccessToken> {
   return transaction(async (client) => {
-    const row = await one<Row>(
-      client,
-      `update access_token set revoked_at = coalesce(revoked_at, now()) where id = $1 and person_id = $2 returning ${columns}`,
-      [id, by.id],
-    );
+    const row = await revokeRow(client, id, by.id);
     if (!row) throw notFound('token');
     await record(client, [{ act: 'revoked a token', by, subject: row.name }]);
     return tokenOf(row);
@@ -74,13 +52,7 @@ export async function revokeToken(by: Person, id: string): Promise<AccessToken> 
 
 /** Whose token it is. Throws a Problem where it does not hold, or not for this. */
 export async function personOfToken(token: string, changes: boolean): Promise<Person> {
-  const row = await one<Person & { token_id: string; scope: string; held: boolean; revoked: boolean }>(
-    db(),
-    `
-    select p.id, p.name, p.email, p.role, t.id as token_id, t.scope, t.expires_at > now() as held, t.revoked_at is not null as revoked
-    from access_token t join person p on p.id = t.person_id where t.token_hash = $1`,
-    [digest(token)],
-  );
+  const row = await personByToken(db(), digest(token));
   if (!row)
     throw new Problem(401, 'unknown-token', 'This access token is not known here. Make one on the page “Desk”.');
   if (row.revoked)
@@ -93,10 +65,7 @@ export async function personOfToken(token: string, changes: boolean): Promise<Pe
       'token-scope',
       'This access token is for reading only. Make one for the desk to check out and check in.',
     );
-  await db().query(
-    `update access_token set used_at = now() where id = $1 and (used_at is null or used_at < now() - interval '1 minute')`,
-    [row.token_id],
-  );
+  await noteUse(db(), row.token_id);
   actsByToken(row.token_id);
   const { id, name, email, role } = row;
   return { id, name, email, role };

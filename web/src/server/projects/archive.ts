@@ -3,12 +3,12 @@ import { cardOf } from '@ovrel/core';
 import { Readable } from 'node:stream';
 import { ZipFile } from 'yazl';
 import type { Person } from '../../contract/api.ts';
-import { db, many } from '../db/pool.ts';
+import { db } from '../db/pool.ts';
 import { permit, scopeOf } from '../people/access.ts';
 import { Problem } from '../problem.ts';
-import { STORE } from '../store/copy.ts';
 import { readContent } from '../store/reader.ts';
 import { folderIn, foldersOf, getProject } from './service.ts';
+import { filesAtMoment } from './rows.ts';
 
 export interface ArchiveEntry {
   /** Folders and name, with slashes between. */
@@ -44,28 +44,7 @@ export async function archiveOf(
     const above = found && pathOf(found.parentId);
     return found && above !== undefined ? `${above}${found.name}/` : undefined;
   };
-  const files = await many<{
-    folder_id: string | null;
-    name: string;
-    content_id: string;
-    size: string;
-    format: string | null;
-    made_at: Date;
-  }>(
-    db(),
-    `
-    select f.folder_id, f.name, v.content_id, c.size, c.format, v.made_at
-    from file f
-    join line l on l.file_id = f.id and l.position = 0
-    join lateral (
-      select content_id, made_at from version
-      where store_id = $1 and line_id = l.id and ($3::timestamptz is null or made_at <= $3) order by number desc limit 1) v on true
-    join content c on c.store_id = $1 and c.id = v.content_id
-    left join checkin_set gone on gone.id = f.deleted_in
-    where f.project_id = $2 and (gone.id is null or gone.made_at > $3)
-    order by lower(f.name)`,
-    [STORE, projectId, at ?? null],
-  );
+  const files = await filesAtMoment(db(), projectId, at);
   const entries = files.flatMap((f): ArchiveEntry[] => {
     const path = pathOf(f.folder_id);
     return path === undefined || !scope.has(projectId, f.folder_id)

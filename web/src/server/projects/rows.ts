@@ -1,5 +1,6 @@
 /** Rows of files with their newest version. */
 import type { FileEntry } from '../../contract/api.ts';
+import type { Scope } from '../people/access.ts';
 import { many, one, type Db } from '../db/pool.ts';
 import { STORE } from '../store/copy.ts';
 import { versionColumns, versionJoins, versionOf, type VersionRow } from '../versions/rows.ts';
@@ -18,7 +19,7 @@ export interface FileRow extends VersionRow {
   holder: string | null;
 }
 
-export const fileSelect = `
+const fileSelect = `
   select f.id as file_row_id, f.project_id, p.name as project_name, f.folder_id, f.name as file_name, f.created_at as file_created_at, f.deleted_in,
          (select h.name from checkout o join person h on h.id = o.person_id where o.file_id = f.id) as holder, fm.id as file_maker_id, fm.name as file_maker_name, v.number as versions, ${versionColumns}
   from file f
@@ -125,3 +126,231 @@ export async function insertFile(client: Db, { projectId, folderId, name, by, at
 /** Files by their ids; those that are not there are left out. */
 export const fileRows = (client: Db, ids: readonly string[]): Promise<FileRow[]> =>
   many<FileRow>(client, `${fileSelect} where f.id = any($1)`, [ids]);
+
+const projectSelect = `
+  select p.id, p.name, p.created_at, m.id as maker_id, m.name as maker_name, p.files, p.changed_at
+  from project p join person m on m.id = p.created_by`;
+
+export interface ProjectRow {
+  id: string;
+  name: string;
+  created_at: Date;
+  maker_id: string;
+  maker_name: string;
+  files: number;
+  changed_at: Date | null;
+}
+
+export const projectRows = (client: Db): Promise<ProjectRow[]> =>
+  many<ProjectRow>(client, `${projectSelect} order by lower(p.name)`);
+
+export const projectRow = (client: Db, id: string): Promise<ProjectRow | undefined> =>
+  one<ProjectRow>(client, `${projectSelect} where p.id = $1`, [id]);
+
+export const insertProject = (client: Db, name: string, personId: string): Promise<{ id: string } | undefined> =>
+  one<{ id: string }>(client, 'insert into project (name, created_by) values ($1, $2) returning id', [name, personId]);
+
+export async function putLead(client: Db, projectId: string, personId: string): Promise<void> {
+  await client.query(`insert into access (project_id, person_id, role, set_by) values ($1, $2, 'lead', $2)`, [
+    projectId,
+    personId,
+  ]);
+}
+
+export async function nameProject(client: Db, id: string, name: string): Promise<void> {
+  await client.query('update project set name = $2 where id = $1', [id, name]);
+}
+
+const TOP = '00000000-0000-0000-0000-000000000000';
+
+/** In folder $2, or at the top where that is null; as the indexes over names have it. */
+const within = (column: string): string => `coalesce(${column}, '${TOP}') = coalesce($2::uuid, '${TOP}')`;
+
+export interface FolderRow {
+  id: string;
+  project_id: string;
+  parent_id: string | null;
+  name: string;
+}
+
+export const foldersWithin = (
+  client: Db,
+  projectId: string,
+  folderId: string | null,
+): Promise<(FolderRow & { files: number })[]> =>
+  many<FolderRow & { files: number }>(
+    client,
+    `
+      select id, project_id, parent_id, name, (select count(*)::int from file f where f.folder_id = folder.id and f.deleted_in is null) as files
+      from folder where project_id = $1 and ${within('parent_id')} order by lower(name)`,
+    [projectId, folderId],
+  );
+
+export const filesWithin = (client: Db, projectId: string, folderId: string | null): Promise<FileRow[]> =>
+  many<FileRow>(
+    client,
+    `${fileSelect} where f.project_id = $1 and f.deleted_in is null and ${within('f.folder_id')} order by lower(f.name)`,
+    [projectId, folderId],
+  );
+
+export const folderRows = (client: Db, projectId: string): Promise<FolderRow[]> =>
+  many<FolderRow>(
+    client,
+    'select id, project_id, parent_id, name from folder where project_id = $1 order by lower(name)',
+    [projectId],
+  );
+
+export const folderOfProject = (client: Db, id: string, projectId: string): Promise<FolderRow | undefined> =>
+  one<FolderRow>(client, 'select id, project_id, parent_id, name from folder where id = $1 and project_id = $2', [
+    id,
+    projectId,
+  ]);
+
+export const insertFolder = (
+  client: Db,
+  projectId: string,
+  parentId: string | null,
+  name: string,
+  personId: string,
+): Promise<FolderRow | undefined> =>
+  one<FolderRow>(
+    client,
+    'insert into folder (project_id, parent_id, name, created_by) values ($1, $2, $3, $4) returning id, project_id, parent_id, name',
+    [projectId, parentId, name, personId],
+  );
+
+export const folderRow = (client: Db, id: string): Promise<FolderRow | undefined> =>
+  one<FolderRow>(client, 'select id, project_id, parent_id, name from folder where id = $1', [id]);
+
+export async function changeFolderRow(client: Db, id: string, name: string, parentId: string | null): Promise<void> {
+  await client.query('update folder set name = $2, parent_id = $3 where id = $1', [id, name, parentId]);
+}
+
+export const fileRowOf = (client: Db, id: string): Promise<(FileRow & { project_name: string }) | undefined> =>
+  one<FileRow & { project_name: string }>(client, `${fileSelect} where f.id = $1`, [id]);
+
+export const noteRuleAbove = (
+  client: Db,
+  projectId: string,
+  folderId: string | null,
+): Promise<{ required: boolean } | undefined> =>
+  one<{ required: boolean }>(
+    client,
+    `
+    with recursive up as (
+      select id, parent_id, note_required, 0 as step from folder where id = $2
+      union all
+      select f.id, f.parent_id, f.note_required, up.step + 1 from folder f join up on f.id = up.parent_id
+    )
+    select coalesce((select note_required from up where note_required is not null order by step limit 1), (select note_required from project where id = $1), false) as required`,
+    [projectId, folderId],
+  );
+
+export const noteRuleOfFolder = (client: Db, folderId: string): Promise<{ rule: boolean | null } | undefined> =>
+  one<{ rule: boolean | null }>(client, 'select note_required as rule from folder where id = $1', [folderId]);
+
+export const noteRuleOfProject = (client: Db, projectId: string): Promise<{ rule: boolean | null } | undefined> =>
+  one<{ rule: boolean | null }>(client, 'select note_required as rule from project where id = $1', [projectId]);
+
+export const projectOfFolder = (client: Db, folderId: string): Promise<{ project_id: string } | undefined> =>
+  one<{ project_id: string }>(client, 'select project_id from folder where id = $1', [folderId]);
+
+export const setFolderNoteRule = (
+  client: Db,
+  folderId: string,
+  required: boolean | null,
+): Promise<{ name: string; project_id: string } | undefined> =>
+  one<{ name: string; project_id: string }>(
+    client,
+    'update folder set note_required = $2 where id = $1 returning name, project_id',
+    [folderId, required],
+  );
+
+export const setProjectNoteRule = (
+  client: Db,
+  projectId: string,
+  required: boolean,
+): Promise<{ name: string; project_id: string } | undefined> =>
+  one<{ name: string; project_id: string }>(
+    client,
+    'update project set note_required = $2 where id = $1 returning name, id as project_id',
+    [projectId, required],
+  );
+
+export const filesAtMoment = (
+  client: Db,
+  projectId: string,
+  at: Date | undefined,
+): Promise<
+  {
+    folder_id: string | null;
+    name: string;
+    content_id: string;
+    size: string;
+    format: string | null;
+    made_at: Date;
+  }[]
+> =>
+  many<{
+    folder_id: string | null;
+    name: string;
+    content_id: string;
+    size: string;
+    format: string | null;
+    made_at: Date;
+  }>(
+    client,
+    `
+    select f.folder_id, f.name, v.content_id, c.size, c.format, v.made_at
+    from file f
+    join line l on l.file_id = f.id and l.position = 0
+    join lateral (
+      select content_id, made_at from version
+      where store_id = $1 and line_id = l.id and ($3::timestamptz is null or made_at <= $3) order by number desc limit 1) v on true
+    join content c on c.store_id = $1 and c.id = v.content_id
+    left join checkin_set gone on gone.id = f.deleted_in
+    where f.project_id = $2 and (gone.id is null or gone.made_at > $3)
+    order by lower(f.name)`,
+    [STORE, projectId, at ?? null],
+  );
+
+/** How many files of projects a person may see. */
+export function countSeen(client: Db, projects: readonly string[], scope: Scope): Promise<{ id: string; n: number }[]> {
+  const values: unknown[] = [projects];
+  const seen = scope.condition('f.project_id', 'f.folder_id', values);
+  return many(
+    client,
+    `select f.project_id as id, count(*)::int as n from file f
+     where f.project_id = any($1) and f.deleted_in is null and ${seen} group by 1`,
+    values,
+  );
+}
+
+/** Text as a pattern of like, of which nothing stands for anything else. */
+export const literally = (text: string): string => text.toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`);
+
+export interface CalledRow {
+  readonly id: string;
+  readonly name: string;
+  readonly project: string;
+  readonly number: number;
+  readonly made_at: Date;
+}
+
+/** Files whose name contains the words and that a person may see, the latest first. */
+export function filesCalled(client: Db, words: string, scope: Scope): Promise<CalledRow[]> {
+  const values: unknown[] = [literally(words), STORE];
+  const seen = scope.condition('f.project_id', 'f.folder_id', values);
+  return many<CalledRow & Record<string, unknown>>(
+    client,
+    `select f.id, f.name, p.name as project, v.number, v.made_at
+     from file f
+     join project p on p.id = f.project_id
+     join line l on l.file_id = f.id and l.position = 0
+     join lateral (
+       select number, made_at from version where store_id = $2 and line_id = l.id order by number desc limit 1) v on true
+     where f.deleted_in is null and lower(f.name) like '%' || $1 || '%' and ${seen}
+     order by v.made_at desc limit 30`,
+    values,
+  );
+}

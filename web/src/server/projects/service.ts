@@ -1,5 +1,5 @@
 import { refuseHeldByOther } from '../checkouts/service.ts';
-import { db, many, one, transaction, type Db } from '../db/pool.ts';
+import { db, transaction, type Db } from '../db/pool.ts';
 import type { Contents, FileEntry, Folder, Found, Person, Project } from '../../contract/api.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
@@ -7,24 +7,28 @@ import { checkName } from '../names.ts';
 import { permit, scopeIn, scopeOf, type Place } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
 import { notFound, Problem } from '../problem.ts';
-import { STORE } from '../store/copy.ts';
 import { noteRequired, noteRule } from './notes.ts';
 import { lockedFile, type FileState } from '../versions/rows.ts';
-import { countMoved, fileRow, fileRows, fileSelect, folderPath, lockProject, moveFile, type FileRow } from './rows.ts';
-
-const projectSelect = `
-  select p.id, p.name, p.created_at, m.id as maker_id, m.name as maker_name, p.files, p.changed_at
-  from project p join person m on m.id = p.created_by`;
-
-interface ProjectRow {
-  id: string;
-  name: string;
-  created_at: Date;
-  maker_id: string;
-  maker_name: string;
-  files: number;
-  changed_at: Date | null;
-}
+import { countMoved, fileRow, fileRows, folderPath, lockProject, moveFile } from './rows.ts';
+import {
+  projectRows,
+  countSeen,
+  filesCalled,
+  projectRow,
+  insertProject,
+  putLead,
+  nameProject,
+  foldersWithin,
+  filesWithin,
+  folderRows,
+  folderOfProject,
+  insertFolder,
+  folderRow,
+  changeFolderRow,
+  fileRowOf,
+  type ProjectRow,
+  type FolderRow,
+} from './rows.ts';
 
 const projectOf = (r: ProjectRow): Project => ({
   id: r.id,
@@ -34,13 +38,6 @@ const projectOf = (r: ProjectRow): Project => ({
   files: r.files,
   changedAt: r.changed_at?.toISOString() ?? null,
 });
-
-interface FolderRow {
-  id: string;
-  project_id: string;
-  parent_id: string | null;
-  name: string;
-}
 
 const folderOf = (r: FolderRow): Folder => ({ id: r.id, projectId: r.project_id, parentId: r.parent_id, name: r.name });
 
@@ -59,15 +56,10 @@ export function nameTaken(what: string, name: string): (error: Error & { code?: 
 
 export async function listProjects(by: Person): Promise<Project[]> {
   const scope = await scopeOf(by, 'see');
-  const rows = (await many<ProjectRow>(db(), `${projectSelect} order by lower(p.name)`)).filter((r) => scope.any(r.id));
+  const rows = (await projectRows(db())).filter((r) => scope.any(r.id));
   const partly = rows.flatMap((r) => (scope.partly(r.id) ? [r.id] : []));
   if (!partly.length) return rows.map(projectOf);
-  const values: unknown[] = [partly];
-  const counts = await many<{ id: string; n: number }>(
-    db(),
-    `select f.project_id as id, count(*)::int as n from file f where f.project_id = any($1) and f.deleted_in is null and ${scope.condition('f.project_id', 'f.folder_id', values)} group by 1`,
-    values,
-  );
+  const counts = await countSeen(db(), partly, scope);
   return rows.map((r) => ({
     ...projectOf(r),
     ...(scope.partly(r.id) ? { files: counts.find((c) => c.id === r.id)?.n ?? 0 } : {}),
@@ -76,7 +68,7 @@ export async function listProjects(by: Person): Promise<Project[]> {
 
 export async function getProject(by: Person, id: string): Promise<Project> {
   await scopeIn(by, 'see', id);
-  const row = await one<ProjectRow>(db(), `${projectSelect} where p.id = $1`, [id]);
+  const row = await projectRow(db(), id);
   if (!row) throw notFound('project');
   return projectOf(row);
 }
@@ -85,17 +77,9 @@ export async function makeProject(by: Person, given: string): Promise<Project> {
   require(by, 'make projects');
   const name = checkName(given, 'project');
   const id = await transaction(async (client) => {
-    const row = await one<{ id: string }>(
-      client,
-      'insert into project (name, created_by) values ($1, $2) returning id',
-      [name, by.id],
-    ).catch(nameTaken('project', name));
+    const row = await insertProject(client, name, by.id).catch(nameTaken('project', name));
     // Whoever makes a project keeps it, whatever is said of everybody else later.
-    if (row && by.role !== 'administrator')
-      await client.query(`insert into access (project_id, person_id, role, set_by) values ($1, $2, 'lead', $2)`, [
-        row.id,
-        by.id,
-      ]);
+    if (row && by.role !== 'administrator') await putLead(client, row.id, by.id);
     await record(client, [{ act: 'made a project', by, subject: name, projectId: row?.id ?? null }]);
     return row?.id ?? '';
   });
@@ -107,15 +91,11 @@ export async function renameProject(by: Person, id: string, given: string): Prom
   const name = checkName(given, 'project');
   const before = await getProject(by, id);
   await transaction(async (client) => {
-    await client.query('update project set name = $2 where id = $1', [id, name]).catch(nameTaken('project', name));
+    await nameProject(client, id, name).catch(nameTaken('project', name));
     await record(client, [{ act: 'renamed a project', by, subject: `${before.name}, now ${name}`, projectId: id }]);
   });
   return getProject(by, id);
 }
-
-const TOP = '00000000-0000-0000-0000-000000000000';
-/** In folder $2, or at the top where that is null; as the indexes over names have it. */
-const within = (column: string): string => `coalesce(${column}, '${TOP}') = coalesce($2::uuid, '${TOP}')`;
 
 export async function contentsOf(by: Person, projectId: string, folderId: string | null): Promise<Contents> {
   const [project, scope] = await Promise.all([getProject(by, projectId), scopeOf(by, 'see', projectId)]);
@@ -129,18 +109,8 @@ export async function contentsOf(by: Person, projectId: string, folderId: string
     noteRule(db(), projectId, folderId),
     noteRequired(db(), projectId, folderId),
     folderPath(db(), folderId),
-    many<FolderRow & { files: number }>(
-      db(),
-      `
-      select id, project_id, parent_id, name, (select count(*)::int from file f where f.folder_id = folder.id and f.deleted_in is null) as files
-      from folder where project_id = $1 and ${within('parent_id')} order by lower(name)`,
-      [projectId, folderId],
-    ),
-    many<FileRow>(
-      db(),
-      `${fileSelect} where f.project_id = $1 and f.deleted_in is null and ${within('f.folder_id')} order by lower(f.name)`,
-      [projectId, folderId],
-    ),
+    foldersWithin(db(), projectId, folderId),
+    filesWithin(db(), projectId, folderId),
   ]);
   return {
     noteRule: rule,
@@ -158,13 +128,7 @@ export async function contentsOf(by: Person, projectId: string, folderId: string
 /** Every folder of a project that the person may see or that leads to one, for choosing where something goes. */
 export async function foldersOf(by: Person, projectId: string): Promise<Folder[]> {
   const scope = await scopeIn(by, 'see', projectId);
-  const folders = (
-    await many<FolderRow>(
-      db(),
-      'select id, project_id, parent_id, name from folder where project_id = $1 order by lower(name)',
-      [projectId],
-    )
-  ).map(folderOf);
+  const folders = (await folderRows(db(), projectId)).map(folderOf);
   if (!scope.partly(projectId)) return folders;
   const byId = new Map(folders.map((f) => [f.id, f]));
   const kept = new Set<string>();
@@ -181,11 +145,7 @@ export async function foldersOf(by: Person, projectId: string): Promise<Folder[]
 }
 
 export async function folderIn(client: Db, id: string, projectId: string): Promise<Folder> {
-  const row = await one<FolderRow>(
-    client,
-    'select id, project_id, parent_id, name from folder where id = $1 and project_id = $2',
-    [id, projectId],
-  );
+  const row = await folderOfProject(client, id, projectId);
   if (!row) throw notFound('folder');
   return folderOf(row);
 }
@@ -200,11 +160,7 @@ export async function makeFolder(
   const name = checkName(given, 'folder');
   if (parentId) await folderIn(db(), parentId, projectId);
   return transaction(async (client) => {
-    const row = await one<FolderRow>(
-      client,
-      'insert into folder (project_id, parent_id, name, created_by) values ($1, $2, $3, $4) returning id, project_id, parent_id, name',
-      [projectId, parentId, name, by.id],
-    ).catch(nameTaken('folder', name));
+    const row = await insertFolder(client, projectId, parentId, name, by.id).catch(nameTaken('folder', name));
     if (!row) throw new Error('a folder was not inserted');
     await record(client, [{ act: 'made a folder', by, subject: name, projectId }]);
     return folderOf(row);
@@ -219,7 +175,7 @@ export async function changeFolder(
   id: string,
   change: { name?: string | undefined; parentId?: string | null | undefined },
 ): Promise<Folder> {
-  const place = await one<FolderRow>(db(), 'select id, project_id, parent_id, name from folder where id = $1', [id]);
+  const place = await folderRow(db(), id);
   if (!place) throw notFound('folder');
   await permit(by, 'check out', { projectId: place.project_id, folderId: id }, ORGANISE);
   if (change.parentId !== undefined)
@@ -227,7 +183,7 @@ export async function changeFolder(
   return transaction(async (client) => {
     // One move at a time in a project, so that two moves cannot make a circle; the folder is read after that.
     await lockProject(client, place.project_id);
-    const row = await one<FolderRow>(client, 'select id, project_id, parent_id, name from folder where id = $1', [id]);
+    const row = await folderRow(client, id);
     if (!row) throw notFound('folder');
     const name = change.name === undefined ? row.name : checkName(change.name, 'folder');
     const parent = change.parentId === undefined ? row.parent_id : change.parentId;
@@ -236,9 +192,7 @@ export async function changeFolder(
       if ((await folderPath(client, parent)).some((f) => f.id === id))
         throw new Problem(400, 'circle', `“${row.name}” can't be moved into itself or a folder inside it.`);
     }
-    await client
-      .query('update folder set name = $2, parent_id = $3 where id = $1', [id, name, parent])
-      .catch(nameTaken('folder', name));
+    await changeFolderRow(client, id, name, parent).catch(nameTaken('folder', name));
     await record(client, [
       {
         act: 'changed a folder',
@@ -252,7 +206,7 @@ export async function changeFolder(
 }
 
 export async function getFile(by: Person, id: string): Promise<FileEntry> {
-  const row = await one<FileRow & { project_name: string }>(db(), `${fileSelect} where f.id = $1`, [id]);
+  const row = await fileRowOf(db(), id);
   if (!row) throw notFound('file');
   await permit(by, row.deleted_in ? 'see old versions' : 'see', { projectId: row.project_id, folderId: row.folder_id });
   return { ...fileRow(row), projectName: row.project_name, path: await folderPath(db(), row.folder_id) };
@@ -313,20 +267,7 @@ export async function changeFile(by: Person, id: string, change: FileChange): Pr
 
 /** Files whose name contains the words, newest first. */
 export async function findFiles(by: Person, words: string): Promise<Found> {
-  const values: unknown[] = [words.toLowerCase().replace(/[\\%_]/g, (c) => `\\${c}`)];
-  const seen = (await scopeOf(by, 'see')).condition('f.project_id', 'f.folder_id', values);
-  const rows = await many<{ id: string; name: string; project: string; number: number; made_at: Date }>(
-    db(),
-    `
-    select f.id, f.name, p.name as project, v.number, v.made_at
-    from file f
-    join project p on p.id = f.project_id
-    join line l on l.file_id = f.id and l.position = 0
-    join lateral (select number, made_at from version where store_id = ${STORE} and line_id = l.id order by number desc limit 1) v on true
-    where f.deleted_in is null and lower(f.name) like '%' || $1 || '%' and ${seen}
-    order by v.made_at desc limit 30`,
-    values,
-  );
+  const rows = await filesCalled(db(), words, await scopeOf(by, 'see'));
   return rows.map((r) => ({
     id: r.id,
     name: r.name,

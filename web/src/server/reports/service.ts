@@ -5,13 +5,14 @@ import { comparisonSchema } from '@ovrel/core/contract';
 import type { Person } from '../../contract/api.ts';
 import type { ReportForm } from '../../contract/report.ts';
 import { runTask } from '../compute/pool.ts';
-import { db, one } from '../db/pool.ts';
+import { db } from '../db/pool.ts';
 import { attachment } from '../http/disposition.ts';
 import { Problem } from '../problem.ts';
 import { sourceOf } from '../facts/subject.ts';
 import { compareVersions } from '../versions/comparisons.ts';
 import { versionRow, type VersionRow } from '../versions/rows.ts';
 import { reportPdf } from './pdf.ts';
+import { fileAndProject } from './rows.ts';
 
 const types: Readonly<Record<ReportForm, string>> = {
   pdf: 'application/pdf',
@@ -25,11 +26,7 @@ const types: Readonly<Record<ReportForm, string>> = {
 export async function reportOf(by: Person, a: string, b: string, as: ReportForm): Promise<Response> {
   const { comparison } = await compareVersions(by, a, b);
   const [rowA, rowB] = await Promise.all([versionRow(a), versionRow(b)]);
-  const file = await one<{ name: string; project: string }>(
-    db(),
-    'select f.name, p.name as project from file f join project p on p.id = f.project_id where f.id = $1',
-    [rowB.file_id],
-  );
+  const file = await fileAndProject(db(), rowB.file_id);
   const name = file?.name ?? 'file';
   const body = await bodyOf(as, comparison, rowA, rowB, name, file?.project ?? '');
   const stem = name.replace(/\.[^.]+$/, '');

@@ -2,42 +2,40 @@
 import type { FileEntry, Person } from '../../contract/api.ts';
 import type { DeletedFile } from '../../contract/desk.ts';
 import { refuseHeldByOther } from '../checkouts/service.ts';
-import { db, many, one, transaction } from '../db/pool.ts';
+import { db, transaction } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { checkName } from '../names.ts';
 import { permitFile, permitVersion, scopeIn } from '../people/access.ts';
 import { notFound, Problem } from '../problem.ts';
 import { getFile, nameTaken } from '../projects/service.ts';
-import { STORE } from '../store/copy.ts';
 import { appendVersion, newestOf } from '../versions/service.ts';
-import { versionRow } from '../versions/rows.ts';
+import { lockedFile, versionRow } from '../versions/rows.ts';
 import { newSet } from './sets.ts';
-
-interface Locked {
-  id: string;
-  name: string;
-  project_id: string;
-  folder_id: string | null;
-  deleted_in: string | null;
-}
-
-const lock = (client: Parameters<typeof one>[0], id: string): Promise<Locked | undefined> =>
-  one<Locked>(client, 'select id, name, project_id, folder_id, deleted_in from file where id = $1 for update', [id]);
+import {
+  noteDeleted,
+  dropCheckout,
+  markDeleted,
+  countDeleted,
+  noteBroughtBack,
+  unmarkDeleted,
+  countBroughtBack,
+  deletedRows,
+} from './rows.ts';
 
 /** Takes a file out of the lists. */
 export async function deleteFile(by: Person, fileId: string, reason: string): Promise<void> {
   await permitFile(by, 'check out', fileId, 'delete files');
   await transaction(async (client) => {
-    const file = await lock(client, fileId);
+    const file = await lockedFile(client, fileId);
     if (!file) throw notFound('file');
     if (file.deleted_in) throw new Problem(409, 'deleted', `“${file.name}” is deleted already.`);
     await refuseHeldByOther(client, fileId, by);
     const set = await newSet(client, { projectId: file.project_id, kind: 'delete', note: reason, by: by.id });
-    await client.query('insert into deleted_file (set_id, file_id) values ($1, $2)', [set.id, fileId]);
-    await client.query('delete from checkout where file_id = $1', [fileId]);
-    await client.query('update file set deleted_in = $2 where id = $1', [fileId, set.id]);
-    await client.query('update project set files = files - 1 where id = $1', [file.project_id]);
+    await noteDeleted(client, set.id, fileId);
+    await dropCheckout(client, fileId);
+    await markDeleted(client, fileId, set.id);
+    await countDeleted(client, file.project_id);
     await tell(client, { kind: 'files', file: fileId, project: file.project_id });
     await record(client, [{ act: 'deleted', by, subject: file.name, reason, projectId: file.project_id, fileId }]);
   });
@@ -46,26 +44,7 @@ export async function deleteFile(by: Person, fileId: string, reason: string): Pr
 /** What was deleted from a project, the latest first. */
 export async function listDeleted(by: Person, projectId: string): Promise<DeletedFile[]> {
   const scope = await scopeIn(by, 'see old versions', projectId);
-  const values: unknown[] = [projectId, STORE];
-  const seen = scope.condition('f.project_id', 'f.folder_id', values);
-  const rows = await many<{
-    id: string;
-    name: string;
-    folder_id: string | null;
-    versions: number;
-    by_id: string;
-    by_name: string;
-    made_at: Date;
-    number: number;
-    note: string;
-  }>(
-    db(),
-    `
-    select f.id, f.name, f.folder_id, (select count(*)::int from version v where v.store_id = $2 and v.file_id = f.id) as versions, p.id as by_id, p.name as by_name, s.made_at, s.number, s.note
-    from file f join checkin_set s on s.id = f.deleted_in join person p on p.id = s.made_by
-    where f.project_id = $1 and f.deleted_in is not null and ${seen} order by s.number desc limit 500`,
-    values,
-  );
+  const rows = await deletedRows(db(), projectId, scope);
   return rows.map((r) => ({
     id: r.id,
     name: r.name,
@@ -91,7 +70,7 @@ export async function bringBack(
   await permitFile(by, 'check out', fileId, 'bring files back');
   if (versionId) await permitVersion(by, versionId);
   await transaction(async (client) => {
-    const file = await lock(client, fileId);
+    const file = await lockedFile(client, fileId);
     if (!file) throw notFound('file');
     if (!file.deleted_in) throw new Problem(409, 'not-deleted', `“${file.name}” is not deleted.`);
     const name = given === undefined ? file.name : checkName(given, 'file');
@@ -99,14 +78,9 @@ export async function bringBack(
     if (source && source.file_id !== fileId) throw notFound('version');
     const newest = await newestOf(client, fileId);
     const set = await newSet(client, { projectId: file.project_id, kind: 'bring back', note: reason, by: by.id });
-    await client.query('insert into deleted_file (set_id, file_id, brought_back) values ($1, $2, true)', [
-      set.id,
-      fileId,
-    ]);
-    await client
-      .query('update file set deleted_in = null, name = $2 where id = $1', [fileId, name])
-      .catch(nameTaken('file', name));
-    await client.query('update project set files = files + 1 where id = $1', [file.project_id]);
+    await noteBroughtBack(client, set.id, fileId);
+    await unmarkDeleted(client, fileId, name).catch(nameTaken('file', name));
+    await countBroughtBack(client, file.project_id);
     if (source && newest && source.content_id !== newest.content_id) {
       await appendVersion(client, newest, {
         fileId,

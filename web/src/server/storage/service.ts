@@ -1,33 +1,34 @@
 /** The Storage page: figures from the last tally, the last scrub, jobs and their progress. */
 import type { Person } from '../../contract/api.ts';
-import type { Job, Jobs, Storage, StorageReport } from '../../contract/storage.ts';
+import type { Job, Jobs, Storage } from '../../contract/storage.ts';
 import { jobStates, scrubReportSchema, storageReportSchema } from '../../contract/storage.ts';
-import { db, many, one } from '../db/pool.ts';
+import { db } from '../db/pool.ts';
 import { enqueue } from '../jobs/queue.ts';
 import { jobKinds } from '../jobs/registry.ts';
 import { scopeOf } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
 import { notFound, Problem } from '../problem.ts';
-import { STORE } from '../store/copy.ts';
+import {
+  latestReport,
+  latestScrub,
+  databaseSize,
+  openJobs,
+  endedJobs,
+  jobCounts,
+  workersAlive,
+  jobRow,
+  runningJob,
+  cancelRow,
+  type JobRow,
+  filesSeen,
+} from './rows.ts';
 
 /** Figures older than this are counted again when somebody looks, in minutes. */
 const STALE = 10;
 
 export async function getStorage(by: Person): Promise<Storage> {
   require(by, 'read');
-  const [report, scrub, size] = await Promise.all([
-    one<{ at: Date; value: StorageReport }>(
-      db(),
-      'select at, value from storage_report where store_id = $1 order by at desc limit 1',
-      [STORE],
-    ),
-    one<{ ended_at: Date; report: unknown }>(
-      db(),
-      `select ended_at, report from job where store_id = $1 and kind = 'scrub' and state = 'done' order by ended_at desc limit 1`,
-      [STORE],
-    ),
-    one<{ n: string }>(db(), 'select pg_database_size(current_database()) as n'),
-  ]);
+  const [report, scrub, size] = await Promise.all([latestReport(db()), latestScrub(db()), databaseSize(db())]);
   if (!report || Date.now() - report.at.getTime() > STALE * 60_000)
     await enqueue(db(), { kind: 'tally', key: 'tally' });
   const found = storageReportSchema.safeParse(report?.value);
@@ -44,18 +45,8 @@ async function openTo(by: Person, storage: Storage): Promise<Storage> {
   const scope = await scopeOf(by, 'see');
   if (scope.everywhere) return storage;
   const { report, scrub } = storage;
-  const values: unknown[] = [
-    [...(report?.files ?? []), ...(scrub?.report.damaged ?? []).map((d) => ({ id: d.fileId }))].map((f) => f.id),
-  ];
-  const open = new Set(
-    (
-      await many<{ id: string }>(
-        db(),
-        `select f.id from file f where f.id = any($1) and ${scope.condition('f.project_id', 'f.folder_id', values)}`,
-        values,
-      )
-    ).map((r) => r.id),
-  );
+  const named = [...(report?.files ?? []).map((f) => f.id), ...(scrub?.report.damaged ?? []).map((d) => d.fileId)];
+  const open = new Set(await filesSeen(db(), named, scope));
   return {
     ...storage,
     report: report && {
@@ -68,24 +59,6 @@ async function openTo(by: Person, storage: Storage): Promise<Storage> {
       report: { ...scrub.report, damaged: scrub.report.damaged.filter((d) => open.has(d.fileId)) },
     },
   };
-}
-
-interface JobRow {
-  id: string;
-  kind: Job['kind'];
-  title: string;
-  state: Job['state'];
-  doing: string;
-  done: string;
-  total: string | null;
-  attempts: number;
-  problem: string | null;
-  report: unknown;
-  cancelling: boolean;
-  by: string | null;
-  created_at: Date;
-  started_at: Date | null;
-  ended_at: Date | null;
 }
 
 const jobOf = (r: JobRow): Job => ({
@@ -107,10 +80,6 @@ const jobOf = (r: JobRow): Job => ({
   endedAt: r.ended_at?.toISOString() ?? null,
 });
 
-const jobSelect = `
-  select j.id, j.kind, j.title, j.state, j.doing, j.done, j.total, j.attempts, j.problem, j.report, j.cancelling, p.name as by, j.created_at, j.started_at, j.ended_at
-  from job j left join person p on p.id = j.requested_by`;
-
 /** Titles, problems and reports of jobs name files; whoever may not see all of them is told the kind of work only. */
 const unnamed = <R extends JobRow>(row: R): R => ({
   ...row,
@@ -123,22 +92,10 @@ const unnamed = <R extends JobRow>(row: R): R => ({
 export async function listJobs(by: Person): Promise<Jobs> {
   require(by, 'read');
   const [open, ended, counts, workers] = await Promise.all([
-    many<JobRow & Record<string, unknown>>(
-      db(),
-      `${jobSelect} where j.store_id = $1 and j.state in ('running', 'waiting') order by j.state, j.created_at limit 30`,
-      [STORE],
-    ),
-    many<JobRow & Record<string, unknown>>(
-      db(),
-      `${jobSelect} where j.store_id = $1 and j.state in ('done', 'failed', 'cancelled') and j.created_at > now() - interval '3 days' order by coalesce(j.ended_at, j.created_at) desc limit 6`,
-      [STORE],
-    ),
-    many<{ state: Job['state']; n: number }>(
-      db(),
-      `select state, count(*)::int as n from job where store_id = $1 group by state`,
-      [STORE],
-    ),
-    one<{ n: number }>(db(), `select count(*)::int as n from worker where seen_at > now() - interval '1 minute'`),
+    openJobs(db()),
+    endedJobs(db()),
+    jobCounts(db()),
+    workersAlive(db()),
   ]);
   const everywhere = (await scopeOf(by, 'see')).everywhere;
   const named = everywhere ? [...open, ...ended] : [...open, ...ended].map(unnamed);
@@ -150,10 +107,7 @@ export async function listJobs(by: Person): Promise<Jobs> {
 
 export async function getJob(by: Person, id: string): Promise<Job> {
   require(by, 'read');
-  const row = await one<JobRow & Record<string, unknown>>(db(), `${jobSelect} where j.store_id = $1 and j.id = $2`, [
-    STORE,
-    id,
-  ]);
+  const row = await jobRow(db(), id);
   if (!row) throw notFound('job');
   return jobOf((await scopeOf(by, 'see')).everywhere ? row : unnamed(row));
 }
@@ -161,11 +115,7 @@ export async function getJob(by: Person, id: string): Promise<Job> {
 export async function startJob(by: Person, kind: string): Promise<Job> {
   require(by, 'tend the store');
   if (!jobKinds.get(kind)?.ofStore) throw new Problem(400, 'bad-input', 'There is no such work that can be started.');
-  const running = await one<{ id: string }>(
-    db(),
-    `select id from job where store_id = $1 and kind = $2 and state = 'running' and seen_at > now() - interval '1 minute'`,
-    [STORE, kind],
-  );
+  const running = await runningJob(db(), kind);
   if (running) throw new Problem(409, 'running', 'This is running already; its progress is below.');
   return getJob(by, await enqueue(db(), { kind, key: kind, by: by.id }));
 }
@@ -173,13 +123,7 @@ export async function startJob(by: Person, kind: string): Promise<Job> {
 /** A waiting job is taken back at once; a running one stops at its next step, and what it did so far stays. */
 export async function cancelJob(by: Person, id: string): Promise<Job> {
   require(by, 'tend the store');
-  const row = await one<{ id: string }>(
-    db(),
-    `
-    update job set cancelling = true, state = case state when 'waiting' then 'cancelled' else state end, ended_at = case state when 'waiting' then now() else ended_at end
-    where store_id = $1 and id = $2 and state in ('waiting', 'running') returning id`,
-    [STORE, id],
-  );
+  const row = await cancelRow(db(), id);
   if (!row) {
     const job = await getJob(by, id);
     throw new Problem(409, 'ended', `This job has ended already: it is ${job.state}.`);

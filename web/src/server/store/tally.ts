@@ -149,8 +149,6 @@ async function reportOf(client: Client, chunks: number, unneeded: number): Promi
   const files = await ask<Sums & Saved & { id: string; name: string; project: string; kind: string | null }>(`
     select f.id, f.name, p.name as project, (array_agg(format order by made_at desc))[1] as kind, ${sums}, ${reasons}
     from cost join file f on f.id = file_id join project p on p.id = f.project_id group by f.id, f.name, p.name order by stored desc limit ${FILES}`);
-  let kept = 0;
-  let stored = 0;
   return {
     at: new Date().toISOString(),
     total: {
@@ -165,7 +163,7 @@ async function reportOf(client: Client, chunks: number, unneeded: number): Promi
       unneeded,
     },
     saved: savedOf(total),
-    overTime: days.map((d) => ({ day: d.day, kept: (kept += d.kept), stored: (stored += d.stored) })),
+    overTime: addedUp(days),
     projects: projects.map(({ id, name, files: n, ...s }) => ({ id, name, files: n, ...sumsOf(s) })),
     kinds: kinds.map((k) => ({ kind: kindName(k.kind), files: k.files, ...sumsOf(k) })),
     files: files.map((f) => ({
@@ -187,3 +185,20 @@ const savedOf = (s: Saved | undefined): Saved => ({
   compression: s?.compression ?? 0,
 });
 const kindName = (format: string | null): string => cardOf(format)?.title ?? 'Other';
+
+interface Day {
+  readonly day: string;
+  readonly kept: number;
+  readonly stored: number;
+}
+
+/** What was kept and stored up to each day. */
+function addedUp(days: readonly Day[]): Day[] {
+  let kept = 0;
+  let stored = 0;
+  return days.map(({ day, ...added }) => {
+    kept += added.kept;
+    stored += added.stored;
+    return { day, kept, stored };
+  });
+}

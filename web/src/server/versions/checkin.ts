@@ -13,7 +13,8 @@ import { permit } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { insertFile, lockProject } from '../projects/rows.ts';
 import { folderIn, getFile, getFiles, nameTaken } from '../projects/service.ts';
-import { madeSet, newSet, type MadeSet } from '../sets/sets.ts';
+import type { MadeSet } from '../sets/rows.ts';
+import { madeSet, newSet } from '../sets/sets.ts';
 import { receive, storeArrived, type Arrived, type Incoming } from './arrival.ts';
 import { checkNote, refuseConflict, refuseNoteless, refuseOtherFormat, refuseTaken } from './refusals.ts';
 import { settleTakenOver, versionOf, versionRow } from './rows.ts';
@@ -201,7 +202,7 @@ export async function checkInSet(
       if (!planned) throw new Problem(400, 'bad-input', 'More files came than were announced.');
       const member = await receiveMember(by, projectId, planned, existing, incoming);
       members.push(member);
-      hints.push(...(planned.fileId ? hintsOf(member.arrived, member.name) : (member.arrived.hint ?? [])));
+      hints.push(...hintsOf(member.arrived, planned.fileId ? member.name : member.arrived.uploadName));
     }
     if (members.length < plan.length)
       throw new Problem(

@@ -1,8 +1,9 @@
 import { cardOf, extensionOf } from '@ovrel/core';
 import type { Person } from '../../contract/api.ts';
-import { db, one } from '../db/pool.ts';
+import { db } from '../db/pool.ts';
 import { permitVersion } from '../people/access.ts';
 import { versionRow } from './rows.ts';
+import { nameOfFile } from './rows.ts';
 
 export interface Download {
   readonly contentId: string;
@@ -16,7 +17,7 @@ export interface Download {
 export async function downloadOf(by: Person, versionId: string): Promise<Download> {
   await permitVersion(by, versionId);
   const row = await versionRow(versionId);
-  const file = await one<{ name: string }>(db(), 'select name from file where id = $1', [row.file_id]);
+  const file = await nameOfFile(db(), row.file_id);
   const name = file?.name ?? row.upload_name;
   const ending = extensionOf(name) ? `.${name.slice(name.lastIndexOf('.') + 1)}` : '';
   return {

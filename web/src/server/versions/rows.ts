@@ -314,3 +314,23 @@ export const takenOverFrom = (
 export async function settleTakenOver(client: Db, fileId: string, personId: string): Promise<void> {
   await client.query('delete from taken_over where file_id = $1 and person_id = $2', [fileId, personId]);
 }
+
+export const nameOfFile = (client: Db, file_id: string): Promise<{ name: string } | undefined> =>
+  one<{ name: string }>(client, 'select name from file where id = $1', [file_id]);
+
+/** Versions that are followed through at most: each is read and compared. */
+export const MOST_VERSIONS = 60;
+
+export const wayBetween = (client: Db, to: string, from: string): Promise<(VersionRow & { step: number })[]> =>
+  many<VersionRow & { step: number }>(
+    client,
+    `
+    with recursive back as (
+      select $2::uuid as id, 0 as step
+      union all
+      select p.parent_id, back.step + 1 from version_parent p join back on p.store_id = $1 and p.version_id = back.id and p.role = 'follows'
+      where back.id <> $3 and back.step < $4
+    )
+    ${versionSelect.replace('select ', 'select back.step, ')} join back on back.id = v.id where v.store_id = $1 order by back.step desc`,
+    [STORE, to, from, MOST_VERSIONS],
+  );

@@ -1,13 +1,10 @@
 /** Who made each difference between two versions: found by following parts through the versions in between. */
 import type { Person, Who } from '../../contract/api.ts';
-import { db, many } from '../db/pool.ts';
+import { db } from '../db/pool.ts';
 import { permitVersion } from '../people/access.ts';
-import { STORE } from '../store/copy.ts';
 import { touchedIn } from '../facts/who.ts';
-import { versionRow, versionSelect, type VersionRow } from './rows.ts';
-
-/** Versions that are followed through at most: each is read and compared. */
-const MOST_VERSIONS = 60;
+import { versionRow, type VersionRow } from './rows.ts';
+import { wayBetween, MOST_VERSIONS } from './rows.ts';
 
 /** For each change of the comparison of A with B, the versions between them that touched its part. */
 export async function whoChanged(by: Person, a: string, b: string, tolerance?: number): Promise<Who> {
@@ -38,18 +35,7 @@ export async function whoChanged(by: Person, a: string, b: string, tolerance?: n
 
 /** The versions from one back to another that it came from, oldest first; empty where it did not. */
 async function way(from: string, to: string): Promise<VersionRow[]> {
-  const rows = await many<VersionRow & { step: number }>(
-    db(),
-    `
-    with recursive back as (
-      select $2::uuid as id, 0 as step
-      union all
-      select p.parent_id, back.step + 1 from version_parent p join back on p.store_id = $1 and p.version_id = back.id and p.role = 'follows'
-      where back.id <> $3 and back.step < $4
-    )
-    ${versionSelect.replace('select ', 'select back.step, ')} join back on back.id = v.id where v.store_id = $1 order by back.step desc`,
-    [STORE, to, from, MOST_VERSIONS],
-  );
+  const rows = await wayBetween(db(), to, from);
   // Longer ways come back one version too long, which says so.
   return rows[0]?.id === from || rows.length > MOST_VERSIONS ? rows : [];
 }

@@ -24,7 +24,9 @@ const whole: readonly number[] = [];
 /** Plain colours as they are; paint servers as a middle grey; none as undefined. */
 const plain = (value: Scalar | undefined): string | undefined => {
   const colour = text(value);
-  return !colour || colour === 'none' ? undefined : /^#[0-9a-f]{6}/i.test(colour) ? colour.slice(0, 7) : '#8a939c';
+  if (!colour || colour === 'none') return undefined;
+  if (/^#[0-9a-f]{6}/i.test(colour)) return colour.slice(0, 7);
+  return '#8a939c';
 };
 
 /** `outer` is the ink of the placement around, for what is "by block" or "by layer" of it. */
@@ -33,17 +35,16 @@ export function inkOf(design: Design, part: Part, outer?: Ink): Ink {
   if (props['colour'] === undefined) return vectorInk(part);
   const layer = part.category === '0' && outer ? outer.layer : part.category;
   const own = design.layers?.find((l) => l.name === layer)?.props;
-  const inherit = (value: Scalar | undefined, name: string, placed: Scalar | undefined): Scalar | undefined =>
-    value === 'by block' ? placed : value === 'by layer' ? own?.[name] : value;
+  const inherit = (value: Scalar | undefined, name: string, placed: Scalar | undefined): Scalar | undefined => {
+    if (value === 'by block') return placed;
+    if (value === 'by layer') return own?.[name];
+    return value;
+  };
   const colour = text(inherit(props['colour'], 'colour', outer?.stroke ?? outer?.fill)) ?? '#000000';
   const type = text(inherit(props['line type'], 'line type', undefined));
   const pen = size(inherit(props['line weight'], 'line weight', outer?.pen)) || 0.25;
-  const dashes =
-    props['line type'] === 'by block'
-      ? (outer?.dashes ?? whole)
-      : type
-        ? scaled(design.lineTypes?.[type.toLowerCase()], size(props['line type scale']) || 1)
-        : whole;
+  const ofType = type ? scaled(design.lineTypes?.[type.toLowerCase()], size(props['line type scale']) || 1) : whole;
+  const dashes = props['line type'] === 'by block' ? (outer?.dashes ?? whole) : ofType;
   const filled = props['filled'] === 'yes';
   const words = part.lettering !== undefined;
   const wide = size(props['width']);
@@ -61,8 +62,11 @@ export function inkOf(design: Design, part: Part, outer?: Ink): Ink {
   };
 }
 
-const scaled = (dashes: readonly number[] | undefined, scale: number): readonly number[] =>
-  !dashes ? whole : scale === 1 ? dashes : dashes.map((d) => d * scale);
+const scaled = (dashes: readonly number[] | undefined, scale: number): readonly number[] => {
+  if (!dashes) return whole;
+  if (scale === 1) return dashes;
+  return dashes.map((d) => d * scale);
+};
 
 function vectorInk({ props, category }: Part): Ink {
   const dashes =

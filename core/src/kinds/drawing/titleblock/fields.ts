@@ -167,14 +167,13 @@ function beside(label: Box, size: number, values: readonly Words[]): Words | und
     const behind = box[0] - label[2];
     const level = Math.min(label[3], box[3]) - Math.max(label[1], box[1]);
     const stacked = overlap > 0.3 * Math.min(width(label), width(box)) || starts;
-    const far =
-      level > 0.4 * Math.min(height(label), height(box)) && behind > -0.3 * line && behind < 14 * line
-        ? Math.max(0, behind) * 0.5
-        : stacked && below > -0.6 * line && below < 3 * line
-          ? Math.max(0, below)
-          : stacked && above > -0.6 * line && above < 2 * line
-            ? Math.max(0, above) + 3 * line
-            : undefined;
+    const isBehind = level > 0.4 * Math.min(height(label), height(box)) && behind > -0.3 * line && behind < 14 * line;
+    const isBelow = stacked && below > -0.6 * line && below < 3 * line;
+    const isAbove = stacked && above > -0.6 * line && above < 2 * line;
+    let far: number | undefined;
+    if (isBehind) far = Math.max(0, behind) * 0.5;
+    else if (isBelow) far = Math.max(0, below);
+    else if (isAbove) far = Math.max(0, above) + 3 * line;
     if (far !== undefined && (!best || far < best.far)) best = { value, far };
   }
   return best?.value;
@@ -215,9 +214,13 @@ export function titleBlockChanges(a: Design, b: Design, changed: ReadonlySet<str
 /** What a reader should be told of sheets that changed and kept their revision. */
 export function staleSentence(blocks: readonly TitleBlockChange[]): string | undefined {
   const stale = blocks.filter((t) => t.stale);
+  const saySheet = (number: string | undefined, page: string): string => {
+    if (!number) return page;
+    return blocks.length > 1 ? `${number} (${page})` : number;
+  };
   const named = stale.map(
     ({ page, b }) =>
-      `${b?.number ? (blocks.length > 1 ? `${b.number} (${page})` : b.number) : page} says revision ${b?.revision ?? ''}, and the version before said ${b?.revision ?? ''} too`,
+      `${saySheet(b?.number, page)} says revision ${b?.revision ?? ''}, and the version before said ${b?.revision ?? ''} too`,
   );
   if (!stale.length) return undefined;
   return `${stale.length === 1 ? 'A sheet changed without a new revision' : `${stale.length} sheets changed without a new revision`}: ${named.slice(0, 3).join('; ')}${named.length > 3 ? `; and ${named.length - 3} more` : ''}.`;

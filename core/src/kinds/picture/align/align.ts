@@ -81,15 +81,15 @@ export function align(a: Bitmap, b: Bitmap): Alignment {
   const next = finer.slice(0, 1);
   const [level] = next;
   // A step more sharply seen it shows which of several is right; only that is seen through to the end.
-  const right =
-    candidates.length > 1 && level
-      ? leastLeft(
-          candidates.map((c) => sharper(full(c.m), next)),
-          level,
-        )
-      : level
-        ? sharper(full(best.m), next)
-        : full(refined(ga, gb, best.m));
+  const rightOf = (): Parameters<typeof sharper>[0] => {
+    if (!level) return full(refined(ga, gb, best.m));
+    if (candidates.length === 1) return sharper(full(best.m), next);
+    return leastLeft(
+      candidates.map((c) => sharper(full(c.m), next)),
+      level,
+    );
+  };
+  const right = rightOf();
   const fine = sharper(right, finer.slice(1));
   const exact = pixelForPixel(a, b, fine);
   if (exact) return { matrix: exact, fit: best.fit, found: true };

@@ -62,7 +62,9 @@ function exact(
 /** Weights of the four pixels around, by the 64th of a pixel. */
 const weights = Float32Array.from({ length: 65 * 4 }, (_, k) => {
   const t = abs((k >> 2) / 64 + 1 - (k & 3));
-  return t <= 1 ? 1.5 * t ** 3 - 2.5 * t ** 2 + 1 : t < 2 ? -0.5 * t ** 3 + 2.5 * t ** 2 - 4 * t + 2 : 0;
+  if (t <= 1) return 1.5 * t ** 3 - 2.5 * t ** 2 + 1;
+  if (t < 2) return -0.5 * t ** 3 + 2.5 * t ** 2 - 4 * t + 2;
+  return 0;
 });
 
 /** Where the pixels of a row or column come from: the first of four, and the 64th of a pixel; −1 for what lies beyond. */

@@ -83,8 +83,10 @@ function sampledBy(
   const strides = Array.from(all, (n) => max(1, ceil(n / SAMPLE)));
   for (let i = 0; i < plain.length; i++) {
     const k = kindOf[i] as number;
-    if (shared[i] && (seen[k] = (seen[k] as number) + 1) % (strides[k] as number) === 0)
-      lists[k]?.push(plain[i] as number);
+    if (!shared[i]) continue;
+    const n = (seen[k] as number) + 1;
+    seen[k] = n;
+    if (n % (strides[k] as number) === 0) lists[k]?.push(plain[i] as number);
   }
   return lists;
 }

@@ -143,7 +143,10 @@ function onWhite({ width, height, data }: Bitmap): Bitmap {
     const all = counts.reduce((n, v) => n + v, 0);
     let above = 0;
     let v = 255;
-    while (v > 128 && (above += counts[v] as number) < PAPER * all) v--;
+    for (; v > 128; v--) {
+      above += counts[v] as number;
+      if (above >= PAPER * all) break;
+    }
     return 255 / v;
   });
   for (let p = 0; p < data.length; p++)

@@ -630,7 +630,8 @@ function groundFor(bitmaps: readonly Bitmap[]): number {
     for (let p = 0; p < data.length; p += 4 * (1 + (data.length >> 18))) {
       if ((data[p + 3] as number) < 32) continue;
       const grey = (54 * (data[p] as number) + 183 * (data[p + 1] as number) + 19 * (data[p + 2] as number)) >> 8;
-      const k = grey < 70 ? 0 : grey < 180 ? 1 : 2;
+      const lighter = grey < 180 ? 1 : 2;
+      const k = grey < 70 ? 0 : lighter;
       counts[k] = (counts[k] as number) + 1;
     }
   }

@@ -30,8 +30,10 @@ function squaresOf(labels: Int32Array, columns: number): Squares[] {
   for (let i = 0; i < labels.length; i++) {
     const k = labels[i] as number;
     if (k < 0 || k >= CLOSELY) continue;
-    const list = (out[k] ??= []);
-    const n = (seen[k] = (seen[k] ?? 0) + 1);
+    const list = out[k] ?? [];
+    out[k] = list;
+    const n = (seen[k] ?? 0) + 1;
+    seen[k] = n;
     // Every one of the first, then ever fewer.
     if (n <= 400 || n % ceil(n / 400) === 0) list.push((i % columns) * CELL, floor(i / columns) * CELL);
   }
@@ -247,6 +249,12 @@ const words: Readonly<Record<Nature, string>> = {
 };
 
 /** "upper left", "middle", "bottom" … */
+/** The word for the first or the last third of something; none for its middle. */
+function third(share: number, first: string, last: string): string {
+  if (share < 1 / 3) return first;
+  return share > 2 / 3 ? last : '';
+}
+
 export function whereOf(
   box: Region['box'],
   { width, height }: { readonly width: number; readonly height: number },
@@ -254,10 +262,10 @@ export function whereOf(
   if (box[2] - box[0] > 0.6 * width && box[3] - box[1] > 0.6 * height) return EVERYWHERE;
   const x = (box[0] + box[2]) / 2 / width;
   const y = (box[1] + box[3]) / 2 / height;
-  const across = x < 1 / 3 ? 'left' : x > 2 / 3 ? 'right' : '';
-  const down = y < 1 / 3 ? 'upper' : y > 2 / 3 ? 'lower' : '';
+  const across = third(x, 'left', 'right');
+  const down = third(y, 'upper', 'lower');
   if (down && across) return `${down} ${across}`;
-  return across || (down === 'upper' ? 'top' : down === 'lower' ? 'bottom' : 'middle');
+  return across || third(y, 'top', 'bottom') || 'middle';
 }
 
 const kinds: Readonly<Record<Nature, CauseKind>> = {

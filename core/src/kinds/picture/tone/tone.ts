@@ -244,8 +244,11 @@ function colourOf(pairs: Float32Array, n: number): readonly [number, number, num
     let my = 0;
     let nx = 0;
     let ny = 0;
-    const weight = (k: number): number =>
-      bound === UNBOUND ? 1 : (errors[k] as number) >= bound ? 0 : (1 - ((errors[k] as number) / bound) ** 2) ** 2;
+    const weight = (k: number): number => {
+      if (bound === UNBOUND) return 1;
+      if ((errors[k] as number) >= bound) return 0;
+      return (1 - ((errors[k] as number) / bound) ** 2) ** 2;
+    };
     for (let k = 0; k < n; k++) {
       const v = weight(k);
       w += v;

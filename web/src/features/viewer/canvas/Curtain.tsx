@@ -27,7 +27,7 @@ export function Curtain({
         move((e.clientX - (e.currentTarget.parentElement?.getBoundingClientRect().left ?? 0)) / width)
       }
       onKeyDown={(e) => {
-        const by = e.key === 'ArrowLeft' ? -0.03 : e.key === 'ArrowRight' ? 0.03 : 0;
+        const by = { ArrowLeft: -0.03, ArrowRight: 0.03 }[e.key] ?? 0;
         if (by) {
           e.preventDefault();
           e.stopPropagation();

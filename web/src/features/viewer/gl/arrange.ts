@@ -77,8 +77,8 @@ export function arrange(scene: Pick<Scene, 'ends' | 'along' | 'style' | 'part'>)
       if (v > (box[(c % 2) + 2] as number)) box[(c % 2) + 2] = v;
     }
     out.lengths[k] = length[i] as number;
-    out.style[2 * k] = out.style[2 * k + 1] = scene.style[i] as number;
-    out.part[2 * k] = out.part[2 * k + 1] = scene.part[i] as number;
+    out.style.fill(scene.style[i] as number, 2 * k, 2 * k + 2);
+    out.part.fill(scene.part[i] as number, 2 * k, 2 * k + 2);
     out.along[2 * k] = along;
     out.along[2 * k + 1] = along + (length[i] as number);
     if (k + 1 === n || cell[order[k + 1] as number] !== cell[i]) {

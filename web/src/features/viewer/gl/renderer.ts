@@ -37,6 +37,12 @@ interface Run {
   readonly count: number;
 }
 
+const families = {
+  monospace: '"IBM Plex Mono", monospace',
+  serif: 'serif',
+  other: '"Source Sans 3", sans-serif',
+} as const;
+
 export class SceneRenderer {
   readonly canvas: HTMLCanvasElement;
   private readonly gl: WebGL2RenderingContext;
@@ -204,7 +210,7 @@ export class SceneRenderer {
         (e + ox) * m.scale + m.x,
         (f + oy) * m.scale + m.y,
       );
-      c.font = `${w.weight} ${w.size}px ${w.family === 'monospace' ? '"IBM Plex Mono", monospace' : w.family === 'serif' ? 'serif' : '"Source Sans 3", sans-serif'}`;
+      c.font = `${w.weight} ${w.size}px ${w.family in families ? families[w.family as keyof typeof families] : families.other}`;
       c.textAlign = w.anchor === 'middle' ? 'center' : w.anchor;
       c.fillStyle = ghost ? 'rgba(23, 33, 43, 0.35)' : style.colour;
       c.fillText(w.text, w.x, w.y);
@@ -438,9 +444,8 @@ class Program {
 
   private point(i: number, a: Attribute, offset: number): void {
     const { gl } = this;
-    const type =
-      a.type ??
-      (a.data instanceof Float32Array ? gl.FLOAT : a.data instanceof Uint16Array ? gl.UNSIGNED_SHORT : gl.UNSIGNED_INT);
+    const whole = a.data instanceof Uint16Array ? gl.UNSIGNED_SHORT : gl.UNSIGNED_INT;
+    const type = a.type ?? (a.data instanceof Float32Array ? gl.FLOAT : whole);
     if (a.whole) gl.vertexAttribIPointer(i, a.size, type, a.stride ?? 0, offset);
     else gl.vertexAttribPointer(i, a.size, type, false, a.stride ?? 0, offset);
   }
