@@ -3,7 +3,7 @@
 /** A few pixels of A and B under the pointer, large, with their values. */
 import { useEffect, useRef } from 'react';
 import { deltaE, labOf } from '@ovrel/core/regions';
-import type { Sheet } from './paint.ts';
+import type { Sheet } from './paint/paint.ts';
 
 interface Props {
   readonly a: Sheet | undefined;

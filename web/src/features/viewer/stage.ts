@@ -1,7 +1,7 @@
 /** The canvas in motion: owns the camera, listens to pointers and keys, and draws when something changed. */
 import { useEffect, useMemo, useRef } from 'react';
 import { between, pan, zoomAt, type Camera } from './camera.ts';
-import { paint, type Scene } from './paint.ts';
+import { paint, type Scene } from './paint/paint.ts';
 import { minimapIn, throughMinimap } from './minimap.ts';
 import { pinAt } from './pins.ts';
 

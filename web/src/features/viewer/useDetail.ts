@@ -2,7 +2,7 @@ import { useEffect, useState } from 'react';
 import type { Version } from '../../contract/api.ts';
 import type { Box, Camera } from './camera.ts';
 import { cardOfVersion } from '../cards.ts';
-import type { Sheet } from './paint.ts';
+import type { Sheet } from './paint/paint.ts';
 import { api } from '../../contract/operations/index.ts';
 import { linkTo } from '../../contract/operation.ts';
 

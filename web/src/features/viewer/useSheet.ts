@@ -6,7 +6,7 @@ import type { Box } from './camera.ts';
 import { cardOfVersion } from '../cards.ts';
 import { usePassword } from '../files/useUnlocked.ts';
 import { SceneRenderer } from './gl/renderer.ts';
-import type { Sheet } from './paint.ts';
+import type { Sheet } from './paint/paint.ts';
 import { linkTo, type Input } from '../../contract/operation.ts';
 import { api } from '../../contract/operations/index.ts';
 import { useAnswer } from '../api/useAnswer.ts';

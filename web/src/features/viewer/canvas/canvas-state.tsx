@@ -7,7 +7,7 @@ import { useRemarks } from '../../files/state/remarks.tsx';
 import { contextOf } from '../../frame/context.tsx';
 import { fit, type Camera } from '../camera.ts';
 import { sayMeasured } from '../measure.ts';
-import type { Scene, Sheet } from '../paint.ts';
+import type { Scene, Sheet } from '../paint/paint.ts';
 import { useStage, type Stage } from '../stage.ts';
 import { useView, type View } from '../state.ts';
 import { useHeat } from '../useDifference.ts';

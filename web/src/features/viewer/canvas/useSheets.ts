@@ -5,7 +5,7 @@ import type { SceneHead } from '@ovrel/core/scene';
 import type { Camera } from '../camera.ts';
 import { layerRows, type LayerRow } from '../layer-rows.ts';
 import { layerList, type LayerEntry } from '../Layers.tsx';
-import type { Sheet } from '../paint.ts';
+import type { Sheet } from '../paint/paint.ts';
 import type { View } from '../state.ts';
 import { useDetail } from '../useDetail.ts';
 import { useSheet } from '../useSheet.ts';
