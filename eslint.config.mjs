@@ -41,7 +41,9 @@ const folderOf = (room) => (room === 'cli' ? 'cli/src' : room.replace('/', '/src
 const walls = {
   plugins: { boundaries },
   settings: {
-    'import/resolver': { typescript: { project: ['./tsconfig.json', './web/tsconfig.json'] } },
+    'import/resolver': {
+      typescript: { project: ['./tsconfig.json', './web/tsconfig.json'], noWarnOnMultipleProjects: true },
+    },
     'boundaries/elements': Object.keys(rooms).map((type) => ({ type, pattern: folderOf(type) })),
   },
   rules: {

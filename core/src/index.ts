@@ -40,7 +40,7 @@ export {
   type DeflateSettings,
   type Segment,
 } from './storage/container/recipe.ts';
-export { zlibEngine, type Engine } from './storage/container/deflate.ts';
+export { zlibEngine, type DeflateEngine } from './storage/container/deflate.ts';
 export { isContainer, unpack, unpackLimits, type Unpacked } from './storage/container/unpack.ts';
 export { writerOf } from './storage/container/program.ts';
 export { rebuild } from './storage/container/rebuild.ts';
@@ -52,7 +52,7 @@ export {
   pathOf,
   referenceKinds,
   resolve,
-  type Found,
+  type Whereabouts,
   type Reference,
   type ReferenceKind,
   type Resolved,

@@ -7,7 +7,7 @@ import { orUnreadable, ReadError } from '../model/problem.ts';
 import type { Content } from './content.ts';
 import { modelOf, seenAs } from './conversions.ts';
 import type { ChangeOutlines } from './drawing/outlines.ts';
-import type { CompareOptions, ComparedParts, Found, Kind, Seen } from './kind.ts';
+import type { CompareOptions, ComparedParts, FoundInPair, Kind, Seen } from './kind.ts';
 import { kindOf } from './registry.ts';
 
 /** Results of another engine version are computed anew. */
@@ -40,7 +40,7 @@ async function comparedAs(
   b: Content,
   options: CompareOptions,
   failures: string[],
-): Promise<Found | undefined> {
+): Promise<FoundInPair | undefined> {
   const kind = kindOf(id) as Kind<unknown>;
   const [modelA, modelB] = await Promise.all([orUnreadable(modelOf(a, id)), orUnreadable(modelOf(b, id))]);
   if (modelA instanceof ReadError || modelB instanceof ReadError) {
@@ -64,7 +64,7 @@ function unreadable(which: 'older' | 'newer' | 'one', id: KindId, { message }: R
   return `${subject} could not be looked into. ${message}`;
 }
 
-function told(id: KindId, a: Content, b: Content, found: Found, failures: readonly string[]): Compared {
+function told(id: KindId, a: Content, b: Content, found: FoundInPair, failures: readonly string[]): Compared {
   const { level } = kindOf(id);
   const { changes, causes, counts } = assemble(found);
   const comparison: Comparison = {

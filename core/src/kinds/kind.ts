@@ -27,7 +27,7 @@ export interface ComparedParts {
 }
 
 /** What a kind finds out about two contents. */
-export interface Found extends Evidence {
+export interface FoundInPair extends Evidence {
   /** Unit of boxes and lengths. */
   readonly unit: string;
   readonly tolerance: number;
@@ -54,7 +54,7 @@ export interface Kind<Model> {
   /** Whether two models can be compared with one another; all can where it is left out. */
   comparable?: (a: Model, b: Model) => boolean;
   /** Throws ReadError where one of them turns out to be unreadable. */
-  compare: (a: Seen<Model>, b: Seen<Model>, options: CompareOptions) => Found | Promise<Found>;
+  compare: (a: Seen<Model>, b: Seen<Model>, options: CompareOptions) => FoundInPair | Promise<FoundInPair>;
   /** What was done from one version to the next, for following parts through a history. */
   step?: (a: Model, b: Model, options: CompareOptions) => Step;
   /** For each of these parts of A where it is in B, −1 where it is gone. */

@@ -49,12 +49,12 @@ export function joined(folder: string, path: string): string | undefined {
   return out.join('/');
 }
 
-export type Found = 'path' | 'name' | 'missing' | 'web';
+export type Whereabouts = 'path' | 'name' | 'missing' | 'web';
 
 export interface Resolved<F> {
   readonly reference: Reference;
   /** How it was found: at its path; by its name alone, elsewhere in the project; not at all; or it lies in the web. */
-  readonly found: Found;
+  readonly found: Whereabouts;
   readonly file: F | undefined;
 }
 

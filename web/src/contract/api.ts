@@ -272,4 +272,4 @@ export type VersionDetail = z.infer<typeof versionDetailSchema>;
 export type CheckInResult = z.infer<typeof checkInResultSchema>;
 export type ComparisonResponse = z.infer<typeof comparisonResponseSchema>;
 export type Who = z.infer<typeof whoSchema>;
-export type Found = z.infer<typeof foundSchema>;
+export type FoundFiles = z.infer<typeof foundSchema>;

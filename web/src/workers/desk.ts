@@ -5,7 +5,7 @@ import { filesIn, readFile } from '../features/desk-folder/folder.ts';
 import { lookAtFiles, type Looked } from '../features/desk-folder/hashing.ts';
 import type { Hashed } from '../features/desk-folder/memory.ts';
 
-export type Order =
+export type DeskOrder =
   | {
       readonly kind: 'look';
       readonly folder: FileSystemDirectoryHandle;
@@ -15,16 +15,16 @@ export type Order =
   | { readonly kind: 'sketch'; readonly folder: FileSystemDirectoryHandle; readonly paths: readonly string[] }
   | { readonly kind: 'compare'; readonly name: string; readonly before: ArrayBuffer; readonly here: ArrayBuffer };
 
-export interface Compared {
+export interface ComparedOnDesk {
   readonly summary: string;
   readonly level: string;
   readonly changes: readonly string[];
 }
 
-export type Report =
+export type DeskReport =
   | { readonly kind: 'progress'; readonly done: number; readonly total: number; readonly path: string }
   | { readonly kind: 'looked'; readonly looked: Looked }
-  | { readonly kind: 'compared'; readonly compared: Compared }
+  | { readonly kind: 'compared'; readonly compared: ComparedOnDesk }
   | { readonly kind: 'references'; readonly references: readonly Reference[] }
   | {
       readonly kind: 'sketched';
@@ -33,7 +33,7 @@ export type Report =
   | { readonly kind: 'failed'; readonly sentence: string };
 
 const LISTED = 200;
-const report = (message: Report): void => postMessage(message);
+const report = (message: DeskReport): void => postMessage(message);
 
 async function look(folder: FileSystemDirectoryHandle, known: Readonly<Record<string, Hashed>>): Promise<void> {
   const files: { path: string; file: () => Promise<File> }[] = [];
@@ -69,7 +69,7 @@ function sayChange({ part, kind, what }: Change): string {
   return `${part.kind === 'place' ? 'Place ' : ''}${part.name || part.kind} ${kind}${difference}`;
 }
 
-async function compareHere(name: string, before: ArrayBuffer, here: ArrayBuffer): Promise<Compared> {
+async function compareHere(name: string, before: ArrayBuffer, here: ArrayBuffer): Promise<ComparedOnDesk> {
   const a = await open(new Uint8Array(before), name);
   const b = await open(new Uint8Array(here), name);
   const { comparison } = await compareFiles(a, b);
@@ -80,7 +80,7 @@ async function compareHere(name: string, before: ArrayBuffer, here: ArrayBuffer)
   };
 }
 
-addEventListener('message', ({ data }: MessageEvent<Order>) => {
+addEventListener('message', ({ data }: MessageEvent<DeskOrder>) => {
   void (async () => {
     if (data.kind === 'look') await look(data.folder, data.known);
     else if (data.kind === 'sketch') await sketch(data.folder, data.paths);

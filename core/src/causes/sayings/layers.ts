@@ -15,12 +15,12 @@ export const sayLayer = ({ kind, name }: NamedLayer): string => `${words[kind]} 
 const percent = (v: number): string => `${Math.round(v * 100)} %`;
 
 /** Where a layer stands among those of its group. */
-export interface Standing {
+export interface LayerStanding {
   readonly where: 'above' | 'beneath' | 'top' | 'elsewhere';
   readonly of?: string;
 }
 
-export const sayStanding = ({ where, of }: Standing): string => {
+export const sayStanding = ({ where, of }: LayerStanding): string => {
   if (of !== undefined) return `${where} ${wholly(of)}`;
   return where === 'top' ? 'on top' : 'elsewhere';
 };
@@ -64,7 +64,7 @@ export const layerSayings = {
   'layer-ungrouped': ({ layer, group }: { layer: NamedLayer; group: string }) =>
     `${sayLayer(layer)} taken out of group ${wholly(group)}`,
   'colour-replaced': ({ from, to }: { from: string; to: string }) => `Recoloured ${from} → ${to}`,
-  'layer-order': ({ name, now, was }: { name: string; now: Standing; was: Standing }) =>
+  'layer-order': ({ name, now, was }: { name: string; now: LayerStanding; was: LayerStanding }) =>
     `Order changed: layer ${wholly(name)} is now ${sayStanding(now)}, was ${sayStanding(was)}`,
   'layers-merged': ({ all, names, into }: { all: boolean; names: readonly string[]; into: string }) =>
     `${all ? 'Layers flattened' : 'Layers put together'}: ${quotedList(names)} are one layer now, ${wholly(into)}; they look the same`,

@@ -17,7 +17,7 @@ import { partSummary } from './part-summary.ts';
 import { regrouped, type Regrouped } from './regrouped.ts';
 import { unitsExplain } from './units.ts';
 
-export interface CompareOptions {
+export interface DrawingOptions {
   /** Distance in design units within which places count as the same; chosen from the data by default. */
   readonly tolerance?: number;
 }
@@ -31,7 +31,7 @@ export interface ComparedDesigns extends Evidence {
 }
 
 /** Changes stand in the order of B, removed parts where they stood in A. */
-export function compareDesigns(a: Design, b: Design, options: CompareOptions = {}): ComparedDesigns {
+export function compareDesigns(a: Design, b: Design, options: DrawingOptions = {}): ComparedDesigns {
   return new Comparing(a, b, options).run();
 }
 
@@ -50,7 +50,7 @@ class Comparing {
   private tolerance: number;
   private unchanged = 0;
 
-  constructor(a: Design, b: Design, { tolerance }: CompareOptions) {
+  constructor(a: Design, b: Design, { tolerance }: DrawingOptions) {
     this.given = tolerance;
     this.a = a;
     this.b = b;

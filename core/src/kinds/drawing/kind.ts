@@ -1,7 +1,7 @@
 import type { Design } from '../../model/design.ts';
 import { plainPicture } from '../../model/picture.ts';
 import { drawnPage } from './draw/page.ts';
-import type { Found, Kind, Seen } from '../kind.ts';
+import type { FoundInPair, Kind, Seen } from '../kind.ts';
 import { checkedByPixels } from './check-pixels.ts';
 import { compareDesigns } from './compare.ts';
 import { followParts, partAtPoint } from './follow.ts';
@@ -59,7 +59,11 @@ const pictureOf = async (
 ): Promise<ReturnType<typeof plainPicture>> => plainPicture(await drawnPage(content, page, side));
 
 /** Title blocks before and after, and a note on sheets that changed and kept their revision. */
-function titles(a: Design, b: Design, { changes, notes }: Pick<Found, 'changes' | 'notes'>): Partial<Found> {
+function titles(
+  a: Design,
+  b: Design,
+  { changes, notes }: Pick<FoundInPair, 'changes' | 'notes'>,
+): Partial<FoundInPair> {
   const changed = new Set(changes.flatMap((c) => [c.partA?.page ?? '', c.partB?.page ?? '']));
   const titleBlocks = titleBlockChanges(a, b, changed);
   const stale = staleSentence(titleBlocks);

@@ -4,7 +4,7 @@ import type { Pictures } from '../../model/format.ts';
 import { painted, type LayeredPicture } from '../../model/layers.ts';
 import type { Picture } from '../../model/picture.ts';
 import { orUnreadable, ReadError } from '../../model/problem.ts';
-import type { Found, Kind, Seen } from '../kind.ts';
+import type { FoundInPair, Kind, Seen } from '../kind.ts';
 import { comparePictures, type ComparedPictures } from './compare.ts';
 import { THRESHOLD } from './difference/difference-map.ts';
 import { packMap } from './difference/packed-map.ts';
@@ -24,14 +24,14 @@ export const picture: Kind<Pictures> = {
 };
 
 /** Page by page; where one cannot be decoded, the first pages alone. */
-async function byPages(a: Seen<Pictures>, b: Seen<Pictures>): Promise<Found> {
+async function byPages(a: Seen<Pictures>, b: Seen<Pictures>): Promise<FoundInPair> {
   const found = await orUnreadable(comparePages(a.model, b.model));
   if (!(found instanceof ReadError)) return found;
   const first = await firstPages(a, b);
   return { ...first, notes: [...first.notes, `Only the first page was compared. ${found.message}`] };
 }
 
-async function firstPages(a: Seen<Pictures>, b: Seen<Pictures>): Promise<Found> {
+async function firstPages(a: Seen<Pictures>, b: Seen<Pictures>): Promise<FoundInPair> {
   const [pa, pb] = await Promise.all([a.model.page(0), b.model.page(0)]);
   const found = await comparedPixels(pa, pb);
   const damages = [
@@ -51,7 +51,11 @@ async function firstPages(a: Seen<Pictures>, b: Seen<Pictures>): Promise<Found> 
   };
 }
 
-function layersOf(a: Picture, b: Picture, pairs: readonly number[] | undefined): Pick<Found['outlines'], 'layers'> {
+function layersOf(
+  a: Picture,
+  b: Picture,
+  pairs: readonly number[] | undefined,
+): Pick<FoundInPair['outlines'], 'layers'> {
   if (!a.layered || !b.layered || !pairs) return {};
   return { layers: { a: layerEntries(a.layered), b: layerEntries(b.layered), pairs: [...pairs] } };
 }

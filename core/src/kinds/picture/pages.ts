@@ -7,7 +7,7 @@ import type { Pictures } from '../../model/format.ts';
 import { pageName, type Picture } from '../../model/picture.ts';
 import { noOutlines, type ChangeOutlines } from '../drawing/outlines.ts';
 import { pairAlike } from '../drawing/pages.ts';
-import type { Found } from '../kind.ts';
+import type { FoundInPair } from '../kind.ts';
 import { comparePictures, placedIn } from './compare.ts';
 import { outlinesOfPictures } from './outlines.ts';
 
@@ -51,7 +51,7 @@ async function pairs(a: Pictures, countA: number, b: Pictures, countB: number): 
 }
 
 /** Throws ReadError where a page cannot be decoded. */
-export async function comparePages(a: Pictures, b: Pictures): Promise<Found> {
+export async function comparePages(a: Pictures, b: Pictures): Promise<FoundInPair> {
   const countA = Math.min(a.count, MOST_PAGES);
   const countB = Math.min(b.count, MOST_PAGES);
   const toB = await pairs(a, countA, b, countB);
@@ -110,7 +110,7 @@ class ComparingPages {
     this.say({ code: 'frame-moved', values: { name: pageName(this.words.b, j), was: pageName(this.words.a, i) } });
   }
 
-  found(): Found {
+  found(): FoundInPair {
     return {
       changes: this.changes,
       causes: this.causes,

@@ -3,7 +3,7 @@ import pako from 'pako';
 import type { DeflateSettings } from './recipe.ts';
 
 /** An implementation of deflate whose output for given settings never changes. */
-export interface Engine {
+export interface DeflateEngine {
   readonly id: string;
   /** A raw deflate stream; undefined as soon as it differs from `expected`, where that is given. */
   deflate(bytes: Uint8Array, settings: Omit<DeflateSettings, 'engine'>, expected?: Uint8Array): Uint8Array | undefined;
@@ -26,7 +26,7 @@ const anyLevel: readonly number[] = [6, 9, 5, 1, 8, 7, 4, 3, 2];
 class Differs extends Error {}
 
 /** The same bytes as zlib itself, which most programs use. Its major version is part of the recipe. */
-export const zlibEngine: Engine = {
+export const zlibEngine: DeflateEngine = {
   id: 'zlib/pako2',
   deflate(bytes, { level, memory, strategy }, expected) {
     const deflator = new pako.Deflate({
@@ -114,13 +114,13 @@ export function inflateAt(
 /** Likely settings first: those that worked for the same program, then what the level hint of the header allows. */
 export class SettingsSearch {
   private readonly recent: DeflateSettings[];
-  private readonly engines: readonly Engine[];
+  private readonly engines: readonly DeflateEngine[];
   private readonly hinted: number;
   private readonly misses = new Map<string, number>();
   /** Bytes that may still be deflated in vain. */
   private budget: number;
 
-  constructor(engines: readonly Engine[], hints: readonly DeflateSettings[], budget: number) {
+  constructor(engines: readonly DeflateEngine[], hints: readonly DeflateSettings[], budget: number) {
     this.engines = engines;
     this.recent = [...hints];
     this.hinted = hints.length;

@@ -1,7 +1,7 @@
 /** Where deflated data lie in ZIP files, PNG pictures and PDF documents. Nothing here trusts a size that the file claims. */
 
 /** A stretch of a file that may be opened; stretches never overlap. */
-export type Place =
+export type StreamPlace =
   /** Raw deflate of a ZIP member, at most up to `end`. */
   | { readonly kind: 'deflate'; readonly start: number; readonly end: number; readonly flevel: number | undefined }
   /** A ZIP member that is stored as it is: it may be a container itself. */
@@ -14,16 +14,16 @@ export type Place =
 /** Members that are looked at in one file. */
 const MOST_PLACES = 20_000;
 
-function streamsOf(bytes: Uint8Array): Place[] {
+function streamsOf(bytes: Uint8Array): StreamPlace[] {
   if (isZip(bytes)) return zipMembers(bytes);
   if (isPng(bytes)) return pngData(bytes);
   return isPdf(bytes) ? pdfStreams(bytes) : [];
 }
 
-export function placesIn(bytes: Uint8Array): Place[] {
+export function placesIn(bytes: Uint8Array): StreamPlace[] {
   const found = streamsOf(bytes);
   found.sort((a, b) => a.start - b.start || b.end - a.end);
-  const out: Place[] = [];
+  const out: StreamPlace[] = [];
   for (const place of found) {
     // Entries that overlap are a trick: the later one stays closed.
     if (place.start >= (out.at(-1)?.end ?? 0) && place.end <= bytes.length && place.end > place.start) out.push(place);
@@ -44,12 +44,12 @@ export const isPdf = (b: Uint8Array): boolean =>
   b.length > 8 && b[0] === 0x25 && b[1] === 0x50 && b[2] === 0x44 && b[3] === 0x46 && b[4] === 0x2d;
 
 /** Members by the central directory (APPNOTE 4.3.12), with their place from the local headers. */
-function zipMembers(b: Uint8Array): Place[] {
+function zipMembers(b: Uint8Array): StreamPlace[] {
   let end = b.length - 22;
   const lowest = Math.max(0, end - 65_535);
   while (end >= lowest && u32(b, end) !== 0x06054b50) end--;
   if (end < lowest) return [];
-  const out: Place[] = [];
+  const out: StreamPlace[] = [];
   let at = u32(b, end + 16);
   for (
     let k = u16(b, end + 10);
@@ -79,7 +79,7 @@ function zipMembers(b: Uint8Array): Place[] {
 }
 
 /** The first unbroken run of IDAT chunks (PNG, third edition, 11.2.4). */
-function pngData(b: Uint8Array): Place[] {
+function pngData(b: Uint8Array): StreamPlace[] {
   let at = 8;
   const cuts: number[] = [];
   let start = 0;
@@ -96,8 +96,8 @@ function pngData(b: Uint8Array): Place[] {
 }
 
 /** Streams with FlateDecode (ISO 32000-1, 7.3.8), found by their keywords, which also works for damaged files. */
-function pdfStreams(b: Uint8Array): Place[] {
-  const out: Place[] = [];
+function pdfStreams(b: Uint8Array): StreamPlace[] {
+  const out: StreamPlace[] = [];
   for (let i = 0; i + 9 < b.length && out.length < MOST_PLACES; i++) {
     // s t r e a m, and a line end; "endstream" is passed over because of the byte before.
     if (

@@ -1,6 +1,6 @@
 /** Opens containers: deflated members are stored inflated where deflating them again gives the same bytes. */
-import { adler32, concat, crc32, inflateAt, SettingsSearch, type Engine } from './deflate.ts';
-import { isPdf, isPng, isZip, placesIn, type Place } from './members.ts';
+import { adler32, concat, crc32, inflateAt, SettingsSearch, type DeflateEngine } from './deflate.ts';
+import { isPdf, isPng, isZip, placesIn, type StreamPlace } from './members.ts';
 import type { DeflateSettings, Segment } from './recipe.ts';
 
 export interface UnpackLimits {
@@ -32,7 +32,7 @@ const DEEPEST = 3;
 /** Undefined where nothing could be opened. Never throws on what the bytes are. */
 export function unpack(
   bytes: Uint8Array,
-  engines: readonly Engine[],
+  engines: readonly DeflateEngine[],
   hints: readonly DeflateSettings[] = [],
   limits: UnpackLimits = unpackLimits,
 ): Unpacked | undefined {
@@ -56,7 +56,7 @@ class Opener {
   private inflated = 0;
   private readonly limits: UnpackLimits;
 
-  constructor(engines: readonly Engine[], hints: readonly DeflateSettings[], limits: UnpackLimits) {
+  constructor(engines: readonly DeflateEngine[], hints: readonly DeflateSettings[], limits: UnpackLimits) {
     this.search = new SettingsSearch(engines, hints, limits.search);
     this.limits = limits;
   }
@@ -101,7 +101,7 @@ class Opener {
   /** Inflates a member and finds the settings that give it back. */
   private read(
     bytes: Uint8Array,
-    place: Exclude<Place, { kind: 'stored' }>,
+    place: Exclude<StreamPlace, { kind: 'stored' }>,
   ): { data: Uint8Array; span: number; segment: (inner: Segment[]) => Segment } | undefined {
     const most = Math.min(this.limits.member, this.limits.total - this.inflated);
     if (place.kind === 'deflate') {
@@ -150,7 +150,7 @@ class Opener {
 }
 
 /** The data of IDAT chunks in one; undefined where a check sum is wrong, because it could not be made again. */
-function joinData(bytes: Uint8Array, place: Extract<Place, { kind: 'idat' }>): Uint8Array | undefined {
+function joinData(bytes: Uint8Array, place: Extract<StreamPlace, { kind: 'idat' }>): Uint8Array | undefined {
   const out: Uint8Array[] = [];
   let at = place.start;
   for (const size of place.cuts) {

@@ -3,7 +3,7 @@
 import { useEffect, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Modal from 'react-bootstrap/Modal';
-import type { Compared } from '../../workers/desk.ts';
+import type { ComparedOnDesk } from '../../workers/desk.ts';
 import { sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { readFile } from './folder.ts';
@@ -21,7 +21,7 @@ interface Props {
 
 /** What was changed here, and the question whether a version shall take its place. */
 export function ChangedHereDialog({ row, target, folder, onClose, onPutBack }: Props): React.ReactNode {
-  const [compared, setCompared] = useState<Compared>();
+  const [compared, setCompared] = useState<ComparedOnDesk>();
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
     let stale = false;

@@ -8,7 +8,7 @@ import { Said } from '../frame/Said.tsx';
 import { useLive } from '../live/useLive.ts';
 import { ConnectFolder } from './ConnectFolder.tsx';
 import { DeskTable } from './DeskTable.tsx';
-import { useConnected, type Saying } from './useConnected.ts';
+import { useConnected, type Told } from './useConnected.ts';
 import { useDesk, type DeskHere } from './useDesk.ts';
 import { isChanged, isOlder, useDeskActs } from './useDeskActs.tsx';
 
@@ -68,7 +68,7 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
   );
 }
 
-function Outcome({ said: { problem, text, again } }: { readonly said: Saying }): React.ReactNode {
+function Outcome({ said: { problem, text, again } }: { readonly said: Told }): React.ReactNode {
   return (
     <Said problem={problem}>
       {text}{' '}

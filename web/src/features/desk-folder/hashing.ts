@@ -19,14 +19,14 @@ export async function hashOf(file: Blob): Promise<string> {
   return hex(hash.digest());
 }
 
-export interface Seen {
+export interface SeenFile {
   readonly path: string;
   readonly size: number;
   readonly sha256: string;
 }
 
 export interface Looked {
-  readonly files: readonly Seen[];
+  readonly files: readonly SeenFile[];
   readonly hashes: Readonly<Record<string, Hashed>>;
   /** Files that could not be read. */
   readonly unread: readonly string[];
@@ -56,7 +56,7 @@ export async function lookAtFiles(
   };
   tell(0, files.length, '');
   await Promise.all(Array.from({ length: AT_ONCE }, work));
-  const seen: Seen[] = [];
+  const seen: SeenFile[] = [];
   const unread: string[] = [];
   const hashes: Record<string, Hashed> = {};
   files.forEach(({ path }, i) => {

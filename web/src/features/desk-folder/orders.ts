@@ -1,6 +1,6 @@
 /** Work on local files that a worker does, away from the page. */
 import type { Reference } from '@ovrel/core/references';
-import type { Compared, Order, Report } from '../../workers/desk.ts';
+import type { ComparedOnDesk, DeskOrder, DeskReport } from '../../workers/desk.ts';
 import { api } from '../../contract/operations/index.ts';
 import { linkTo } from '../../contract/operation.ts';
 
@@ -14,12 +14,12 @@ const makeWorker = (): Worker => new Worker(new URL('../../workers/desk.ts', imp
 
 /** One order to a worker of its own; cancelled by ending it. */
 export function order(
-  message: Order,
+  message: DeskOrder,
   onProgress?: (progress: Progress) => void,
-): { done: Promise<Report>; cancel: () => void } {
+): { done: Promise<DeskReport>; cancel: () => void } {
   const worker = makeWorker();
-  const done = new Promise<Report>((resolve, reject) => {
-    worker.onmessage = ({ data }: MessageEvent<Report>) => {
+  const done = new Promise<DeskReport>((resolve, reject) => {
+    worker.onmessage = ({ data }: MessageEvent<DeskReport>) => {
       if (data.kind === 'progress') onProgress?.(data);
       else if (data.kind === 'failed') reject(new Error(data.sentence));
       else resolve(data);
@@ -31,7 +31,7 @@ export function order(
 }
 
 /** What changed between a version and what is here; `name` says by its ending what it is. */
-export async function compareHere(name: string, versionId: string, here: File): Promise<Compared> {
+export async function compareHere(name: string, versionId: string, here: File): Promise<ComparedOnDesk> {
   const before = await fetch(linkTo(api.versions.content, { versionId }));
   if (!before.ok) throw new Error('The version could not be read just now.');
   const report = await order({

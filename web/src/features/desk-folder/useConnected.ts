@@ -5,7 +5,7 @@ import { sentenceOf } from '../api/client.ts';
 import { allowed, droppedFolder, InUse, openFolder, practiceFolder } from './folder.ts';
 import { recallFolder, rememberFolder, type Where } from './memory.ts';
 
-export interface Saying {
+export interface Told {
   readonly problem: boolean;
   readonly text: string;
   /** Tries once more what did not work. */
@@ -17,9 +17,9 @@ export interface Connected {
   readonly folder: FileSystemDirectoryHandle | undefined;
   /** The folder of last time, which the browser may want to be allowed again. */
   readonly known: FileSystemDirectoryHandle | undefined;
-  readonly said: Saying | undefined;
+  readonly said: Told | undefined;
   readonly busy: boolean;
-  readonly say: (said: Saying) => void;
+  readonly say: (said: Told) => void;
   /** Runs an act; what it gives, or why it failed, is said. */
   readonly attempt: (work: () => Promise<string | undefined>) => void;
   readonly connect: () => void;
@@ -34,7 +34,7 @@ export function useConnected(projectId: string): Connected {
   const [where, setWhere] = useState<Where>('folder');
   const [folder, setFolder] = useState<FileSystemDirectoryHandle>();
   const [known, setKnown] = useState<FileSystemDirectoryHandle>();
-  const [said, setSaid] = useState<Saying>();
+  const [said, setSaid] = useState<Told>();
   const [busy, setBusy] = useState(false);
   useEffect(() => {
     void recallFolder(projectId).then(setKnown, () => undefined);

@@ -5,7 +5,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { deskStatus, guesses, type DeskStatus } from '@ovrel/core/desk';
 import type { DeskFile, Resembling } from '../../contract/desk.ts';
 import { call, sentenceOf } from '../api/client.ts';
-import type { Seen } from './hashing.ts';
+import type { SeenFile } from './hashing.ts';
 import { order, sketchesHere, type Progress } from './orders.ts';
 import { recall, remember, type Base, type Memory, type Where } from './memory.ts';
 import { api } from '../../contract/operations/index.ts';
@@ -15,7 +15,7 @@ export interface Row {
   readonly path: string;
   readonly status: DeskStatus;
   readonly file: DeskFile | undefined;
-  readonly here: Seen | undefined;
+  readonly here: SeenFile | undefined;
   readonly base: Base | undefined;
   /** A file of the project that this one may be, moved or renamed. */
   readonly perhaps: DeskFile | undefined;
@@ -44,7 +44,7 @@ export function useDesk(
 ): DeskHere {
   const { data: files = initial, mutate } = useAnswer(api.desk.files, { projectId }, { fallbackData: initial });
   const [memory, setMemory] = useState<Memory>();
-  const [seen, setSeen] = useState<readonly Seen[]>();
+  const [seen, setSeen] = useState<readonly SeenFile[]>();
   const [unread, setUnread] = useState<readonly string[]>([]);
   const [progress, setProgress] = useState<Progress>();
   const [problem, setProblem] = useState<string>();
@@ -191,7 +191,7 @@ function useResembling(
 }
 
 /** What is here as its newest version was taken from that, by whatever way it came here. */
-export function takenFrom(files: readonly DeskFile[], seen: readonly Seen[]): Record<string, Base> {
+export function takenFrom(files: readonly DeskFile[], seen: readonly SeenFile[]): Record<string, Base> {
   const here = new Map(seen.map((s) => [s.path, s.sha256]));
   return Object.fromEntries(
     files.flatMap(({ path, fileId, newest }): [string, Base][] =>
@@ -203,7 +203,7 @@ export function takenFrom(files: readonly DeskFile[], seen: readonly Seen[]): Re
 }
 
 /** Where every file of the project and of the folder stands, by path. */
-export function rowsOf(files: readonly DeskFile[], seen: readonly Seen[], memory: Pick<Memory, 'bases'>): Row[] {
+export function rowsOf(files: readonly DeskFile[], seen: readonly SeenFile[], memory: Pick<Memory, 'bases'>): Row[] {
   const byPath = new Map(files.map((f) => [f.path, f]));
   const here = new Map(seen.map((s) => [s.path, s]));
   const unknown = seen.filter((s) => !byPath.has(s.path)).map((s) => ({ path: s.path, hash: s.sha256 }));

@@ -2,7 +2,7 @@
 
 /** What the files of a desk that are about to be checked in need, read from what lies here, and what needs them. */
 import { useEffect, useState } from 'react';
-import { resolve, type Found } from '@ovrel/core/references';
+import { resolve, type Whereabouts } from '@ovrel/core/references';
 import { call } from '../api/client.ts';
 import { readFile } from './folder.ts';
 import { referencesHere } from './orders.ts';
@@ -11,7 +11,7 @@ import { api } from '../../contract/operations/index.ts';
 
 export interface Branch {
   readonly path: string;
-  readonly needs: readonly { readonly target: string; readonly found: Found; readonly row: Row | undefined }[];
+  readonly needs: readonly { readonly target: string; readonly found: Whereabouts; readonly row: Row | undefined }[];
   readonly neededBy: readonly { readonly path: string; readonly holder: string | null }[];
 }
 

@@ -5,7 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
-import type { Found } from '../../contract/api.ts';
+import type { FoundFiles } from '../../contract/api.ts';
 import { sentenceOf } from '../api/client.ts';
 import { fieldOf } from '../frame/form.ts';
 import { Said } from '../frame/Said.tsx';
@@ -103,7 +103,7 @@ function FileChoice({
   onChosen,
 }: {
   without: string;
-  onChosen: (file: Found[number]) => void;
+  onChosen: (file: FoundFiles[number]) => void;
 }): React.ReactNode {
   const [typed, setTyped] = useState('');
   const [words, setWords] = useState('');

@@ -3,7 +3,7 @@
  * `&look=` how two are shown, `&line=` a branch. Versions and lines are named by id. Old links name versions by their
  * numbers and lines by their positions; they are understood, and written as ids from then on.
  */
-export interface Point {
+export interface VersionPoint {
   readonly id: string;
   readonly number: number;
 }
@@ -21,14 +21,14 @@ export function lineOf(get: Get, lines: readonly LineName[], otherwise: string):
   return lines.find((l) => l.id === text || String(l.position) === text)?.id ?? otherwise;
 }
 
-export interface Points<P extends Point> {
+export interface Points<P extends VersionPoint> {
   readonly a: P;
   readonly b: P;
   readonly newest: P;
 }
 
 /** The versions of a line that an address asks for; what is not there is the newest. `points` are its versions, oldest first. */
-export function pointsOf<P extends Point>(get: Get, points: readonly P[]): Points<P> | undefined {
+export function pointsOf<P extends VersionPoint>(get: Get, points: readonly P[]): Points<P> | undefined {
   const newest = points.at(-1);
   if (!newest) return undefined;
   const find = (name: string): P | undefined => {

@@ -3,7 +3,7 @@
 /** Versions of a file as the page needs them: found by id, fetched a page of numbers at a time. */
 import { mutate } from 'swr';
 import type { RailColumns, Version } from '../../contract/api.ts';
-import type { Point } from './address.ts';
+import type { VersionPoint } from './address.ts';
 import { api } from '../../contract/operations/index.ts';
 import { addressOf, type Input } from '../../contract/operation.ts';
 import { useAnswer } from '../api/useAnswer.ts';
@@ -26,7 +26,7 @@ export const railOf = (fileId: string, line: string | number): Input<typeof api.
 export function useVersion(
   fileId: string,
   line: string,
-  point: Point,
+  point: VersionPoint,
   initial: readonly Version[] = [],
 ): Version | undefined {
   const find = (list: readonly Version[] | undefined): Version | undefined => list?.find((v) => v.id === point.id);

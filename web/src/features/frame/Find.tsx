@@ -4,21 +4,21 @@ import { useCombobox } from 'downshift';
 import { useRouter } from 'next/navigation';
 import { useEffect, useState } from 'react';
 import Form from 'react-bootstrap/Form';
-import type { Found } from '../../contract/api.ts';
+import type { FoundFiles } from '../../contract/api.ts';
 import { call } from '../api/client.ts';
 import { api } from '../../contract/operations/index.ts';
 
 /** A person who goes on typing is not asked for yet, in milliseconds. */
 const PAUSE = 150;
 
-const none: Found = [];
+const none: FoundFiles = [];
 
 /** Finds files by name in all projects. */
 export function Find(): React.ReactNode {
   const router = useRouter();
   const [words, setWords] = useState('');
   const found = useFound(words.trim());
-  const { isOpen, getInputProps, getMenuProps, getItemProps, highlightedIndex } = useCombobox<Found[number]>({
+  const { isOpen, getInputProps, getMenuProps, getItemProps, highlightedIndex } = useCombobox<FoundFiles[number]>({
     id: 'find-files',
     inputId: 'find',
     items: [...(found ?? none)],
@@ -68,8 +68,8 @@ export function Find(): React.ReactNode {
 }
 
 /** Files whose names hold the words; undefined until they are known. */
-function useFound(words: string): Found | undefined {
-  const [found, setFound] = useState<{ words: string; files: Found }>();
+function useFound(words: string): FoundFiles | undefined {
+  const [found, setFound] = useState<{ words: string; files: FoundFiles }>();
   useEffect(() => {
     if (!words) return undefined;
     let stale = false;

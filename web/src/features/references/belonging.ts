@@ -1,5 +1,5 @@
 /** What belongs to a local file that is about to be checked in: the files that it names now, and those that need it. */
-import { resolve, type Found } from '@ovrel/core/references';
+import { resolve, type Whereabouts } from '@ovrel/core/references';
 import type { DeskFile, References } from '../../contract/desk.ts';
 import { referencesHere } from '../desk-folder/orders.ts';
 
@@ -8,7 +8,7 @@ export interface Belonging {
   /** As it is written in the file, or the name of the file that needs this one. */
   readonly name: string;
   readonly side: 'needs' | 'needed by';
-  readonly found: Found;
+  readonly found: Whereabouts;
   /** The file of the project, where there is one. */
   readonly file: DeskFile | undefined;
 }

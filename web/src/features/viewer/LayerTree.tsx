@@ -2,15 +2,15 @@
 
 /** The layers of a picture, or of two: what each is like, what happened to it, and a look at it alone. */
 import { signOf } from './looks.ts';
-import type { LayerRow } from './layer-rows.ts';
+import type { LayerLine } from './layer-rows.ts';
 
 interface Props {
-  readonly rows: readonly LayerRow[];
-  readonly alone: LayerRow | undefined;
-  readonly onAlone: (row: LayerRow | undefined) => void;
+  readonly rows: readonly LayerLine[];
+  readonly alone: LayerLine | undefined;
+  readonly onAlone: (row: LayerLine | undefined) => void;
 }
 
-const sameRow = (p: LayerRow | undefined, q: LayerRow): boolean => p !== undefined && p.a === q.a && p.b === q.b;
+const sameRow = (p: LayerLine | undefined, q: LayerLine): boolean => p !== undefined && p.a === q.a && p.b === q.b;
 
 export function LayerTree({ rows, alone, onAlone }: Props): React.ReactNode {
   return (

@@ -1,10 +1,10 @@
 'use client';
 
 import { wordRuns, type Run } from '@ovrel/core/words';
-import type { LineRow } from './lines.ts';
+import type { TextLine } from './lines.ts';
 
 interface RowProps {
-  readonly row: LineRow;
+  readonly row: TextLine;
   readonly a: readonly string[];
   readonly b: readonly string[];
   readonly comparing: boolean;

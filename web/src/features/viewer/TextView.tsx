@@ -4,14 +4,14 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import useSWR from 'swr';
 import { useKeys } from '../frame/keys.tsx';
-import { legend, lookNames, signOf, type Look } from './looks.ts';
+import { legend, lookNames, signOf, type Showing } from './looks.ts';
 import { TextRow } from './TextRow.tsx';
-import { lineRows, withGaps, type LineRow } from './lines.ts';
+import { lineRows, withGaps, type TextLine } from './lines.ts';
 import { useView } from './state.ts';
 import { api } from '../../contract/operations/index.ts';
 import { linkTo } from '../../contract/operation.ts';
 
-const textLooks: readonly Look[] = ['overlay', 'side', 'only'];
+const textLooks: readonly Showing[] = ['overlay', 'side', 'only'];
 const noLines: readonly string[] = [];
 /** Rows drawn at first; more follow as one scrolls. */
 const PAGE = 2000;
@@ -32,14 +32,14 @@ const useLines = (versionId: string | undefined): readonly string[] | undefined 
 
 export function TextView(): React.ReactNode {
   const { a, b, comparing, result, listed: shown, selected, look: asked, move, stepChange } = useView();
-  const onLook = (look: Look): void => move({ look });
+  const onLook = (look: Showing): void => move({ look });
   const look = textLooks.includes(asked) ? asked : 'overlay';
   const linesB = useLines(b.id);
   const linesA = useLines(comparing ? a.id : undefined);
   const [count, setCount] = useState(PAGE);
   const scroller = useRef<HTMLDivElement>(null);
   const visible = useMemo(() => new Set(shown.map((c) => c.id)), [shown]);
-  const rows = useMemo((): readonly LineRow[] => {
+  const rows = useMemo((): readonly TextLine[] => {
     if (!linesB) return [];
     if (comparing && linesA && result) return lineRows(linesA, linesB, result.comparison.changes);
     return linesB.map((_, j) => ({ a: j, b: j }));

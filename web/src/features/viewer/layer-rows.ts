@@ -1,7 +1,7 @@
 /** Layers of A and B as one list, from the top. */
 import type { Change, ChangeKind, PictureLayerEntry } from '@ovrel/core/contract';
 
-export interface LayerRow {
+export interface LayerLine {
   readonly name: string;
   readonly group: boolean;
   /** How many groups hold it. */
@@ -35,7 +35,7 @@ const says = ({ hidden, opacity, blend }: PictureLayerEntry): string =>
   ].join(', ');
 
 /** `changes` are those of a comparison; without A, the layers of one version. */
-export function layerRows({ a, b, pairs }: Both, changes: readonly Change[]): LayerRow[] {
+export function layerRows({ a, b, pairs }: Both, changes: readonly Change[]): LayerLine[] {
   const signs = new Map<string, ChangeKind>();
   const toA = b.map((_, j) => pairs.indexOf(j));
   for (const c of changes) {
@@ -45,7 +45,7 @@ export function layerRows({ a, b, pairs }: Both, changes: readonly Change[]): La
   }
   // Places are on the layer that they name.
   const painted = new Set(changes.flatMap((c) => (c.part.kind === 'place' ? [c.part.category] : [])));
-  const rowOf = (layer: PictureLayerEntry, side: 'a' | 'b', k: number): LayerRow => {
+  const rowOf = (layer: PictureLayerEntry, side: 'a' | 'b', k: number): LayerLine => {
     const other = side === 'b' ? (toA[k] ?? -1) : -1;
     const sign = signs.get(`${side}${k}`) ?? (side === 'b' && painted.has(layer.name) ? 'changed' : undefined);
     return {

@@ -1,7 +1,7 @@
 /** Lines of A and B side by side, from the changes of a comparison by lines. */
 import type { Change } from '@ovrel/core/contract';
 
-export interface LineRow {
+export interface TextLine {
   /** Index of the line in A and in B; undefined where there is none. */
   readonly a?: number;
   readonly b?: number;
@@ -10,14 +10,14 @@ export interface LineRow {
 
 const indexOf = (key: string | null | undefined): number => Number(/^line (\d+)$/.exec(key ?? '')?.[1] ?? 0) - 1;
 
-export function lineRows(a: readonly string[], b: readonly string[], changes: readonly Change[]): LineRow[] {
+export function lineRows(a: readonly string[], b: readonly string[], changes: readonly Change[]): TextLine[] {
   const byA = new Map<number, Change>();
   const byB = new Map<number, Change>();
   for (const change of changes) {
     if (change.partA) byA.set(indexOf(change.partA.key), change);
     if (change.partB) byB.set(indexOf(change.partB.key), change);
   }
-  const rows: LineRow[] = [];
+  const rows: TextLine[] = [];
   for (let i = 0, j = 0; i < a.length || j < b.length;) {
     const gone = byA.get(i);
     const come = byB.get(j);
@@ -32,15 +32,15 @@ export function lineRows(a: readonly string[], b: readonly string[], changes: re
 
 /** Only the rows that matter, with two lines around them; what lies between is one gap. */
 export function withGaps(
-  rows: readonly LineRow[],
-  matters: (row: LineRow) => boolean,
+  rows: readonly TextLine[],
+  matters: (row: TextLine) => boolean,
   around = 2,
-): (LineRow | 'gap')[] {
+): (TextLine | 'gap')[] {
   const keep = new Set<number>();
   rows.forEach((row, k) => {
     if (matters(row)) for (let n = k - around; n <= k + around; n++) keep.add(n);
   });
-  const out: (LineRow | 'gap')[] = [];
+  const out: (TextLine | 'gap')[] = [];
   rows.forEach((row, k) => {
     if (keep.has(k)) out.push(row);
     else if (out.at(-1) !== 'gap') out.push('gap');

@@ -2,9 +2,9 @@
 import type { ChangeKind } from '@ovrel/core/contract';
 
 export const looks = ['overlay', 'side', 'curtain', 'blink', 'only', 'heat'] as const;
-export type Look = (typeof looks)[number];
+export type Showing = (typeof looks)[number];
 
-export const lookNames: Readonly<Record<Look, string>> = {
+export const lookNames: Readonly<Record<Showing, string>> = {
   overlay: 'Overlay',
   side: 'Side by side',
   curtain: 'Curtain',
@@ -14,7 +14,7 @@ export const lookNames: Readonly<Record<Look, string>> = {
 };
 
 /** Of pictures alone: how much each place differs. */
-export const looksFor = (pixels: boolean): readonly Look[] => (pixels ? looks : looks.filter((l) => l !== 'heat'));
+export const looksFor = (pixels: boolean): readonly Showing[] => (pixels ? looks : looks.filter((l) => l !== 'heat'));
 
 /** Colours of differences, from none to all: lighter means more, and so it does in grey. */
 const heatStops: readonly (readonly [at: number, r: number, g: number, b: number])[] = [

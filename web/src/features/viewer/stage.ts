@@ -1,7 +1,7 @@
 /** The canvas in motion: owns the camera, listens to pointers and keys, and draws when something changed. */
 import { useEffect, useMemo, useRef } from 'react';
 import { between, pan, zoomAt, type Camera } from './camera.ts';
-import { paint, type Scene } from './paint/paint.ts';
+import { paint, type Painted } from './paint/paint.ts';
 import { minimapIn, throughMinimap } from './minimap.ts';
 import { pinAt } from './pins.ts';
 
@@ -39,7 +39,7 @@ export interface Stage {
 export function useStage(
   canvas: React.RefObject<HTMLCanvasElement | null>,
   size: { width: number; height: number } | undefined,
-  scene: Scene,
+  scene: Painted,
   whole: Camera | undefined,
   onRest?: (camera: Camera) => void,
 ): Stage {
@@ -77,7 +77,7 @@ class StageState {
   private readonly context: CanvasRenderingContext2D | null;
   private camera: Camera | undefined;
   private whole: Camera | undefined;
-  private scene: Scene | undefined;
+  private scene: Painted | undefined;
   private size: { width: number; height: number } | undefined;
   private request = 0;
   private flight: { from: Camera; to: Camera; start: number } | undefined;
@@ -91,7 +91,7 @@ class StageState {
   private wheeled = -Infinity;
   /** Milliseconds of the last frames. */
   readonly frames: number[] = [];
-  private snapshot: { bitmap: HTMLCanvasElement; camera: Camera; scene: Scene } | undefined;
+  private snapshot: { bitmap: HTMLCanvasElement; camera: Camera; scene: Painted } | undefined;
   private readonly pointers = new Map<number, { x: number; y: number }>();
   private readonly controller = new AbortController();
 
@@ -115,7 +115,7 @@ class StageState {
   }
 
   update(
-    scene: Scene,
+    scene: Painted,
     size: { width: number; height: number } | undefined,
     whole: Camera | undefined,
     onRest: ((camera: Camera) => void) | undefined,
@@ -133,7 +133,7 @@ class StageState {
       (!this.camera || !this.whole || Math.abs(whole.scale / this.whole.scale - 1) > 1e-6 || whole.x !== this.whole.x)
     )
       this.camera = whole;
-    const same = this.scene && (Object.keys(scene) as (keyof Scene)[]).every((k) => scene[k] === this.scene?.[k]);
+    const same = this.scene && (Object.keys(scene) as (keyof Painted)[]).every((k) => scene[k] === this.scene?.[k]);
     this.scene = scene;
     this.size = size;
     this.whole = whole;
@@ -276,7 +276,7 @@ class StageState {
     );
   }
 
-  private keep(scene: Scene): void {
+  private keep(scene: Painted): void {
     if (!this.camera) return;
     const bitmap = this.snapshot?.bitmap ?? document.createElement('canvas');
     bitmap.width = this.canvas.width;

@@ -1,13 +1,13 @@
 'use client';
 
 /** What the viewer shows, from the state of the file page. */
-import type { Compared } from '../files/state/compared.tsx';
+import type { ComparedHere } from '../files/state/compared.tsx';
 import { useCompared } from '../files/state/compared.tsx';
 import type { Shown } from '../files/state/shown.tsx';
 import { useShown } from '../files/state/shown.tsx';
 import { isPicture } from '../cards.ts';
 
-export interface View extends Shown, Compared {
+export interface View extends Shown, ComparedHere {
   /** B is there to be looked at while it is still being compared: it is shown alone meanwhile. */
   readonly waiting: boolean;
   /** The comparison cannot be made; why is said beside the viewer. */

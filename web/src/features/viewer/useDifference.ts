@@ -7,7 +7,7 @@ import { heatColour } from './looks.ts';
 import { api } from '../../contract/operations/index.ts';
 import { linkTo } from '../../contract/operation.ts';
 
-export interface Difference {
+export interface PixelDifference {
   readonly map: MapForRegions;
   readonly width: number;
   readonly height: number;
@@ -24,7 +24,7 @@ export function useDifference(
   a: Version,
   b: Version,
   compared: ComparisonResponse | undefined,
-): Difference | undefined {
+): PixelDifference | undefined {
   const laid = compared?.comparison.level === 'pixels' ? compared.picture.laid : undefined;
   const { data } = useSWR<Uint8Array, Error>(
     laid ? linkTo(api.comparisons.difference, { query: { a: a.id, b: b.id } }) : null,
@@ -44,7 +44,7 @@ export function useDifference(
 /** Places that differ by more than a threshold of a person's own; those of the comparison at the usual one. */
 export function usePlaces(
   compared: ComparisonResponse | undefined,
-  difference: Difference | undefined,
+  difference: PixelDifference | undefined,
   threshold: number,
 ): readonly Change[] | undefined {
   return useMemo(() => {
@@ -54,7 +54,7 @@ export function usePlaces(
 }
 
 /** Places that the comparison knows keep their names and what was done to them. */
-function placesAt({ map, width, height }: Difference, threshold: number, known: readonly Change[]): Change[] {
+function placesAt({ map, width, height }: PixelDifference, threshold: number, known: readonly Change[]): Change[] {
   const { regions } = regionsOf(map, { width, height }, threshold);
   const free = new Set(known.filter((c) => c.part.kind === 'place'));
   // What is said of layers is no matter of how much a place differs.
@@ -99,8 +99,8 @@ function placesAt({ map, width, height }: Difference, threshold: number, known: 
 }
 
 /** The differences as an image with a pixel a square; undefined until it is drawn. */
-export function useHeat(difference: Difference | undefined, wanted: boolean): CanvasImageSource | undefined {
-  const [image, setImage] = useState<{ of: Difference; bitmap: ImageBitmap }>();
+export function useHeat(difference: PixelDifference | undefined, wanted: boolean): CanvasImageSource | undefined {
+  const [image, setImage] = useState<{ of: PixelDifference; bitmap: ImageBitmap }>();
   useEffect(() => {
     if (!wanted || !difference) return undefined;
     let stale = false;
@@ -127,7 +127,7 @@ export function useHeat(difference: Difference | undefined, wanted: boolean): Ca
 }
 
 /** Difference of the square at a place, as seen. */
-export function differenceAt({ map }: Difference, x: number, y: number): number | undefined {
+export function differenceAt({ map }: PixelDifference, x: number, y: number): number | undefined {
   const column = Math.floor(x / CELL);
   const row = Math.floor(y / CELL);
   return column >= 0 && row >= 0 && column < map.columns && row < map.rows

@@ -48,14 +48,14 @@ export const mentionsIn = (
     [commentIds],
   );
 
-export type Place = Pick<Located, 'page' | 'box'> & { readonly x: number; readonly y: number };
+export type CommentPlace = Pick<Located, 'page' | 'box'> & { readonly x: number; readonly y: number };
 
 export const knownPlaces = (
   client: Db,
   commentIds: readonly string[],
   contentId: string,
-): Promise<{ comment_id: string; place: Place | null }[]> =>
-  many<{ comment_id: string; place: Place | null }>(
+): Promise<{ comment_id: string; place: CommentPlace | null }[]> =>
+  many<{ comment_id: string; place: CommentPlace | null }>(
     client,
     'select comment_id, place from comment_place where comment_id = any($1) and content_id = $2 and engine = $3',
     [commentIds, contentId, ENGINE],

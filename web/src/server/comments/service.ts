@@ -21,7 +21,7 @@ import {
   commentRow,
   insertReply,
   type CommentRow,
-  type Place,
+  type CommentPlace,
   insertComment,
   insertMentions,
   openMentions,
@@ -61,7 +61,7 @@ function commentOf(
   r: CommentRow,
   replies: readonly CommentRow[],
   mentions: readonly { id: string; name: string }[],
-  found: Place | null | undefined,
+  found: CommentPlace | null | undefined,
 ): Comment {
   const own = r.page !== null && r.x !== null && r.y !== null ? { page: r.page, x: r.x, y: r.y, box: null } : null;
   const place = found ? { page: found.page, x: found.x, y: found.y, box: found.box ? [...found.box] : null } : own;
@@ -90,8 +90,8 @@ function commentOf(
 }
 
 /** Where the parts of comments are in a version: known from before, or found by matching, once for each content. */
-async function placesIn(version: VersionRow, rows: readonly CommentRow[]): Promise<Map<string, Place | null>> {
-  const out = new Map<string, Place | null>();
+async function placesIn(version: VersionRow, rows: readonly CommentRow[]): Promise<Map<string, CommentPlace | null>> {
+  const out = new Map<string, CommentPlace | null>();
   const known = await knownPlaces(
     db(),
     rows.map((r) => r.id),
@@ -131,7 +131,7 @@ async function followed(from: VersionRow, to: VersionRow, parts: readonly number
 }
 
 /** The comment's point, as far from the middle of its part as it was. */
-function moved(r: CommentRow, found: Located | null): Place | null {
+function moved(r: CommentRow, found: Located | null): CommentPlace | null {
   if (!found) return null;
   const { box } = found;
   const was = (r.about as { box?: readonly number[] | null } | null)?.box;

@@ -11,10 +11,10 @@ import type { Codec } from './codec.ts';
 import { computed, unlessTooHeavy, type Asking, type Fact } from './fact.ts';
 import { lookAt } from './look.ts';
 import { comparisonValue, deleteComparison, insertComparison, type Pair } from './rows.ts';
-import type { Place, Shelf } from './shelf.ts';
+import type { ShelfPlace, Shelf } from './shelf.ts';
 import { endingOf, isReadable, looksInto, sourceOf, type Subject } from './subject.ts';
 
-export interface Compared {
+export interface ComparedContents {
   readonly comparison: Comparison;
   readonly picture: z.infer<typeof changeOutlinesSchema>;
   /** Of pictures: the differences of their squares, in base64. */
@@ -33,13 +33,13 @@ const keptSchema = z.object({
   map: z.string().optional(),
 });
 
-const codec: Codec<Compared> = {
+const codec: Codec<ComparedContents> = {
   encode: (value) => zstdCompressSync(JSON.stringify(value)),
   decode: (kept) => keptSchema.parse(JSON.parse(zstdDecompressSync(kept).toString('utf8'))),
 };
 
 /** Both contents stand in the place of a content's id. */
-const pairAt = ({ contentId, detail }: Place): Pair => {
+const pairAt = ({ contentId, detail }: ShelfPlace): Pair => {
   const [a = '', b = ''] = contentId.split(' ');
   return { a, b, options: detail };
 };
@@ -54,7 +54,7 @@ const shelf: Shelf = {
 /** Base of the time that a comparison may take, in seconds: pages may have to be drawn and laid over one another. */
 const SECONDS = 45;
 
-const comparison: Fact<Key, Compared> = {
+const comparison: Fact<Key, ComparedContents> = {
   name: 'comparison',
   version: 1,
   placeOf({ a, b, tolerance }) {
@@ -73,7 +73,7 @@ const comparison: Fact<Key, Compared> = {
 };
 
 /** What differs between two contents; where it takes too long this time, their bytes, with the reason. */
-export const comparedContents = (key: Key, asking?: Asking): Promise<Compared> =>
+export const comparedContents = (key: Key, asking?: Asking): Promise<ComparedContents> =>
   unlessTooHeavy(computed(comparison, key, asking), (error) =>
     compareStreams(key.a, key.b, [`${error.message} Only the bytes were compared.`]),
   );
@@ -92,7 +92,7 @@ async function problemNotes(a: Subject, b: Subject): Promise<string[]> {
 }
 
 /** Byte comparison of contents of any size, a piece at a time. */
-async function compareStreams(a: Subject, b: Subject, notes: string[]): Promise<Compared> {
+async function compareStreams(a: Subject, b: Subject, notes: string[]): Promise<ComparedContents> {
   const found = await firstDifferenceInStore(a.content_id, b.content_id);
   const changes = found
     ? [{ id: 'c1', ...bytesChange(found.offset, Number(a.size), Number(b.size), found.a, found.b) }]

@@ -4,14 +4,14 @@ import { log } from '../log.ts';
 import { single } from '../single.ts';
 import type { Codec } from './codec.ts';
 import { clearDelay, delayed, delayFurther } from './delays.ts';
-import { contentShelf, type Place, type Shelf } from './shelf.ts';
+import { contentShelf, type ShelfPlace, type Shelf } from './shelf.ts';
 
 export interface Fact<Key, Value> {
   readonly name: string;
   /** Raised when the value would come out otherwise: older ones are computed anew. */
   readonly version: number;
   /** What it is kept under: the content that it is about, and what else tells one value from another. */
-  placeOf(key: Key): Place;
+  placeOf(key: Key): ShelfPlace;
   readonly codec: Codec<Value>;
   /** Throws TooHeavy where time or memory did not suffice, which is never kept. */
   compute(key: Key): Promise<Value>;

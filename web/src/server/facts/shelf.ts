@@ -2,7 +2,7 @@
 import { db } from '../db/pool.ts';
 import { deleteFact, factValue, factValues, insertFact } from './rows.ts';
 
-export interface Place {
+export interface ShelfPlace {
   readonly contentId: string;
   /** What else tells one value from another: a page, a size; empty for one value a content. */
   readonly detail: string;
@@ -14,15 +14,16 @@ interface Named {
 }
 
 export interface Shelf {
-  read(place: Place, fact: Named): Promise<Buffer | undefined>;
-  write(place: Place, fact: Named, value: Buffer): Promise<void>;
-  remove(place: Place, fact: Named): Promise<void>;
+  read(place: ShelfPlace, fact: Named): Promise<Buffer | undefined>;
+  write(place: ShelfPlace, fact: Named, value: Buffer): Promise<void>;
+  remove(place: ShelfPlace, fact: Named): Promise<void>;
 }
 
 /** Longest name of a kind in the table. */
 const LONGEST = 60;
 
-const kindOf = ({ name }: Named, { detail }: Place): string => (detail ? `${name}.${detail}` : name).slice(0, LONGEST);
+const kindOf = ({ name }: Named, { detail }: ShelfPlace): string =>
+  (detail ? `${name}.${detail}` : name).slice(0, LONGEST);
 
 const engineOf = ({ name, version }: Named): string => `${name}/${version}`;
 

@@ -7,7 +7,7 @@ import { asking, body, checked, json, open, personally, query, route, type Call,
 import { withUpload, withUploads } from './multipart.ts';
 
 /** What came in, checked: the ids of the path by their names, the query, the body, and the request itself. */
-export type Given<O extends Operation> = Ids<O> &
+export type Received<O extends Operation> = Ids<O> &
   (O extends { query: infer Q extends z.ZodType } ? { readonly query: z.output<Q> } : unknown) &
   (O extends { body: infer B extends z.ZodType } ? { readonly body: z.output<B> } : unknown) & {
     readonly request: Request;
@@ -20,7 +20,7 @@ type Fields<O extends Operation> = O extends { form: infer F extends z.ZodType }
 /** For who has signed in, as the operation says. */
 export function serve<O extends Operation>(
   operation: O,
-  work: (by: Person, given: Given<O>) => Promise<Out<O>>,
+  work: (by: Person, given: Received<O>) => Promise<Out<O>>,
 ): Route {
   const answer = async (by: Person, call: Call): Promise<Response> =>
     respond(operation, await work(by, await given(operation, call)));
@@ -31,13 +31,13 @@ export function serve<O extends Operation>(
 /** For everyone, signed in or not. */
 export const serveAnyone = <O extends Operation & { who: 'anyone' }>(
   operation: O,
-  work: (given: Given<O>) => Promise<Out<O>>,
+  work: (given: Received<O>) => Promise<Out<O>>,
 ): Route => open(async (call) => respond(operation, await work(await given(operation, call))));
 
 /** A form with one file. */
 export const serveUpload = <O extends Operation>(
   operation: O,
-  work: (by: Person, given: Given<O>, fields: Fields<O>, file: Incoming) => Promise<Out<O>>,
+  work: (by: Person, given: Received<O>, fields: Fields<O>, file: Incoming) => Promise<Out<O>>,
 ): Route =>
   route((by, call) =>
     withUpload(call.request, async (fields, file) =>
@@ -48,7 +48,7 @@ export const serveUpload = <O extends Operation>(
 /** A form with many files. */
 export const serveUploads = <O extends Operation>(
   operation: O,
-  work: (by: Person, given: Given<O>, fields: Fields<O>, files: AsyncIterable<Incoming>) => Promise<Out<O>>,
+  work: (by: Person, given: Received<O>, fields: Fields<O>, files: AsyncIterable<Incoming>) => Promise<Out<O>>,
 ): Route =>
   route((by, call) =>
     withUploads(call.request, async (fields, files) =>
@@ -63,13 +63,13 @@ export const answered = <O extends Operation & { answer: z.ZodType }>(
   { status = operation.status ?? 200, headers = {} }: { status?: number; headers?: Record<string, string> } = {},
 ): Response => json(operation.answer, value, status, headers);
 
-async function given<O extends Operation>(operation: O, { request, url, params }: Call): Promise<Given<O>> {
+async function given<O extends Operation>(operation: O, { request, url, params }: Call): Promise<Received<O>> {
   return {
     ...params,
     request,
     ...(operation.query ? { query: query(url, operation.query) } : {}),
     ...(operation.body ? { body: await body(request, operation.body) } : {}),
-  } as Given<O>;
+  } as Received<O>;
 }
 
 function respond(operation: Operation, value: unknown): Response {

@@ -84,7 +84,7 @@ export const possibleManagers = (client: Db, projectId: string, without: string)
     [projectId, without],
   );
 
-export interface Given {
+export interface GivenAccess {
   readonly personId: string | null;
   readonly role: ProjectRole | null;
   readonly rights: readonly Right[] | null;
@@ -94,7 +94,7 @@ export interface Given {
 export async function putAccess(
   client: Db,
   { projectId, folderId }: Place,
-  { personId, role, rights }: Given,
+  { personId, role, rights }: GivenAccess,
   by: string,
 ): Promise<void> {
   await client.query(

@@ -3,18 +3,18 @@ import type { Person, Role } from '../../contract/api.ts';
 import { Problem } from '../problem.ts';
 
 export const acts = ['read', 'make projects', 'tend the store', 'manage people'] as const;
-export type Act = (typeof acts)[number];
+export type GeneralAct = (typeof acts)[number];
 
-const allowed: Readonly<Record<Act, readonly Role[]>> = {
+const allowed: Readonly<Record<GeneralAct, readonly Role[]>> = {
   read: ['administrator', 'lead', 'editor', 'reader'],
   'make projects': ['administrator', 'lead'],
   'tend the store': ['administrator', 'lead'],
   'manage people': ['administrator'],
 };
 
-export const may = (person: Pick<Person, 'role'>, act: Act): boolean => allowed[act].includes(person.role);
+export const may = (person: Pick<Person, 'role'>, act: GeneralAct): boolean => allowed[act].includes(person.role);
 
-const said: Readonly<Record<Act, string>> = {
+const said: Readonly<Record<GeneralAct, string>> = {
   read: 'look at Ovrel as a whole',
   'make projects': 'make projects',
   'tend the store': 'start or cancel work on the store',
@@ -24,7 +24,7 @@ const said: Readonly<Record<Act, string>> = {
 const article = (role: Role): string => `${/^[ae]/.test(role) ? 'an' : 'a'} ${role}`;
 
 /** Throws a Problem that says why not and whom to ask. */
-export function require(person: Person, act: Act): void {
+export function require(person: Person, act: GeneralAct): void {
   if (may(person, act)) return;
   throw new Problem(
     403,

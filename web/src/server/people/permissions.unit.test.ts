@@ -1,7 +1,7 @@
 import { roles, type Person, type Role } from '../../contract/api.ts';
-import { acts, may, require, type Act } from './permissions.ts';
+import { acts, may, require, type GeneralAct } from './permissions.ts';
 
-const matrix: Readonly<Record<Act, readonly Role[]>> = {
+const matrix: Readonly<Record<GeneralAct, readonly Role[]>> = {
   read: ['administrator', 'lead', 'editor', 'reader'],
   'make projects': ['administrator', 'lead'],
   'tend the store': ['administrator', 'lead'],

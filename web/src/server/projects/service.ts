@@ -1,6 +1,6 @@
 import { refuseHeldByOther } from '../checkouts/service.ts';
 import { db, transaction, type Db } from '../db/pool.ts';
-import type { Contents, FileEntry, Folder, Found, Person, Project } from '../../contract/api.ts';
+import type { Contents, FileEntry, Folder, FoundFiles, Person, Project } from '../../contract/api.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { checkName } from '../names.ts';
@@ -266,7 +266,7 @@ export async function changeFile(by: Person, id: string, change: FileChange): Pr
 }
 
 /** Files whose name contains the words, newest first. */
-export async function findFiles(by: Person, words: string): Promise<Found> {
+export async function findFiles(by: Person, words: string): Promise<FoundFiles> {
   const rows = await filesCalled(db(), words, await scopeOf(by, 'see'));
   return rows.map((r) => ({
     id: r.id,

@@ -1,7 +1,7 @@
 /** Chunks in the database: looked up by hash and copied in while bytes arrive, read by id and checked. */
 import type pg from 'pg';
 import { many, type Client, type Db } from '../db/pool.ts';
-import { chunkHash, decode, encode, type Level } from './codec.ts';
+import { chunkHash, decode, encode, type Effort } from './codec.ts';
 import { bucketOf, copyChunksIn, copyChunksOut, STORE, type ChunkRow } from './copy.ts';
 import { packManifest, type ChunkRef } from './manifest.ts';
 
@@ -16,9 +16,9 @@ export class ChunkWriter {
   private readonly known = new Map<string, bigint>();
   private readonly refs: ChunkRef[] = [];
   private readonly client: Client;
-  private readonly level: Level;
+  private readonly level: Effort;
 
-  constructor(client: Client, level: Level = 'fast') {
+  constructor(client: Client, level: Effort = 'fast') {
     this.client = client;
     this.level = level;
   }
@@ -90,10 +90,10 @@ export class ChunkDamaged extends Error {
 }
 
 /** Where chunks are read: from any connection of a pool, or within somebody's transaction. */
-export type Source = pg.Pool | Client;
+export type ChunkSource = pg.Pool | Client;
 
 /** The bytes of chunks, each checked against its hash. Throws ChunkDamaged. */
-export async function readChunks(from: Source, refs: readonly ChunkRef[]): Promise<Map<bigint, Buffer>> {
+export async function readChunks(from: ChunkSource, refs: readonly ChunkRef[]): Promise<Map<bigint, Buffer>> {
   const ids = refs.map((r) => r.id);
   const rows = await ('release' in from
     ? copyChunksOut(from, ids)

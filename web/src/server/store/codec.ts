@@ -11,8 +11,8 @@ export const CODEC_ZSTD = 1;
 /** zstd as the packer leaves it: small. */
 export const CODEC_ZSTD_HIGH = 2;
 
-export type Level = 'fast' | 'fair' | 'high';
-const levels: Readonly<Record<Level, number>> = { fast: 1, fair: 6, high: 15 };
+export type Effort = 'fast' | 'fair' | 'high';
+const levels: Readonly<Record<Effort, number>> = { fast: 1, fair: 6, high: 15 };
 
 export const HASH_BYTES = 32;
 
@@ -21,7 +21,7 @@ export const chunkHash = (bytes: Uint8Array): Buffer =>
   createHash('blake2b512').update(bytes).digest().subarray(0, HASH_BYTES);
 
 /** Compressed where that saves anything. Told the size, zstd fits its tables to it: a hundred times faster for small pieces, and smaller. */
-export async function encode(bytes: Uint8Array, level: Level = 'fast'): Promise<{ codec: number; data: Buffer }> {
+export async function encode(bytes: Uint8Array, level: Effort = 'fast'): Promise<{ codec: number; data: Buffer }> {
   const data = await compress(bytes, {
     params: { [constants.ZSTD_c_compressionLevel]: levels[level] },
     chunkSize: Math.max(bytes.length, 64),

@@ -26,11 +26,11 @@ export interface Collected {
   readonly contents: number;
 }
 
-export type Step = (doing: string, done: number, total: number | null) => Promise<void>;
+export type ReportStep = (doing: string, done: number, total: number | null) => Promise<void>;
 
 /** Removes what has been unreferenced for at least the grace period (OVREL_GRACE_MINUTES). */
 export async function collect(
-  step: Step = async () => undefined,
+  step: ReportStep = async () => undefined,
   graceMinutes = config.graceMinutes,
   wait = WAIT,
 ): Promise<Collected> {
@@ -82,7 +82,7 @@ class Marks {
   }
 }
 
-async function mark(marks: Marks, step: Step): Promise<void> {
+async function mark(marks: Marks, step: ReportStep): Promise<void> {
   const total = Number(
     (await one<{ n: string }>(db(), 'select count(*) as n from content where store_id = $1', [STORE]))?.n,
   );
@@ -114,7 +114,7 @@ async function markNewer(client: Client, marks: Marks, since: bigint): Promise<b
 }
 
 /** Condemns what is unmarked; gives the revision up to which contents have been seen. */
-async function condemn(marks: Marks, since: bigint, step: Step): Promise<bigint> {
+async function condemn(marks: Marks, since: bigint, step: ReportStep): Promise<bigint> {
   let seen = since;
   for (let bucket = 0; bucket < 256; bucket++) {
     await step('looking for what is not', bucket, 256);
@@ -158,7 +158,7 @@ async function execute(
   marks: Marks,
   since: bigint,
   { graceMinutes, wait }: { graceMinutes: number; wait: number },
-  step: Step,
+  step: ReportStep,
 ): Promise<{ chunks: number; bytes: number }> {
   let chunks = 0;
   let bytes = 0;
@@ -206,7 +206,7 @@ async function execute(
 }
 
 /** Waits a while for the uploads that are under way; what these may have taken up is otherwise left for the next time. */
-async function uploadsOver(wait: number, step: Step): Promise<void> {
+async function uploadsOver(wait: number, step: ReportStep): Promise<void> {
   for (const until = Date.now() + wait; Date.now() < until; await sleep(20)) {
     const row = await one<{ over: boolean }>(
       db(),

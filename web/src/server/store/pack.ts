@@ -17,7 +17,7 @@ import { config } from '../config.ts';
 import { db, many, one, transaction, type Client } from '../db/pool.ts';
 import { log } from '../log.ts';
 import { ChunkWriter, decoded, missingChunks } from './chunks.ts';
-import { chunkHash, CODEC_PLAIN, CODEC_ZSTD_HIGH, encode, type Level } from './codec.ts';
+import { chunkHash, CODEC_PLAIN, CODEC_ZSTD_HIGH, encode, type Effort } from './codec.ts';
 import { bucketOf, copyChunksOut, STORE } from './copy.ts';
 import { holdShared } from './locks.ts';
 import { unpackManifest, type ChunkRef } from './manifest.ts';
@@ -225,7 +225,7 @@ async function deltaAgainst(source: Source, parent: PackRow): Promise<Chosen | u
   const builder = await buildDelta(source, await StoredStream.open(base.id), Number(base.stream_size));
   if (!builder) return undefined;
   const packed = packDelta(builder.finish());
-  const level: Level = packed.length > SEGMENT ? 'fair' : 'high';
+  const level: Effort = packed.length > SEGMENT ? 'fair' : 'high';
   const parts: { bytes: Uint8Array; codec: number; data: Buffer }[] = [];
   for (let at = 0; at < packed.length; at += DELTA_PIECE) {
     const bytes = packed.subarray(at, at + DELTA_PIECE);
@@ -391,7 +391,7 @@ async function keepRoot(row: PackRow): Promise<void> {
   );
 }
 
-async function recompress(refs: readonly ChunkRef[], level: Level): Promise<void> {
+async function recompress(refs: readonly ChunkRef[], level: Effort): Promise<void> {
   const unique = [...new Set(refs.map((r) => r.id))];
   for (let i = 0; i < unique.length; i += 8) {
     await transaction(async (client) => {

@@ -5,7 +5,7 @@ import { deflateAgain } from '../compute/deflate.ts';
 import { db, one, replica, type Db } from '../db/pool.ts';
 import { log } from '../log.ts';
 import { Problem } from '../problem.ts';
-import { ChunkDamaged, type Source } from './chunks.ts';
+import { ChunkDamaged, type ChunkSource } from './chunks.ts';
 import { STORE } from './copy.ts';
 import { StoredStream } from './stream.ts';
 
@@ -39,7 +39,7 @@ export async function* readContent(
   contentId: string,
   start = 0,
   end = Infinity,
-  client?: Source,
+  client?: ChunkSource,
 ): AsyncGenerator<Buffer, void> {
   let source = client ?? replica();
   const content =
@@ -85,7 +85,7 @@ export async function* readContent(
   if (held?.length) yield held;
 }
 
-async function* pieces(row: ContentRow, start: number, end: number, store: Source): AsyncGenerator<Buffer, void> {
+async function* pieces(row: ContentRow, start: number, end: number, store: ChunkSource): AsyncGenerator<Buffer, void> {
   const stream = await StoredStream.open(row.id, store);
   // Packed between the two looks: its bytes would be taken for what they are not.
   if (stream.revision !== row.revision) throw new ChunkDamaged(0n, 'belongs to a content that was packed meanwhile');

@@ -6,11 +6,11 @@ import { ChunkDamaged, readChunks } from './chunks.ts';
 import { STORE } from './copy.ts';
 import { unpackManifest } from './manifest.ts';
 import { readContent } from './reader.ts';
-import type { Step } from './collect.ts';
+import type { ReportStep } from './collect.ts';
 
 const PAGE = 64;
 
-export async function scrub(step: Step = async () => undefined): Promise<ScrubReport> {
+export async function scrub(step: ReportStep = async () => undefined): Promise<ScrubReport> {
   const totals = await one<{ chunks: string; stored: string; contents: string; bytes: string }>(
     db(),
     `
@@ -32,7 +32,7 @@ export async function scrub(step: Step = async () => undefined): Promise<ScrubRe
   };
 }
 
-async function scrubChunks(total: number, step: Step): Promise<Set<bigint>> {
+async function scrubChunks(total: number, step: ReportStep): Promise<Set<bigint>> {
   const bad = new Set<bigint>();
   let done = 0;
   for (let bucket = 0; bucket < 256; bucket++) {
@@ -71,7 +71,7 @@ async function scrubChunks(total: number, step: Step): Promise<Set<bigint>> {
   return bad;
 }
 
-async function scrubContents(total: number, step: Step): Promise<Set<string>> {
+async function scrubContents(total: number, step: ReportStep): Promise<Set<string>> {
   const bad = new Set<string>();
   let last = '0';
   let done = 0;

@@ -1,7 +1,7 @@
 /** The stored stream of a content: chunks in order, or a chain of deltas down to one. Any range, a bounded number of rows. */
 import { compose, cut, unpackDelta, type Pieces } from '@ovrel/core';
 import { db, many } from '../db/pool.ts';
-import { readChunks, type Source } from './chunks.ts';
+import { readChunks, type ChunkSource } from './chunks.ts';
 import { STORE } from './copy.ts';
 import { unpackManifest, type ChunkRef } from './manifest.ts';
 
@@ -24,12 +24,12 @@ export class StoredStream {
   private readonly starts: Float64Array;
   private readonly pieces: Pieces | undefined;
   private readonly pool: Uint8Array;
-  private readonly from: Source;
+  private readonly from: ChunkSource;
   private readonly cache = new Map<bigint, Buffer>();
   private cached = 0;
 
   private constructor(
-    from: Source,
+    from: ChunkSource,
     revision: string,
     chunks: readonly ChunkRef[],
     pieces: Pieces | undefined,
@@ -49,7 +49,7 @@ export class StoredStream {
   }
 
   /** Reads the chain of deltas and joins it. Throws ChunkDamaged. */
-  static async open(contentId: string, from: Source = db()): Promise<StoredStream> {
+  static async open(contentId: string, from: ChunkSource = db()): Promise<StoredStream> {
     const links = await many<LinkRow & Record<string, unknown>>(
       from,
       `

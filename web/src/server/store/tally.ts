@@ -3,7 +3,7 @@ import { cardOf } from '@ovrel/core';
 import type { StorageReport } from '../../contract/storage.ts';
 import { db, many, one, transaction, type Client } from '../db/pool.ts';
 import { STORE } from './copy.ts';
-import type { Step } from './collect.ts';
+import type { ReportStep } from './collect.ts';
 import { unpackManifest } from './manifest.ts';
 
 const PAGE = 500;
@@ -12,7 +12,7 @@ const ROW = 160;
 const FILES = 200;
 
 /** Counts everything anew and keeps the result. Memory: about 12 bytes a chunk. */
-export async function tally(step: Step = async () => undefined): Promise<StorageReport> {
+export async function tally(step: ReportStep = async () => undefined): Promise<StorageReport> {
   const stored = new Map<string, number>();
   let last = '0';
   for (;;) {

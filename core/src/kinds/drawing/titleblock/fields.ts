@@ -107,7 +107,7 @@ function both(text: string): { field: TitleFieldName; value: string } | undefine
   return field && looks[field]?.test(value) ? { field, value } : undefined;
 }
 
-interface Found {
+interface FoundField {
   readonly field: TitleFieldName;
   readonly value: string;
   readonly box: Box;
@@ -117,17 +117,17 @@ function blockOf(words: readonly Words[], page: Box | undefined): TitleBlock | u
   if (!page) return undefined;
   const labelled = words.map((w) => ({ ...w, field: fieldOf(w.text), both: tagged(w) ?? both(w.text) }));
   const values = labelled.filter((w) => w.field === undefined && !w.both);
-  const found: Found[] = [];
+  const found: FoundField[] = [];
   for (const { field, box, size } of labelled) {
     const value = field && beside(box, size, values);
     if (field && value) found.push({ field, value: value.text, box });
   }
   for (const { both: own, box } of labelled) if (own) found.push({ ...own, box });
   // Headings of tables say the same words: what stands with the most other fields is the title block.
-  const near = (p: Found): Found[] =>
+  const near = (p: FoundField): FoundField[] =>
     found.filter((q) => Math.hypot(q.box[0] - p.box[0], q.box[1] - p.box[1]) < TOGETHER * diagonal(page));
-  const distinct = (list: readonly Found[]): number => new Set(list.map((f) => f.field)).size;
-  const centre = found.reduce<Found | undefined>(
+  const distinct = (list: readonly FoundField[]): number => new Set(list.map((f) => f.field)).size;
+  const centre = found.reduce<FoundField | undefined>(
     (best, f) =>
       !best ||
       distinct(near(f)) > distinct(near(best)) ||

@@ -6,7 +6,7 @@ import type { Design } from '../../../model/design.ts';
 import type { Pictures } from '../../../model/format.ts';
 import { plainPicture, type Picture } from '../../../model/picture.ts';
 import type { Bitmap } from '../../../raster/bitmap.ts';
-import type { Found, Seen } from '../../kind.ts';
+import type { FoundInPair, Seen } from '../../kind.ts';
 import type { Alignment } from '../align/align.ts';
 import { comparePictures, type ComparedPictures } from '../compare.ts';
 import { packMap } from '../difference/packed-map.ts';
@@ -39,7 +39,7 @@ interface DrawnSide {
 }
 
 /** Throws ReadError where one side cannot be drawn. */
-export async function compareDrawn(a: Seen<Pictures>, b: Seen<Pictures>): Promise<Found> {
+export async function compareDrawn(a: Seen<Pictures>, b: Seen<Pictures>): Promise<FoundInPair> {
   const [pageA, pageB] = await samePages(a.model, b.model);
   const sideA = await drawnSide(a, pageA);
   const sideB = await drawnSide(b, pageB);
@@ -96,7 +96,7 @@ function comparedWords(a: DrawnSide, b: DrawnSide, matrix: Matrix): ComparedWord
 }
 
 /** Places where words changed are said already; whole settings differ between any two plots. */
-function joined(seen: ComparedPictures, words: ComparedWords): Pick<Found, 'changes' | 'causes'> {
+function joined(seen: ComparedPictures, words: ComparedWords): Pick<FoundInPair, 'changes' | 'causes'> {
   const { matrix } = seen.alignment;
   const boxes = words.changes.map((w) => w.boxB ?? (w.boxA ? boxAround(w.boxA, matrix) : null));
   const left = [...seen.changes.keys()].filter((k) => {

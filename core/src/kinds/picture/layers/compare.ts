@@ -2,7 +2,7 @@
 import { withChanges, type CauseDraft, type ChangeDraft } from '../../../causes/draft.ts';
 import { quotedList, sayDecimal, short } from '../../../causes/phrases.ts';
 import { say, type Saying } from '../../../causes/say.ts';
-import { sayStanding, type NamedLayer, type Standing } from '../../../causes/sayings/layers.ts';
+import { sayStanding, type NamedLayer, type LayerStanding } from '../../../causes/sayings/layers.ts';
 import type { CauseKind, Difference } from '../../../contract/comparison.ts';
 import { boxAround, type Box } from '../../../geometry/box.ts';
 import { identity, inverse, type Matrix } from '../../../geometry/matrix.ts';
@@ -378,7 +378,7 @@ class Comparing {
     this.say('relayered', { code: 'layer-order', values }, 6, [change]);
   }
 
-  private standing(above: number | undefined, beneath: number | undefined): Standing {
+  private standing(above: number | undefined, beneath: number | undefined): LayerStanding {
     if (above !== undefined) return { where: 'above', of: this.layerB(above).name };
     if (beneath !== undefined) return { where: 'beneath', of: this.layerB(beneath).name };
     return { where: 'elsewhere' };

@@ -44,7 +44,7 @@ function squaresOf(labels: Int32Array, columns: number): Squares[] {
 const ofDrawing = (nature: Nature, drawn: boolean): Nature =>
   !drawn || nature === 'added' || nature === 'removed' || nature === 'moved' ? nature : 'redrawn';
 
-export interface Place {
+export interface PicturePlace {
   readonly change: ChangeDraft;
   /** Of what moved: by how much, in pixels. */
   readonly by?: Offset;
@@ -68,14 +68,14 @@ export interface Judged {
   readonly by?: Offset;
 }
 
-export interface Found {
+export interface FoundPlaces {
   readonly regions: readonly Region[];
   readonly labels: Int32Array;
   readonly map: DifferenceMap;
 }
 
 /** `a` lies over `b`. */
-export function judge(a: Bitmap, b: Bitmap, found: Found, toned: boolean, drawn: boolean): Judged[] {
+export function judge(a: Bitmap, b: Bitmap, found: FoundPlaces, toned: boolean, drawn: boolean): Judged[] {
   const squares = squaresOf(found.labels, found.map.columns);
   const changed: Nature = drawn ? 'redrawn' : 'repainted';
   const judged = found.regions.flatMap((region, k): (Judged & { readonly label: number })[] => {
@@ -119,7 +119,7 @@ export function judge(a: Bitmap, b: Bitmap, found: Found, toned: boolean, drawn:
 const unmoved: ReadonlySet<Nature> = new Set(['blurred', 'sharpened', 'brighter', 'darker']);
 
 /** Every square of one region. */
-function allSquares({ labels, map: { columns } }: Found, { box }: Region, label: number): number[] {
+function allSquares({ labels, map: { columns } }: FoundPlaces, { box }: Region, label: number): number[] {
   const out: number[] = [];
   for (let y = box[1]; y < box[3]; y += CELL)
     for (let x = box[0]; x < box[2]; x += CELL) if (labels[(y / CELL) * columns + x / CELL] === label) out.push(x, y);
@@ -156,7 +156,13 @@ function movedApart(a: Bitmap, b: Bitmap, map: DifferenceMap, region: Region, ow
   ];
 }
 
-export function placesOf(judged: readonly Judged[], a: Bitmap, b: Bitmap, matrix: Matrix, frame: Frame): Place[] {
+export function placesOf(
+  judged: readonly Judged[],
+  a: Bitmap,
+  b: Bitmap,
+  matrix: Matrix,
+  frame: Frame,
+): PicturePlace[] {
   const back = inverse(matrix);
   return judged.map(({ region, nature, was = region.box, by }, k) => {
     const seen = shifted(region.box, frame);
@@ -282,7 +288,7 @@ const kinds: Readonly<Record<Nature, CauseKind>> = {
 };
 
 /** Places where something is in common: each move is a cause of its own, other places of one nature are one. */
-export function groups(places: readonly Place[], frame: Frame): CauseDraft[] {
+export function groups(places: readonly PicturePlace[], frame: Frame): CauseDraft[] {
   const byNature = new Map<string, number[]>();
   places.forEach(({ nature, by }, k) => {
     const key = by ? `${nature} ${by.join(' ')}` : nature;
@@ -294,9 +300,9 @@ export function groups(places: readonly Place[], frame: Frame): CauseDraft[] {
 /** Names of places that one sentence has, at most. */
 const MOST_NAMED = 2;
 
-function causeOf(places: readonly Place[], changes: readonly number[], { width, height }: Frame): CauseDraft {
-  const list = changes.map((k) => places[k] as Place);
-  const { nature, by, region } = list[0] as Place;
+function causeOf(places: readonly PicturePlace[], changes: readonly number[], { width, height }: Frame): CauseDraft {
+  const list = changes.map((k) => places[k] as PicturePlace);
+  const { nature, by, region } = list[0] as PicturePlace;
   const area = list.reduce((n, p) => n + p.region.area, 0);
   const names = [...new Set(list.map((p) => p.where))];
   const [x0, y0, x1, y1] = region.box;

@@ -8,7 +8,7 @@ import type { ComparisonResponse, Version, VersionDetail } from '../../../contra
 import type { Ignore } from '../../../contract/preferences.ts';
 import { sentenceOf } from '../../api/client.ts';
 import { contextOf } from '../../frame/context.tsx';
-import { useDifference, usePlaces, type Difference } from '../../viewer/useDifference.ts';
+import { useDifference, usePlaces, type PixelDifference } from '../../viewer/useDifference.ts';
 import { disregard, emptyFilter, useFiltered, type Filter } from '../filter.ts';
 import { useIgnore } from '../useIgnore.ts';
 import { Passwords, useUnlocked } from '../useUnlocked.ts';
@@ -20,7 +20,7 @@ import { useAnswer } from '../../api/useAnswer.ts';
 
 type Setter<T> = (next: T | ((before: T) => T)) => void;
 
-export interface Compared {
+export interface ComparedHere {
   /** Of B. */
   readonly detail: VersionDetail | undefined;
   /** Undefined until the comparison is there, and where only one version is shown. */
@@ -45,7 +45,7 @@ export interface Compared {
   readonly select: (id: string | undefined) => void;
   readonly stepChange: (by: number) => void;
   /** Of two pictures: how much their squares differ, and from which difference on a place is listed. */
-  readonly difference: Difference | undefined;
+  readonly difference: PixelDifference | undefined;
   readonly threshold: number;
   readonly setThreshold: Setter<number>;
   /** Distance within which places count as the same; undefined for the usual one. */
@@ -58,7 +58,7 @@ export interface Compared {
   readonly goToPage: (name: string) => void;
 }
 
-const [Provider, useCompared] = contextOf<Compared>('Compared');
+const [Provider, useCompared] = contextOf<ComparedHere>('Compared');
 export { useCompared };
 
 const nothingLeft = { changes: [], causes: [], ignored: 0 };
@@ -84,7 +84,7 @@ export function ComparedProvider({ children }: { readonly children: React.ReactN
   const [drawing, setDrawing] = usePairState(pair, false);
   const [page, setPage] = useState<{ readonly name: string }>();
   const goToPage = useCallback((name: string): void => setPage({ name }), []);
-  const value: Compared = {
+  const value: ComparedHere = {
     detail,
     result,
     problem: error && sentenceOf(error),
@@ -144,7 +144,7 @@ function useOpened(tolerance: number | undefined): {
 function useChoice(
   pair: string,
   listed: readonly Change[],
-): Pick<Compared, 'selected' | 'chosen' | 'select' | 'stepChange'> {
+): Pick<ComparedHere, 'selected' | 'chosen' | 'select' | 'stepChange'> {
   const [selected, select] = usePairState<string | undefined>(pair, undefined);
   const stepChange = (by: number): void => {
     if (!listed.length) return;

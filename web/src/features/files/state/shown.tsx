@@ -7,7 +7,7 @@ import type { FileEntry, RailColumns, Version } from '../../../contract/api.ts';
 import { sentenceOf } from '../../api/client.ts';
 import { contextOf } from '../../frame/context.tsx';
 import { marksOf, type Mark } from '../../rail/layout.ts';
-import { looks, type Look } from '../../viewer/looks.ts';
+import { looks, type Showing } from '../../viewer/looks.ts';
 import { lineOf, namedIn, PLAIN_LOOK, pointsOf, queryOf, type Points } from '../address.ts';
 import { useOther, type Other } from '../useOther.ts';
 import { useRail, useVersion } from '../versions.ts';
@@ -19,7 +19,7 @@ export interface Move {
   readonly b?: string;
   /** A version from elsewhere that takes the place of A. */
   readonly other?: string;
-  readonly look?: Look;
+  readonly look?: Showing;
 }
 
 export interface Shown extends Points<Version> {
@@ -31,7 +31,7 @@ export interface Shown extends Points<Version> {
   /** Why the version from elsewhere is not shown. */
   readonly otherProblem: string | undefined;
   readonly comparing: boolean;
-  readonly look: Look;
+  readonly look: Showing;
   readonly move: (to: Move) => void;
   /** Goes to the newest version of a line. */
   readonly goToLine: (line: string) => void;
@@ -119,7 +119,7 @@ interface Place {
   readonly line: string;
   readonly columns: RailColumns;
   readonly asked: Points<Mark> | undefined;
-  readonly look: Look;
+  readonly look: Showing;
 }
 
 /** Writes the address that comes of a move. */

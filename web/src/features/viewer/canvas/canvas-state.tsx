@@ -7,7 +7,7 @@ import { useRemarks } from '../../files/state/remarks.tsx';
 import { contextOf } from '../../frame/context.tsx';
 import { fit, type Camera } from '../camera.ts';
 import { sayMeasured } from '../measure.ts';
-import type { Scene, Sheet } from '../paint/paint.ts';
+import type { Painted, Sheet } from '../paint/paint.ts';
 import { useStage, type Stage } from '../stage.ts';
 import { useView, type View } from '../state.ts';
 import { useHeat } from '../useDifference.ts';
@@ -92,7 +92,7 @@ export function useCanvasState(): CanvasState {
   const placed = useMemo(() => laidOver(listed, overlaid), [listed, overlaid]);
   const { alone } = layered;
   const here = comparing ? onPage(placed, onlyPage).filter((c) => !alone || c.part.category === alone.name) : none;
-  const scene: Scene = {
+  const scene: Painted = {
     look,
     a: sheetA,
     b: sheetB,

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState } from 'react';
 import type { Change } from '@ovrel/core/contract';
 import type { SceneHead } from '@ovrel/core/scene';
 import type { Camera } from '../camera.ts';
-import { layerRows, type LayerRow } from '../layer-rows.ts';
+import { layerRows, type LayerLine } from '../layer-rows.ts';
 import { layerList, type LayerEntry } from '../Layers.tsx';
 import type { Sheet } from '../paint/paint.ts';
 import type { View } from '../state.ts';
@@ -14,14 +14,14 @@ import { pageBoxes, type PageShown } from './pages.ts';
 export type Size = { readonly width: number; readonly height: number };
 
 const none: readonly Change[] = [];
-const noRows: readonly LayerRow[] = [];
+const noRows: readonly LayerLine[] = [];
 const noSwitches: ReadonlyMap<string, boolean> = new Map();
 
 export interface LayerChoice {
   /** Layers of a layered picture, and the one that is shown alone. */
-  readonly rows: readonly LayerRow[];
-  readonly alone: LayerRow | undefined;
-  readonly setAlone: (row: LayerRow | undefined) => void;
+  readonly rows: readonly LayerLine[];
+  readonly alone: LayerLine | undefined;
+  readonly setAlone: (row: LayerLine | undefined) => void;
 }
 
 export interface LayerSwitches {
@@ -38,7 +38,7 @@ export function useLayerRows({ comparing, detail, result }: View): LayerChoice {
     if (both) return layerRows(both, result?.comparison.changes ?? none);
     return own ? layerRows({ a: [], b: own, pairs: [] }, none) : noRows;
   }, [both, own, result]);
-  const [asked, setAlone] = useState<LayerRow>();
+  const [asked, setAlone] = useState<LayerLine>();
   const alone = asked && rows.find((row) => row.a === asked.a && row.b === asked.b);
   return { rows, alone, setAlone };
 }
@@ -63,7 +63,7 @@ export interface Sheets {
 export function useSheets(
   { a, b, comparing, detail, result }: View,
   pages: PageShown,
-  alone: LayerRow | undefined,
+  alone: LayerLine | undefined,
   { pixels, overlaid, rest, size }: SheetView,
 ): Sheets {
   const { atA, atB } = pages;

@@ -3,14 +3,14 @@ import type { Change } from '@ovrel/core/contract';
 import type { Box, Camera } from '../camera.ts';
 import { inkOf, signOf } from '../looks.ts';
 import { drawChange } from './outlines.ts';
-import { INK, PAPER, rectOf, type Scene } from './scene.ts';
+import { INK, PAPER, rectOf, type Painted } from './scene.ts';
 
 /** Marks beside parts are left out above this number; they would cover the drawing. */
 const MOST_MARKS = 150;
 
-export type Side = 'a' | 'b' | 'both';
+export type ShownSides = 'a' | 'b' | 'both';
 
-export function changes(c: CanvasRenderingContext2D, scene: Scene, m: Camera, side: Side): void {
+export function changes(c: CanvasRenderingContext2D, scene: Painted, m: Camera, side: ShownSides): void {
   const marks = scene.changes.length <= MOST_MARKS;
   for (const change of scene.changes) drawChange(c, change, scene.outlines[change.id] ?? {}, m, side);
   // Marks that would cover one another are left out; the first in the list keeps its place.
@@ -28,7 +28,7 @@ function areaFrame(c: CanvasRenderingContext2D, box: Box, m: Camera): void {
   c.restore();
 }
 
-function mark(c: CanvasRenderingContext2D, change: Change, m: Camera, side: Side, taken: Set<string>): void {
+function mark(c: CanvasRenderingContext2D, change: Change, m: Camera, side: ShownSides, taken: Set<string>): void {
   const latest = side === 'b' ? change.boxB : (change.boxB ?? change.boxA);
   const box = side === 'a' ? change.boxA : latest;
   if (!box) return;
@@ -52,7 +52,7 @@ function mark(c: CanvasRenderingContext2D, change: Change, m: Camera, side: Side
 }
 
 /** A frame around the chosen change; it draws in from outside when the view has flown there. */
-export function halo(c: CanvasRenderingContext2D, scene: Scene, m: Camera): void {
+export function halo(c: CanvasRenderingContext2D, scene: Painted, m: Camera): void {
   const change = scene.changes.find((x) => x.id === scene.selected);
   if (!change) return;
   for (const box of [change.boxA, change.boxB]) {

@@ -3,7 +3,7 @@ import type { Change } from '@ovrel/core/contract';
 import type { Outline } from '@ovrel/core';
 import type { Box, Camera } from '../camera.ts';
 import { inkOf } from '../looks.ts';
-import type { Side } from './marks.ts';
+import type { ShownSides } from './marks.ts';
 import { PAPER, rectOf } from './scene.ts';
 
 /** How a line is drawn. */
@@ -24,7 +24,7 @@ export function drawChange(
   change: Change,
   outline: { a?: Outline | undefined; b?: Outline | undefined },
   m: Camera,
-  side: Side,
+  side: ShownSides,
 ): void {
   const ink = inkOf[change.kind];
   const { kind } = change;

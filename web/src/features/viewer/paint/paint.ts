@@ -1,17 +1,17 @@
 /** Draws versions and their changes on a canvas. Nothing here knows about React. */
 import type { Camera } from '../camera.ts';
-import type { Look } from '../looks.ts';
+import type { Showing } from '../looks.ts';
 import { drawMeasure } from '../measure.ts';
 import { drawMinimap, minimapIn } from '../minimap.ts';
 import { drawPins } from '../pins.ts';
 import { changes, halo } from './marks.ts';
-import { clipped, INK, type Scene, type Sheet, type Surface } from './scene.ts';
+import { clipped, INK, type Painted, type Sheet, type Surface } from './scene.ts';
 import { paper, picture, sheet } from './sheets.ts';
 import { difference, tinted } from './tint.ts';
 
-export type { Scene, Sheet, Surface };
+export type { Painted, Sheet, Surface };
 
-export function paint(surface: Surface, scene: Scene, camera: Camera): void {
+export function paint(surface: Surface, scene: Painted, camera: Camera): void {
   const { context: c, width, height, ratio } = surface;
   c.setTransform(ratio, 0, 0, ratio, 0, 0);
   c.clearRect(0, 0, width, height);
@@ -25,14 +25,14 @@ export function paint(surface: Surface, scene: Scene, camera: Camera): void {
   if (scene.measure) drawMeasure(c, scene.measure.points, scene.measure.words, camera);
 }
 
-type Painter = (surface: Surface, scene: Scene, camera: Camera) => void;
+type Painter = (surface: Surface, scene: Painted, camera: Camera) => void;
 
 const plain = (surface: Surface, page: Sheet | undefined, camera: Camera): void => {
   if (page) sheet(surface, page, camera, 1, false);
 };
 
 /** Side by side, B is moved to the right half. */
-const cameraOfB = ({ width }: Surface, { look }: Scene, camera: Camera): Camera =>
+const cameraOfB = ({ width }: Surface, { look }: Painted, camera: Camera): Camera =>
   look === 'side' ? { ...camera, x: camera.x + Math.floor(width / 2) } : camera;
 
 const sideBySide: Painter = (surface, scene, camera) => {
@@ -85,7 +85,7 @@ const overlaid =
     });
   };
 
-const looks: Readonly<Record<Look, Painter>> = {
+const looks: Readonly<Record<Showing, Painter>> = {
   side: sideBySide,
   curtain,
   blink,

@@ -3,7 +3,7 @@ import type { Change } from '@ovrel/core/contract';
 import type { ChangeOutlines } from '@ovrel/core';
 import type { Box, Camera } from '../camera.ts';
 import type { SceneRenderer } from '../gl/renderer.ts';
-import type { Look } from '../looks.ts';
+import type { Showing } from '../looks.ts';
 import type { Spot } from '../measure.ts';
 import type { Pin } from '../pins.ts';
 
@@ -20,8 +20,8 @@ export interface Sheet {
   readonly matrix?: readonly number[] | undefined;
 }
 
-export interface Scene {
-  readonly look: Look;
+export interface Painted {
+  readonly look: Showing;
   readonly a: Sheet | undefined;
   readonly b: Sheet | undefined;
   readonly comparing: boolean;

@@ -2,10 +2,10 @@
 import type { Camera } from '../camera.ts';
 import { inkOf } from '../looks.ts';
 import { picture, sheet } from './sheets.ts';
-import { clipped, PAPER, rectOf, type Scene, type Surface } from './scene.ts';
+import { clipped, PAPER, rectOf, type Painted, type Surface } from './scene.ts';
 
 /** The picture in grey; what A has darker keeps A's colour, what B has darker B's. */
-export function tinted(surface: Surface, scene: Scene, m: Camera): void {
+export function tinted(surface: Surface, scene: Painted, m: Camera): void {
   const { context: c, width, height } = surface;
   const { a, b } = scene;
   if (!a || !b) return;
@@ -58,7 +58,7 @@ function darker(surface: Surface, dark: OffscreenCanvas, light: OffscreenCanvas,
 }
 
 /** What differs between two pictures stays dark; what is equal goes white. */
-export function difference(surface: Surface, scene: Scene, m: Camera): void {
+export function difference(surface: Surface, scene: Painted, m: Camera): void {
   if (!scene.a || !scene.b) return;
   const { context: c } = surface;
   sheet(surface, scene.a, m, 1, false);

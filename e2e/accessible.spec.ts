@@ -1,0 +1,105 @@
+/** Every page and the dialogs, light and dark, against WCAG 2.2 AA, as far as a program can tell. */
+import AxeBuilder from '@axe-core/playwright';
+import type { Page } from '@playwright/test';
+import { expect, openFile, signIn, test } from './support.ts';
+
+const RULES = ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'];
+
+/** What is wrong, a line each, with the element. */
+async function faults(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).withTags(RULES).analyze();
+  return violations.flatMap(({ id, help, nodes }) => nodes.map((node) => `${id}: ${help}: ${node.html.slice(0, 200)}`));
+}
+
+const settled = async (page: Page): Promise<void> => {
+  await expect(page.locator('[aria-busy="true"]')).toHaveCount(0);
+};
+
+async function projectPage(page: Page): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Quillmere ferry landing' }).click();
+  await expect(page.getByRole('table', { name: 'Folders and files' })).toBeVisible();
+}
+
+/** A page of the demo's project, by its ending. */
+const below =
+  (ending: string, heading: RegExp) =>
+  async (page: Page): Promise<void> => {
+    await projectPage(page);
+    await page.goto(`${new URL(page.url()).pathname}/${ending}`);
+    await expect(page.getByRole('heading', { level: 1, name: heading })).toBeVisible();
+  };
+
+const at =
+  (address: string, heading: RegExp) =>
+  async (page: Page): Promise<void> => {
+    await page.goto(address);
+    await expect(page.getByRole('heading', { level: 1, name: heading })).toBeVisible();
+  };
+
+const file =
+  (name: string) =>
+  async (page: Page): Promise<void> => {
+    await page.goto('/');
+    await openFile(page, name);
+    await expect(page.locator('.ov-canvas[data-ready="true"], .ov-text, .ov-bytes, canvas').first()).toBeVisible();
+  };
+
+const after =
+  (first: (page: Page) => Promise<void>, press: RegExp) =>
+  async (page: Page): Promise<void> => {
+    await first(page);
+    await page.getByRole('button', { name: press }).first().click();
+    await expect(page.getByRole('dialog')).toBeVisible();
+  };
+
+const pages: Readonly<Record<string, (page: Page) => Promise<void>>> = {
+  'all projects': at('/', /^Projects$/),
+  'a project': projectPage,
+  'its history': below('history', /History/),
+  'its deleted files': below('deleted', /Deleted/),
+  'its access': below('access', /^Access/),
+  'its desk folder': below('desk', /^Desk of/),
+  'the desk': at('/desk', /desk/i),
+  'the ledger': at('/ledger', /^Ledger$/),
+  people: at('/people', /^People$/),
+  storage: at('/storage', /^Storage$/),
+  'a drawing': file('landing-plan.svg'),
+  'another drawing': file('deck-framing.dxf'),
+  'a document': file('landing-set.pdf'),
+  'a picture': file('old-landing.jpg'),
+  'a text': file('method-statement.md'),
+  'a page that is not there': at('/files/00000000-0000-4000-8000-000000000000', /./),
+  'adding a project': after(at('/', /^Projects$/), /^New project$/),
+  'making a folder': after(projectPage, /^New folder$/),
+  'downloading all': after(projectPage, /^Download all$/),
+  'checking in': after(file('landing-plan.svg'), /^Check in/),
+};
+
+async function wear(page: Page, theme: string, url = ''): Promise<void> {
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  await page.context().addCookies([{ name: 'ovrel_theme', value: theme, url }]);
+}
+
+for (const scheme of ['light', 'dark'] as const) {
+  test(`${scheme}: signing in is accessible`, async ({ page, baseURL }) => {
+    await wear(page, scheme, baseURL);
+    await page.goto('/sign-in');
+    await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
+    expect(await faults(page)).toEqual([]);
+  });
+
+  test(`${scheme}: every page and dialog is accessible`, async ({ page, baseURL }) => {
+    test.setTimeout(900_000);
+    await wear(page, scheme, baseURL);
+    await signIn(page, 'marit');
+    const found: Record<string, string[]> = {};
+    for (const [name, go] of Object.entries(pages)) {
+      await go(page);
+      await settled(page);
+      const wrong = await faults(page);
+      if (wrong.length > 0) found[name] = wrong;
+    }
+    expect(found).toEqual({});
+  });
+}
