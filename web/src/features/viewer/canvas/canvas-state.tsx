@@ -8,7 +8,7 @@ import { contextOf } from '../../frame/context.tsx';
 import { fit, type Camera } from '../camera.ts';
 import { sayMeasured } from '../measure.ts';
 import type { Painted, Sheet } from '../paint/paint.ts';
-import { useStage, type Stage } from '../stage.ts';
+import { useStage, type Stage } from '../stage/useStage.ts';
 import { useView, type View } from '../state.ts';
 import { useHeat } from '../useDifference.ts';
 import { throughBox } from '../useSheet.ts';

@@ -1,5 +1,5 @@
 import { arrange, longerThan, partAt } from './arrange.ts';
-import { pattern } from './renderer.ts';
+import { pattern } from './styles.ts';
 
 /** Segments of many lengths all over a page, and one across it. */
 function scene(n: number): { ends: Float32Array; along: Float32Array; style: Uint16Array; part: Uint32Array } {
