@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { zstdDecompressSync } from 'node:zlib';
 import type { PagesSoFar } from '@ovrel/core';
 import { PDFDocument } from 'pdf-lib';
-import { closeWorkers, runTask } from './pool.ts';
+import { closeWorkers, runTask, SECONDS_A_MEGABYTE, TooHeavy } from './pool.ts';
 import type { Source } from './task.ts';
 import type { KeptComparison } from './tasks/compare.ts';
 
@@ -98,4 +98,20 @@ test('thumbnails: drawings and pictures are drawn, nonsense is not, and nothing 
 test('a task that waits for a thread loses none of its own time', async () => {
   const many = Array.from({ length: 6 }, () => runTask('look', { source: source() }, { seconds: 4 }));
   expect((await Promise.all(many)).every((l) => l.parts === 134)).toBe(true);
+});
+
+test('what takes longer than it may is given up with a sentence, and the next task runs', async () => {
+  const noTime = runTask('look', { source: source() }, { seconds: -SECONDS_A_MEGABYTE });
+  await expect(noTime).rejects.toBeInstanceOf(TooHeavy);
+  await expect(noTime).rejects.toThrow('took longer than Ovrel allows');
+  expect((await runTask('look', { source: source() })).parts).toBe(134);
+});
+
+test('threads that cannot even begin fail what waits for them, and do not keep it waiting', async () => {
+  await closeWorkers();
+  process.env['OVREL_ROOT'] = join(root, 'nowhere');
+  await expect(runTask('look', { source: source() })).rejects.toThrow();
+  process.env['OVREL_ROOT'] = root;
+  await closeWorkers();
+  expect((await runTask('look', { source: source() })).parts).toBe(134);
 });

@@ -23,7 +23,7 @@ const MEMORY_MB = 2048;
 const IDLE = 60_000;
 /** Allowed time in seconds: a base, and more for every megabyte. */
 const SECONDS = 15;
-const SECONDS_A_MEGABYTE = 2;
+export const SECONDS_A_MEGABYTE = 2;
 
 export interface RunOptions {
   /** Base of the allowed time, in seconds. */
@@ -46,7 +46,8 @@ function newPool(group: Group): Piscina {
     log.warn({ error: error.message }, 'a worker thread failed');
     const times = (failures.get(pool) ?? 0) + 1;
     failures.set(pool, times);
-    if (times >= MOST_FAILURES) giveUp(group, pool);
+    // Without a thread nothing would ever take up what waits.
+    if (times >= MOST_FAILURES || pool.threads.length === 0) giveUp(group, pool);
   });
   return pool;
 }

@@ -5,43 +5,66 @@ import { liveEventSchema, type LiveEvent } from '../../contract/desk.ts';
 import { config } from '../config.ts';
 import { db, type Db } from '../db/pool.ts';
 import { log } from '../log.ts';
-import { single } from '../single.ts';
-import { notify, putPresence, touchPresence, dropPresence, presentRows, CHANNEL } from './rows.ts';
+import { forget, single } from '../single.ts';
+import { notify, putPresence, touchPresence, dropPresence, listenForEvents, presentRows } from './rows.ts';
 
 /** Goes out when the caller's transaction lands. */
 export async function tell(client: Db, event: LiveEvent): Promise<void> {
   await notify(client, JSON.stringify(event));
 }
 
-/** Events as they come; one connection a process, made again when it is lost. */
-export const events = (): EventEmitter =>
-  single('live events', () => {
-    const emitter = new EventEmitter().setMaxListeners(0);
-    void listen(emitter);
-    return emitter;
-  });
+/** How long until a lost connection is made again, in milliseconds. */
+const PAUSE = 1000;
+const LISTENER = 'live events';
 
-async function listen(emitter: EventEmitter): Promise<void> {
-  const client = new pg.Client({ connectionString: config.appUrl });
-  const again = (error?: Error): void => {
+/** Events as they come; one connection a process, made again when it is lost. */
+export const events = (): EventEmitter => single(LISTENER, () => new Listener()).emitter;
+
+export async function closeEvents(): Promise<void> {
+  await (forget(LISTENER) as Listener | undefined)?.end();
+}
+
+class Listener {
+  readonly emitter = new EventEmitter().setMaxListeners(0);
+  private client: pg.Client | undefined;
+  private ended = false;
+  private timer: NodeJS.Timeout | undefined;
+
+  constructor() {
+    void this.listen();
+  }
+
+  async end(): Promise<void> {
+    this.ended = true;
+    clearTimeout(this.timer);
+    await this.client?.end().catch(() => undefined);
+  }
+
+  private async listen(): Promise<void> {
+    const client = new pg.Client({ connectionString: config.appUrl });
+    this.client = client;
+    client.on('error', (error) => this.lost(client, error));
+    client.on('notification', ({ payload }) => {
+      const event = liveEventSchema.safeParse(JSON.parse(payload ?? 'null'));
+      if (event.success) this.emitter.emit('event', event.data);
+    });
+    try {
+      await client.connect();
+      await listenForEvents(client);
+      // What was missed meanwhile is looked at again by whoever listens.
+      this.emitter.emit('again');
+    } catch (error) {
+      this.lost(client, error as Error);
+    }
+  }
+
+  private lost(client: pg.Client, error: Error): void {
     client.removeAllListeners();
     client.on('error', () => undefined);
     void client.end().catch(() => undefined);
-    if (error) log.warn({ error: error.message }, 'live events stopped for a moment');
-    setTimeout(() => void listen(emitter), 1000).unref();
-  };
-  client.on('error', again);
-  client.on('notification', ({ payload }) => {
-    const event = liveEventSchema.safeParse(JSON.parse(payload ?? 'null'));
-    if (event.success) emitter.emit('event', event.data);
-  });
-  try {
-    await client.connect();
-    await client.query(`listen ${CHANNEL}`);
-    // What was missed meanwhile is looked at again by whoever listens.
-    emitter.emit('again');
-  } catch (error) {
-    again(error as Error);
+    if (this.ended) return;
+    log.warn({ error: error.message }, 'live events stopped for a moment');
+    this.timer = setTimeout(() => void this.listen(), PAUSE).unref();
   }
 }
 

@@ -1,7 +1,11 @@
 /** Rows of who looks at what, and what open pages are told. */
 import { many, type Db } from '../db/pool.ts';
 
-export const CHANNEL = 'ovrel_live';
+const CHANNEL = 'ovrel_live';
+
+export async function listenForEvents(client: Db): Promise<void> {
+  await client.query(`listen ${CHANNEL}`);
+}
 
 export async function notify(client: Db, event: string): Promise<void> {
   await client.query('select pg_notify($1, $2)', [CHANNEL, event]);

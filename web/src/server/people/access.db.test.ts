@@ -310,3 +310,20 @@ describe('saying who may do what', () => {
     expect((await accessHere(ines, { projectId, folderId: null })).ask.length).toBeGreaterThan(0);
   });
 });
+
+test('taking a restriction away gives rights, too: nobody does that with rights that they do not have themselves', async () => {
+  const project = (await makeProject(lead, `Gates ${Date.now()}`)).id;
+  const shelter = (await makeFolder(lead, project, null, 'Shelter')).id;
+  const keeper = await makeTestPerson('reader', 'Keeper');
+  const tobias = await makeTestPerson('editor', 'Tobias');
+  const place = { projectId: project, folderId: shelter };
+  await setAccess(lead, { projectId: project, folderId: null }, tobias.id, projectRoles.lead);
+  await setAccess(lead, place, tobias.id, projectRoles.reader);
+  await setAccess(lead, place, keeper.id, ['see', 'manage']);
+  await expect(setAccess(keeper, place, tobias.id, null)).rejects.toMatchObject({ status: 403 });
+  await expect(setAccess(keeper, place, tobias.id, ['see', 'check out'])).rejects.toMatchObject({ status: 403 });
+  // To take rights away, and to leave them as they are, needs none of them.
+  await setAccess(keeper, place, tobias.id, ['see']);
+  await setAccess(lead, place, tobias.id, null);
+  expect((await accessHere(tobias, place)).rights).toEqual(projectRoles.lead);
+});
