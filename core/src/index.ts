@@ -2,7 +2,7 @@
 export type { Box } from './geometry/box.ts';
 export * from './geometry/matrix.ts';
 export type { Design, Part, Page, Definition, Geometry, Origin, Lettering } from './model/design.ts';
-export { orUnreadable, ReadError, type ReadProblem } from './model/problem.ts';
+export { Exhausted, orUnreadable, ReadError, type ReadProblem } from './model/problem.ts';
 export { kindIds, type Card, type KindId, type Show } from './model/card.ts';
 export { engine, lendEngines } from './model/engines.ts';
 export { defaultLimits, type Limits } from './model/limits.ts';

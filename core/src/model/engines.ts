@@ -50,3 +50,8 @@ export async function engine<Name extends keyof Engines>(name: Name): Promise<En
   loaded.set(name, loading);
   return (await loading) as Engines[Name];
 }
+
+/** Throws an engine away, with all that it holds: whoever asks next gets a new one. */
+export const renewEngine = (name: keyof Engines): void => {
+  loaded.delete(name);
+};

@@ -1,6 +1,7 @@
 /** The drawing engine for PDF, which has to be loaded before it can be used. */
 import type { WrappedPdfiumModule } from '@embedpdf/pdfium';
-import { ReadError } from '../../model/problem.ts';
+import { renewEngine } from '../../model/engines.ts';
+import { Exhausted, ReadError } from '../../model/problem.ts';
 
 export type Engine = WrappedPdfiumModule;
 
@@ -48,6 +49,53 @@ function pdfEngine(): Engine {
   return loaded;
 }
 
+/** An engine that has grown beyond this many bytes is thrown away after its visit: its memory never shrinks. */
+const MOST_MEMORY = 384 * 1024 ** 2;
+
+const discardEngine = (): void => {
+  loaded = undefined;
+  renewEngine('pdf');
+};
+
+/** The engine stopped in the middle of something: out of memory, out of stack, or where it should never be. */
+const isTrap = (error: unknown): boolean =>
+  error instanceof Error && (error.name === 'RuntimeError' || error instanceof RangeError);
+
+/** What a failed visit is to be taken for. After a trap nothing that the engine holds can be trusted any more. */
+function judged(error: unknown): unknown {
+  if (!isTrap(error)) return error;
+  discardEngine();
+  return new Exhausted();
+}
+
+function leave(): void {
+  if (loaded && heapsOf(loaded).HEAPU8.length > MOST_MEMORY) discardEngine();
+}
+
+/** Work with the engine on bytes that nobody vouches for. Throws Exhausted where that took more than there is. */
+export function visiting<T>(work: () => T): T {
+  try {
+    return work();
+  } catch (error) {
+    throw judged(error);
+  } finally {
+    leave();
+  }
+}
+
+/** The same step by step. */
+export function* visitingSteps<Step, Result>(
+  work: Generator<Step, Result, undefined>,
+): Generator<Step, Result, undefined> {
+  try {
+    return yield* work;
+  } catch (error) {
+    throw judged(error);
+  } finally {
+    leave();
+  }
+}
+
 /** Error codes of FPDF_GetLastError. */
 const PASSWORD = 4;
 const SECURITY = 5;
@@ -73,7 +121,10 @@ export class OpenPdf {
     this.engine = pdfEngine();
     const { pdfium } = this.engine;
     this.data = pdfium.wasmExports.malloc(bytes.length);
-    if (!this.data) throw new ReadError('The document is too large to be looked into.', undefined, 'too-large');
+    if (!this.data) {
+      discardEngine();
+      throw new Exhausted();
+    }
     heapsOf(this.engine).HEAPU8.set(bytes, this.data);
     this.handle = this.engine.FPDF_LoadMemDocument(this.data, bytes.length, password);
     if (this.handle) return;

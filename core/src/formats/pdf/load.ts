@@ -2,16 +2,16 @@ import { engine } from '../../model/engines.ts';
 import type { Format } from '../../model/format.ts';
 import { pdf } from './card.ts';
 import { drawPdfPage } from './draw.ts';
-import { setPdfEngine } from './engine.ts';
+import { setPdfEngine, visiting, visitingSteps } from './engine.ts';
 import { readingPdf, readPdf } from './read.ts';
 import { unlockPdf } from './unlock.ts';
 
 const format: Format = {
   card: pdf,
-  read: { drawing: readPdf },
-  draw: drawPdfPage,
-  readPages: readingPdf,
-  unlock: unlockPdf,
+  read: { drawing: (bytes, limits) => visiting(() => readPdf(bytes, limits)) },
+  draw: (bytes, page, side, part) => visiting(() => drawPdfPage(bytes, page, side, part)),
+  readPages: (bytes, limits) => visitingSteps(readingPdf(bytes, limits)),
+  unlock: (bytes, password) => visiting(() => unlockPdf(bytes, password)),
 };
 
 /** The format, once its engine is there; without one, what it reads fails with a sentence. */

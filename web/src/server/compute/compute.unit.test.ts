@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { zstdDecompressSync } from 'node:zlib';
 import type { PagesSoFar } from '@ovrel/core';
 import { PDFDocument } from 'pdf-lib';
+import { selfInvokingDocument } from '../../../../fuzz/hostile.ts';
 import { closeWorkers, runTask, SECONDS_A_MEGABYTE, TooHeavy } from './pool.ts';
 import type { Source } from './task.ts';
 import type { KeptComparison } from './tasks/compare.ts';
@@ -114,4 +115,22 @@ test('threads that cannot even begin fail what waits for them, and do not keep i
   process.env['OVREL_ROOT'] = root;
   await closeWorkers();
   expect((await runTask('look', { source: source() })).parts).toBe(134);
+});
+
+test('a hostile document is given up, and every sound one beside it and after it is read in full', async () => {
+  const document = readFileSync(join(root, 'demo/real/drawing-by-program.pdf'));
+  const sound = (): Promise<number> =>
+    runTask('look', { source: { bytes: Uint8Array.from(document), name: 'a.pdf' } }).then((seen) => seen.parts);
+  const hostile = (): Promise<unknown> =>
+    runTask('look', { source: { bytes: selfInvokingDocument(), name: 'hostile.pdf' } });
+  const before = await sound();
+  const outcomes = await Promise.allSettled([hostile(), sound(), hostile(), sound(), sound(), hostile(), sound()]);
+  expect(outcomes.filter((o) => o.status === 'fulfilled').map((o) => o.value)).toEqual([
+    before,
+    before,
+    before,
+    before,
+  ]);
+  for (const o of outcomes) if (o.status === 'rejected') expect(o.reason).toBeInstanceOf(TooHeavy);
+  expect(await sound()).toBe(before);
 });

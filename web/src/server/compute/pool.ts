@@ -7,7 +7,7 @@ import { config } from '../config.ts';
 import { log } from '../log.ts';
 import { forget, single } from '../single.ts';
 import { bytesIn } from './task.ts';
-import type { Order, Told } from './worker.ts';
+import type { Order, Outcome, Told } from './worker.ts';
 import type { InputOf, ResultOf, TaskName } from './tasks/index.ts';
 
 /** The computation was stopped because it took too long or too much memory: it may work another time. */
@@ -94,7 +94,9 @@ export async function runTask<Name extends TaskName>(
   transferList.push(port);
   const order: Order = { name, input, port };
   try {
-    return (await pool.run(order, { transferList, signal: limit.signal })) as ResultOf<Name>;
+    const outcome = (await pool.run(order, { transferList, signal: limit.signal })) as Outcome;
+    if ('exhausted' in outcome) throw new TooHeavy(outcome.exhausted);
+    return outcome.value as ResultOf<Name>;
   } catch (error) {
     throw limit.passed ? tooLong() : asTooHeavy(error);
   } finally {

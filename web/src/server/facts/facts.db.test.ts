@@ -1,10 +1,15 @@
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { selfInvokingDocument } from '../../../../fuzz/hostile.ts';
+import type { VersionDetail } from '../../contract/api.ts';
 import { z } from 'zod';
 import { TooHeavy } from '../compute/pool.ts';
+import { db, many } from '../db/pool.ts';
 import { makeProject } from '../projects/service.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { makeFile } from '../versions/checkin.ts';
 import { versionRow } from '../versions/rows.ts';
+import { getVersion } from '../versions/service.ts';
 import { jsonOf } from './codec.ts';
 import { computed, type Fact } from './fact.ts';
 
@@ -96,4 +101,27 @@ test('a kept value that is no such value any more is computed anew', async () =>
       contentId,
     ),
   ).toBe(5);
+});
+
+test('nothing is kept of a document that could not be looked into, and everything else goes on being looked into', async () => {
+  const lead = await makeTestPerson('lead');
+  const project = await makeProject(lead, `Landing ${Math.random()}`);
+  const look = async (name: string, bytes: Uint8Array): Promise<VersionDetail['look']> => {
+    const { file } = await makeFile(lead, project.id, null, undefined, incoming(name, bytes), { note: '' });
+    return (await getVersion(lead, file.newest.id)).look;
+  };
+  const hostile = await look('hostile.pdf', selfInvokingDocument());
+  expect(hostile).toMatchObject({
+    parts: 0,
+    again: true,
+    problem: expect.stringMatching(/more memory than Ovrel allows/),
+  });
+  const sound = readFileSync(join(process.env['OVREL_ROOT'] ?? '', 'demo/real/drawing-by-program.pdf'));
+  expect(await look('sound.pdf', sound)).toMatchObject({ level: 'parts', problem: null });
+  const kept = await many<{ kind: string }>(
+    db(),
+    "select kind from fact f join content c on c.store_id = f.store_id and c.id = f.content_id where c.size = $1 and kind like 'look%'",
+    [selfInvokingDocument().length],
+  );
+  expect(kept).toEqual([]);
 });
