@@ -1,13 +1,13 @@
-/** Backup, restore and verification from the command line. Exit codes: 0 done, 1 not done, 2 wrong use. */
+/** Backup, restore and verification from the command line. Exit codes: 0 done, 1 not done, 2 wrong use, 3 done, but damage was found. */
 import { resolve } from 'node:path';
 import { backup, restore, verify } from './lib/backup.ts';
 import { verifyLedger } from './lib/ledger.ts';
 import { Stop } from './lib/stop.ts';
 
 const usage = `Usage:
-  npx ovrel-admin backup FILE     writes everything that this Ovrel keeps into FILE
+  npx ovrel-admin backup FILE     reads everything that this Ovrel keeps, and writes it into FILE
   npx ovrel-admin restore FILE    puts it into an empty Ovrel, and reads every version back
-  npx ovrel-admin verify FILE     checks the file without restoring it
+  npx ovrel-admin verify FILE     reads every version in the file, without restoring it
   npx ovrel-admin verify-ledger   proves that nothing in the ledger was changed, and prints its seal
 
 The Ovrel is the one whose data lie in .ovrel (or OVREL_DATA), or at DATABASE_URL. It may be running while it is backed up.`;
@@ -31,5 +31,5 @@ try {
   process.exit(0);
 } catch (error) {
   console.error(error instanceof Stop ? error.message : error);
-  process.exit(1);
+  process.exit(error instanceof Stop ? error.code : 1);
 }

@@ -2,6 +2,8 @@ import { execFile } from 'node:child_process';
 import { copyFileSync, existsSync, mkdtempSync, openSync, rmSync, statSync, writeSync } from 'node:fs';
 import { join } from 'node:path';
 import { test as base, expect } from '@playwright/test';
+import pg from 'pg';
+import { startCluster } from '../bin/lib/cluster.ts';
 
 const root = join(import.meta.dirname, '..');
 
@@ -16,6 +18,18 @@ const admin = (data: string, ...argv: string[]): Promise<{ code: number; said: s
       (error, stdout, stderr) => done({ code: error ? Number(error.code ?? 1) : 0, said: stdout + stderr }),
     );
   });
+
+/** Turns a byte over in the largest piece that an Ovrel at rest has stored, as a disk might. */
+async function spoilOneChunk(data: string): Promise<void> {
+  const cluster = await startCluster(data);
+  const client = new pg.Client({ connectionString: cluster.url('ovrel') });
+  await client.connect();
+  await client.query(`
+    update chunk set data = set_byte(data, length(data) / 2, get_byte(data, length(data) / 2) # 255)
+    where id = (select id from chunk order by stored desc limit 1)`);
+  await client.end();
+  cluster.stop();
+}
 
 base('a running Ovrel is backed up, and restored into an empty one with every version read back', async () => {
   const data = process.env['OVREL_E2E_DATA']!;
@@ -73,7 +87,30 @@ base('a running Ovrel is backed up, and restored into an empty one with every ve
           /^The ledger holds: [\d,]+ entries, no gap, every seal right\.\nThe last seal is [0-9a-f]{64}$/m,
         ),
       });
-    // What was restored can be backed up again, with the same versions.
+    // A stored piece goes bad: the backup says which versions that hurts, and is made all the same.
+    await spoilOneChunk(fresh);
+    const spoilt = join(folder, 'spoilt.ovrel');
+    const warned = await admin(fresh, 'backup', spoilt);
+    expect(warned).toMatchObject({
+      code: 3,
+      said: expect.stringMatching(/damaged, and cannot be read back:\n {2}[^:]+: \S+ v\d+/),
+    });
+    const hurt = [...warned.said.matchAll(/^ {2}[^:]+: \S+ v\d+/gm)].map(([line]) => line);
+    const verified = await admin(data, 'verify', spoilt);
+    expect(verified.code).toBe(3);
+    for (const line of hurt) expect(verified.said).toContain(line);
+    // All that is whole is restored and stays.
+    rmSync(fresh, { recursive: true, force: true });
+    const partly = await admin(fresh, 'restore', spoilt);
+    expect(partly.code).toBe(3);
+    const [, whole = '', all = ''] = /^(\d+) of (\d+) versions were restored/m.exec(partly.said) ?? [];
+    expect(Number(all) - Number(whole)).toBe(hurt.length);
+    for (const line of hurt) expect(partly.said).toContain(line);
+    expect(await admin(fresh, 'restore', file)).toMatchObject({ code: 1, said: expect.stringMatching(/not empty/) });
+
+    // What was restored from a whole one can be backed up again, with the same versions.
+    rmSync(fresh, { recursive: true, force: true });
+    expect((await admin(fresh, 'restore', file)).code).toBe(0);
     const again = await admin(fresh, 'backup', join(folder, 'again.ovrel'));
     expect(/(\d+) versions/.exec(again.said)?.[1]).toBe(/(\d+) versions/.exec(restored.said)?.[1]);
   } finally {

@@ -3,9 +3,11 @@
  * version: file, number, SHA-256, size) and `about.json` (what made it, counts, SHA-256 of the other two).
  */
 import { spawn } from 'node:child_process';
-import { createHash, type Hash } from 'node:crypto';
+import { createHash, randomUUID, type Hash } from 'node:crypto';
 import { createWriteStream, existsSync, renameSync, rmSync, statSync } from 'node:fs';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { createInterface } from 'node:readline';
 import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import pg from 'pg';
@@ -90,6 +92,7 @@ export async function backup(file: string): Promise<void> {
       // One moment for the dump and the manifest, however much is checked in meanwhile.
       await client.query('begin isolation level repeatable read read only');
       const snapshot = (await client.query<{ id: string }>('select pg_export_snapshot() as id')).rows[0]?.id ?? '';
+      const damaged = await damagedOf(target.url, linesOf(client));
       const counts = (
         await client.query<{ versions: number; contents: number; bytes: string }>(`
         select (select count(*)::int from version) as versions, (select count(*)::int from content) as contents, (select coalesce(sum(c.size), 0) from version v join content c on c.store_id = v.store_id and c.id = v.content_id) as bytes`)
@@ -139,6 +142,8 @@ export async function backup(file: string): Promise<void> {
       console.log(
         `${counts?.versions} versions (${sayBytes(Number(counts?.bytes))}) are in ${file}, which has ${sayBytes(statSync(file).size)}.`,
       );
+      if (damaged.length > 0)
+        throw new Stop(`${sayDamaged(damaged)}\nRestore them from an earlier backup.`, DAMAGE_FOUND);
     });
   } catch (error) {
     if ((error as { code?: string }).code === 'ENOENT' || (error as { code?: string }).code === 'EACCES')
@@ -151,6 +156,11 @@ export async function backup(file: string): Promise<void> {
 }
 
 async function* manifestOf(client: pg.Client): AsyncGenerator<Buffer> {
+  for await (const line of linesOf(client)) yield Buffer.from(`${JSON.stringify(line)}\n`);
+}
+
+/** Every version, in the order in which they were made, as the client's transaction sees them. */
+async function* linesOf(client: pg.Client): AsyncGenerator<ManifestLine> {
   await client.query(`
     declare line cursor for
     select v.id as version, p.name as project, f.name as file, v.number, encode(c.hash, 'hex') as sha256, c.size::float8 as size
@@ -158,9 +168,16 @@ async function* manifestOf(client: pg.Client): AsyncGenerator<Buffer> {
     order by v.made_at, v.id`);
   for (;;) {
     const { rows } = await client.query<ManifestLine>('fetch 1000 from line');
-    if (!rows.length) return;
-    yield Buffer.from(rows.map((row) => `${JSON.stringify(row)}\n`).join(''));
+    if (rows.length === 0) break;
+    yield* rows;
   }
+  await client.query('close line');
+}
+
+/** The lines of a backup's manifest. */
+async function* linesIn(parts: Parts): AsyncGenerator<ManifestLine> {
+  const text = createInterface({ input: await parts.stream('manifest.jsonl'), crlfDelay: Infinity });
+  for await (const line of text) if (line) yield JSON.parse(line) as ManifestLine;
 }
 
 /** An opened backup: its parts by name. */
@@ -206,18 +223,34 @@ async function checkParts(file: string, { about, stream }: Parts): Promise<void>
   }
 }
 
+/** Looks at the file's own hashes, and then at every version in it, in a database that is made for that and taken away. */
 export async function verify(file: string): Promise<void> {
   const parts = await openParts(file);
+  const folder = join(tmpdir(), `ovrel-verify-${randomUUID()}`);
   try {
     await checkParts(file, parts);
+    const cluster = await startCluster(folder);
+    try {
+      await ensureDatabase(cluster.url('postgres'), 'ovrel');
+      const url = cluster.url('ovrel');
+      await emptyDatabase(url);
+      await pourIn(url, await parts.stream('database.dump'));
+      await migrate(url);
+      const damaged = await damagedOf(url, linesIn(parts));
+      if (damaged.length > 0) throw new Stop(`${file}: ${sayDamaged(damaged)}`, DAMAGE_FOUND);
+    } finally {
+      cluster.stop();
+    }
     console.log(
-      `${file} is whole: ${parts.about.versions} versions (${sayBytes(parts.about.bytes)}), made ${parts.about.made}.`,
+      `${file} is whole: ${parts.about.versions} versions (${sayBytes(parts.about.bytes)}), made ${parts.about.made}. Every one was read.`,
     );
   } finally {
     parts.close();
+    rmSync(folder, { recursive: true, force: true });
   }
 }
 
+/** What is whole is restored, and stays; what is not is named. */
 export async function restore(file: string): Promise<void> {
   const parts = await openParts(file);
   try {
@@ -227,16 +260,19 @@ export async function restore(file: string): Promise<void> {
       if (target.running) throw new Stop('Ovrel is running. Stop it first, then restore.');
       await refuseFull(target.url);
       await emptyDatabase(target.url);
-      try {
-        await pourIn(target.url, await parts.stream('database.dump'));
-        await migrate(target.url);
-        await readBack(target.url, parts);
-      } catch (error) {
+      await pourIn(target.url, await parts.stream('database.dump')).catch(async (error: unknown) => {
         await emptyDatabase(target.url);
         throw error;
+      });
+      await migrate(target.url);
+      const damaged = await damagedOf(target.url, linesIn(parts));
+      const { versions, bytes } = parts.about;
+      if (damaged.length > 0) {
+        console.log(`${versions - damaged.length} of ${versions} versions were restored.`);
+        throw new Stop(`${sayDamaged(damaged)}\nEverything else is restored and matches its hash.`, DAMAGE_FOUND);
       }
       console.log(
-        `${parts.about.versions} versions (${sayBytes(parts.about.bytes)}) were restored, and every one was read back and matches its hash.`,
+        `${versions} versions (${sayBytes(bytes)}) were restored, and every one was read back and matches its hash.`,
       );
     } finally {
       target.stop();
@@ -286,38 +322,51 @@ async function pourIn(url: string, dump: Readable): Promise<void> {
     throw new Stop(`PostgreSQL could not take the backup in: ${complaint.trim().split('\n')[0]}`);
 }
 
-/** Every version of the manifest is there, and comes back with its hash. */
-async function readBack(url: string, parts: Parts): Promise<void> {
+/** Exit code of what was done, but found damage. */
+const DAMAGE_FOUND = 3;
+/** Damaged versions that are named one by one. */
+const NAMED = 20;
+
+function sayDamaged(damaged: readonly ManifestLine[]): string {
+  const names = damaged.slice(0, NAMED).map((line) => `  ${line.project}: ${line.file} v${line.number}`);
+  const more = damaged.length > NAMED ? [`  and ${damaged.length - NAMED} more`] : [];
+  const count = damaged.length === 1 ? 'One version is' : `${damaged.length} versions are`;
+  return [`${count} damaged, and cannot be read back:`, ...names, ...more].join('\n');
+}
+
+/** Versions that are not there, or do not come back as the bytes that their hashes promise. */
+async function damagedOf(url: string, lines: AsyncIterable<ManifestLine>): Promise<ManifestLine[]> {
   process.env['DATABASE_URL'] = url;
+  // As the owner of the tables, whoever the application signs in as.
+  delete process.env['OVREL_APP_PASSWORD'];
   const { closePools, db } = await import('../../web/src/server/db/pool.ts');
   const { readContent } = await import('../../web/src/server/store/reader.ts');
   const { closeWorkers } = await import('../../web/src/server/compute/pool.ts');
-  const read = new Map<string, string>();
-  try {
-    let rest = '';
-    let done = 0;
-    for await (const piece of await parts.stream('manifest.jsonl')) {
-      const lines = (rest + (piece as Buffer).toString('utf8')).split('\n');
-      rest = lines.pop() ?? '';
-      for (const text of lines) {
-        const line = JSON.parse(text) as ManifestLine;
-        const { rows } = await db().query<{ content_id: string }>(
-          'select content_id from version where store_id = 1 and id = $1',
-          [line.version],
-        );
-        const id = rows[0]?.content_id;
-        if (id === undefined) throw new Stop(`v${line.number} of ${line.file} is missing after the restore.`);
-        if (!read.has(id)) {
-          const hash = createHash('sha256');
-          for await (const bytes of readContent(id)) hash.update(bytes);
-          read.set(id, hash.digest('hex'));
-        }
-        if (read.get(id) !== line.sha256) throw new Stop(`v${line.number} of ${line.file} came back with other bytes.`);
-        if (++done % 1000 === 0) console.log(`${done} of ${parts.about.versions} versions read back`);
-      }
+  const hashOf = async (contentId: string): Promise<string | undefined> => {
+    const hash = createHash('sha256');
+    try {
+      for await (const bytes of readContent(contentId)) hash.update(bytes);
+      return hash.digest('hex');
+    } catch {
+      return undefined;
     }
-    if (done !== parts.about.versions)
-      throw new Stop(`The backup names ${parts.about.versions} versions, but lists ${done}.`);
+  };
+  const known = new Map<string, string | undefined>();
+  const damaged: ManifestLine[] = [];
+  let done = 0;
+  try {
+    for await (const line of lines) {
+      const { rows } = await db().query<{ content_id: string }>(
+        'select content_id from version where store_id = 1 and id = $1',
+        [line.version],
+      );
+      const id = rows[0]?.content_id;
+      if (id !== undefined && !known.has(id)) known.set(id, await hashOf(id));
+      if (id === undefined || known.get(id) !== line.sha256) damaged.push(line);
+      done += 1;
+      if (done % 1000 === 0) console.log(`${done} versions read`);
+    }
+    return damaged;
   } finally {
     await Promise.all([closePools(), closeWorkers()]);
   }
