@@ -2,14 +2,14 @@
 import { withChanges, type CauseDraft, type ChangeDraft } from '../../../causes/draft.ts';
 import { quotedList, sayDecimal, short } from '../../../causes/phrases.ts';
 import { say, type Saying } from '../../../causes/say.ts';
-import { sayStanding, type NamedLayer, type LayerStanding } from '../../../causes/sayings/layers.ts';
+import { sayStanding, type LayerStanding } from '../../../causes/sayings/layers.ts';
 import type { CauseKind, Difference } from '../../../contract/comparison.ts';
 import { boxAround, type Box } from '../../../geometry/box.ts';
 import { identity, inverse, type Matrix } from '../../../geometry/matrix.ts';
 import { longestRising } from '../../../match/rising.ts';
 import { pairLayers } from './pair.ts';
 import { align, type Alignment } from '../align/align.ts';
-import { words, type Bitmap } from '../../../raster/bitmap.ts';
+import { type Bitmap } from '../../../raster/bitmap.ts';
 import { comparePictures, placedIn, type ComparedPictures } from '../compare.ts';
 import { PICTURE_PAGE } from '../places/places.ts';
 import { files, geometry, whole } from '../wholes.ts';
@@ -17,6 +17,10 @@ import { differenceOf } from '../difference/difference.ts';
 import { painted, unseen, type LayeredPicture, type PictureLayer } from '../../../model/layers.ts';
 import type { Picture } from '../../../model/picture.ts';
 import { warp } from '../align/warp.ts';
+
+import { lookDifferences, type LayerDifference } from './aspects.ts';
+import { boxOf, equal, groundFor, laidPlainly, onGround, onlyColour, trimmed } from './bitmaps.ts';
+import { joined } from './joined.ts';
 
 export interface ComparedLayers extends ComparedPictures {
   /** For each layer of A its pair in B, −1 for none. */
@@ -37,14 +41,6 @@ export async function compareLayers(a: LayeredSide, b: LayeredSide): Promise<Com
 interface Move {
   readonly by: readonly [number, number];
   readonly layers: { readonly name: string; readonly change: number }[];
-}
-
-/** Something that was done to a layer: a difference of it, and what is said of that. */
-interface LayerDifference {
-  readonly what: Difference;
-  readonly kind: CauseKind;
-  readonly saying: Saying;
-  readonly weight: number;
 }
 
 class Comparing {
@@ -450,39 +446,6 @@ class Comparing {
 const namesOf = ({ layers }: LayeredPicture, list: readonly number[]): string[] =>
   list.map((k) => layers[k]?.name ?? '');
 
-/** Layers of `to` that look as several layers of `from` do together, which are not there any more. */
-async function joined({
-  from,
-  to,
-  there,
-  back,
-}: {
-  from: LayeredPicture;
-  to: LayeredPicture;
-  there: (k: number) => number;
-  back: (k: number) => number;
-}): Promise<{ one: number; many: number[] }[]> {
-  const out: { one: number; many: number[] }[] = [];
-  const gone = new Set(painted(from.layers).filter((k) => there(k) < 0 && !unseen(from.layers, k)));
-  for (const j of painted(to.layers)) {
-    const i = back(j);
-    const other = to.layers[j] as PictureLayer;
-    if (!gone.size || (i >= 0 && (from.layers[i]?.print === other.print || unseen(from.layers, i)))) continue;
-    const many = [...gone, ...(i >= 0 ? [i] : [])].sort((p, q) => p - q);
-    if (
-      many.length < 2 ||
-      !alike(
-        await from.compose(new Set(many)),
-        laidPlainly(await to.pixels(j), other.box as Box, [0, 0, to.width, to.height], undefined),
-      )
-    )
-      continue;
-    out.push({ one: j, many });
-    for (const k of many) gone.delete(k);
-  }
-  return out;
-}
-
 const inside = (p: Box, q: Box): Box => [
   Math.max(p[0], q[0]),
   Math.max(p[1], q[1]),
@@ -503,44 +466,6 @@ const ofFiles: ReadonlySet<CauseKind> = new Set([
   'rewritten',
 ]);
 
-/** A bitmap with the place of its upper left corner on the canvas. */
-interface PlacedBitmap extends Bitmap {
-  readonly x: number;
-  readonly y: number;
-}
-
-const boxOf = ({ x, y, width, height }: PlacedBitmap): Box => [x, y, x + width, y + height];
-
-/** What of a layer is painted. */
-function trimmed({ width, height, data }: Bitmap, [x, y]: Box): PlacedBitmap {
-  let [left, top, right, bottom] = [width, height, 0, 0];
-  for (let row = 0; row < height; row++) {
-    const from = 4 * row * width + 3;
-    let first = 0;
-    let last = width - 1;
-    while (first < width && !data[from + 4 * first]) first++;
-    if (first === width) continue;
-    while (!data[from + 4 * last]) last--;
-    [left, top, right, bottom] = [Math.min(left, first), Math.min(top, row), Math.max(right, last + 1), row + 1];
-  }
-  if (right <= left) return { x, y, width: 1, height: 1, data: new Uint8Array(4) };
-  if (right - left === width && bottom - top === height) return { x, y, width, height, data };
-  const out = new Uint8Array(4 * (right - left) * (bottom - top));
-  for (let row = top; row < bottom; row++)
-    out.set(data.subarray(4 * (row * width + left), 4 * (row * width + right)), 4 * (row - top) * (right - left));
-  return { x: x + left, y: y + top, width: right - left, height: bottom - top, data: out };
-}
-
-/** The one colour of what is painted, as #rrggbb; undefined where there are several. */
-function onlyColour(bitmap: Bitmap): string | undefined {
-  const all = words(bitmap);
-  const first = all[0] as number;
-  if (!all.every((v) => v === first)) return undefined;
-  return `#${[0, 1, 2].map((c) => (bitmap.data[c] as number).toString(16).padStart(2, '0')).join('')}`;
-}
-
-const percent = (v: number): string => `${Math.round(v * 100)} %`;
-
 const isWithin = (layers: readonly PictureLayer[], k: number, group: number): boolean => {
   const own = layers[k]?.group ?? -1;
   return own === group || (own >= 0 && isWithin(layers, own, group));
@@ -551,147 +476,4 @@ function addMove(moves: Map<string, Move>, by: readonly [number, number], name: 
   const move = moves.get(key) ?? { by, layers: [] };
   move.layers.push({ name, change });
   moves.set(key, move);
-}
-
-/** Opacities that differ by less are the same, rounded. */
-const OPACITY = 0.002;
-
-const sayHidden = (hidden: boolean): string => (hidden ? 'hidden' : 'shown');
-
-interface Aspect {
-  readonly differs: (a: PictureLayer, b: PictureLayer) => boolean;
-  readonly what: (a: PictureLayer, b: PictureLayer) => Difference;
-  readonly kind: CauseKind;
-  readonly saying: (a: PictureLayer, b: PictureLayer, layer: NamedLayer) => Saying;
-  readonly weight: number;
-}
-
-/** What of a layer may differ beside its pixels and its group. */
-const aspects: readonly Aspect[] = [
-  {
-    differs: (a, b) => a.name !== b.name,
-    what: (a, b) => ({ aspect: 'name', from: a.name, to: b.name }),
-    kind: 'layer-renamed',
-    saying: (a, b) => ({
-      code: 'picture-layer-renamed',
-      values: { layer: { kind: a.kind, name: a.name }, to: b.name },
-    }),
-    weight: 4,
-  },
-  {
-    differs: (a, b) => a.hidden !== b.hidden,
-    what: (a, b) => ({ aspect: 'style', property: 'visibility', from: sayHidden(a.hidden), to: sayHidden(b.hidden) }),
-    kind: 'layer-look',
-    saying: (_, b, layer) => ({ code: 'layer-visibility', values: { layer, hidden: b.hidden } }),
-    weight: 9,
-  },
-  {
-    differs: (a, b) => Math.abs(a.opacity - b.opacity) > OPACITY,
-    what: (a, b) => ({ aspect: 'style', property: 'opacity', from: percent(a.opacity), to: percent(b.opacity) }),
-    kind: 'layer-look',
-    saying: (a, b, layer) => ({ code: 'layer-opacity', values: { layer, from: a.opacity, to: b.opacity } }),
-    weight: 7,
-  },
-  {
-    differs: (a, b) => a.blend !== b.blend,
-    what: (a, b) => ({ aspect: 'style', property: 'blending', from: a.blend, to: b.blend }),
-    kind: 'layer-look',
-    saying: (a, b, layer) => ({ code: 'layer-blending', values: { layer, from: a.blend, to: b.blend } }),
-    weight: 7,
-  },
-  {
-    differs: (a, b) => (a.words ?? '') !== (b.words ?? ''),
-    what: (a, b) => ({ aspect: 'text', from: a.words ?? '', to: b.words ?? '' }),
-    kind: 'text',
-    saying: (a, b, layer) => ({ code: 'layer-words', values: { layer, from: a.words ?? '', to: b.words ?? '' } }),
-    weight: 8.5,
-  },
-];
-
-function lookDifferences(a: PictureLayer, b: PictureLayer): LayerDifference[] {
-  const layer: NamedLayer = { kind: a.kind, name: b.name };
-  return aspects
-    .filter(({ differs }) => differs(a, b))
-    .map(({ what, kind, saying, weight }) => ({ what: what(a, b), kind, saying: saying(a, b, layer), weight }));
-}
-
-function equal(a: Bitmap, b: Bitmap): boolean {
-  if (a.width !== b.width || a.height !== b.height) return false;
-  const p = words(a);
-  const q = words(b);
-  // Where nothing is painted, colours do not count.
-  return p.every((v, k) => v === q[k] || (a.data[4 * k + 3] === 0 && b.data[4 * k + 3] === 0));
-}
-
-/** A grey that the fewest pixels come near to, so that what is painted stands out from it. */
-function groundFor(bitmaps: readonly Bitmap[]): number {
-  const counts = [0, 0, 0];
-  for (const { data } of bitmaps) {
-    for (let p = 0; p < data.length; p += 4 * (1 + (data.length >> 18))) {
-      if ((data[p + 3] as number) < 32) continue;
-      const grey = (54 * (data[p] as number) + 183 * (data[p + 1] as number) + 19 * (data[p + 2] as number)) >> 8;
-      const lighter = grey < 180 ? 1 : 2;
-      const k = grey < 70 ? 0 : lighter;
-      counts[k] = (counts[k] as number) + 1;
-    }
-  }
-  // White where it does: that is what most layers are made to be seen on.
-  return (
-    [
-      [2, 255],
-      [0, 0],
-      [1, 119],
-    ] as const
-  ).reduce((best, next) => ((counts[next[0]] as number) < (counts[best[0]] as number) ? next : best))[1];
-}
-
-function onGround({ width, height, data }: Bitmap, ground: number): Bitmap {
-  const out = new Uint8ClampedArray(data.length);
-  for (let p = 0; p < out.length; p += 4) {
-    const alpha = (data[p + 3] as number) / 255;
-    for (let c = 0; c < 3; c++) out[p + c] = ground + alpha * ((data[p + c] as number) - ground);
-    out[p + 3] = 255;
-  }
-  return { width, height, data: out };
-}
-
-/** A bitmap as it lies in a box, on a ground; transparent where there is none. */
-function laidPlainly(bitmap: Bitmap, own: Box, box: Box, ground: number | undefined): Bitmap {
-  const width = box[2] - box[0];
-  const height = box[3] - box[1];
-  const out = new Uint32Array(width * height).fill(
-    ground === undefined ? 0 : ((0xff << 24) | (ground << 16) | (ground << 8) | ground) >>> 0,
-  );
-  const from = words(ground === undefined ? bitmap : onGround(bitmap, ground));
-  const dx = own[0] - box[0];
-  const dy = own[1] - box[1];
-  for (let y = Math.max(0, -dy); y < bitmap.height && y + dy < height; y++) {
-    const left = Math.max(0, -dx);
-    const right = Math.min(bitmap.width, width - dx);
-    if (right > left)
-      out.set(from.subarray(y * bitmap.width + left, y * bitmap.width + right), (y + dy) * width + left + dx);
-  }
-  return { width, height, data: new Uint8Array(out.buffer) };
-}
-
-/** Greatest mean difference of a channel, and share of pixels that may differ by more than a little, of pictures that look the same. */
-const MEAN = 1.5;
-const FEW = 0.01;
-const LITTLE = 12;
-
-function alike(a: Bitmap, b: Bitmap): boolean {
-  const p = onGround(a, 255).data;
-  const q = onGround(b, 255).data;
-  let sum = 0;
-  let far = 0;
-  for (let k = 0; k < p.length; k += 4) {
-    const most = Math.max(
-      Math.abs((p[k] as number) - (q[k] as number)),
-      Math.abs((p[k + 1] as number) - (q[k + 1] as number)),
-      Math.abs((p[k + 2] as number) - (q[k + 2] as number)),
-    );
-    sum += most;
-    if (most > LITTLE) far++;
-  }
-  return sum / (p.length / 4) < MEAN && far / (p.length / 4) < FEW;
 }
