@@ -68,3 +68,17 @@ test('requests that claim to come from another site are refused', async ({ page 
   expect(answer.status()).toBe(403);
   expect(await answer.json()).toMatchObject({ type: '/problems/foreign-origin', status: 403 });
 });
+
+test('who tries many passwords for somebody else shuts only their own door', async ({ page, browser, baseURL }) => {
+  await signIn(page, 'jory');
+  await page.getByRole('button', { name: 'Sign out' }).click();
+  await expect(page.getByRole('button', { name: 'Sign in' })).toBeVisible();
+  const stranger = await browser.newContext(baseURL ? { baseURL } : {});
+  const email = 'jory@quillmere.example';
+  const attempt = (): Promise<number> =>
+    stranger.request.post('/api/v1/session', { data: { email, password: 'a guess' } }).then((answer) => answer.status());
+  for (let i = 0; i < 10; i++) expect(await attempt()).toBe(401);
+  expect(await attempt()).toBe(429);
+  await signIn(page, 'jory');
+  await stranger.close();
+});

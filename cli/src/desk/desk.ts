@@ -5,7 +5,7 @@ import { dirname, join, relative, resolve, sep } from 'node:path';
 import { parseArgs } from 'node:util';
 import { deskStatus, guesses, type DeskStatus } from '@ovrel/core';
 import { Api, Changed, Refused, type DeskFile } from './api.ts';
-import { deskFolder, filesIn, localHash, NoDesk, readState, writeState, type State } from './folder.ts';
+import { deskFolder, filesIn, localHash, NoDesk, readState, writeState, type State, inTheWay } from './folder.ts';
 
 export const deskUsage = `  ovrel desk connect ADDRESS PROJECT           make this folder a desk of a project
   ovrel desk status [PATH ...] [--json]        where the files here stand
@@ -254,6 +254,7 @@ async function get(
   if (version !== undefined && (rows.length !== 1 || !rows[0]?.file || !/^v?[1-9]\d*$/.test(version)))
     throw new Refused('With --version, name one file of the project and a number: ovrel desk get PATH --version 3');
   const kept: string[] = [];
+  const refused: string[] = [];
   let brought = 0;
   for (const row of rows) {
     const { file, path } = row;
@@ -266,6 +267,11 @@ async function get(
         kept.push(path);
         continue;
       }
+      const why = inTheWay(folder, path);
+      if (why) {
+        refused.push(`${path}, because ${why}`);
+        continue;
+      }
       mkdirSync(dirname(join(folder, path)), { recursive: true });
       await api.fetchTo(join(folder, path), target);
       brought++;
@@ -274,10 +280,14 @@ async function get(
     writeState(folder, state);
   }
   await print(brought === 1 ? '1 file brought.' : `${brought} files brought.`);
-  if (!kept.length) return 0;
-  throw new Refused(
-    `Changed here, so left as ${kept.length === 1 ? 'it is' : 'they are'}: ${kept.join(', ')}. Say --replace to have the other version instead.`,
-  );
+  const left = kept.length === 1 ? 'it is' : 'they are';
+  const said = [
+    kept.length > 0 &&
+      `Changed here, so left as ${left}: ${kept.join(', ')}. Say --replace to have the other version instead.`,
+    ...refused.map((one) => `Not written: ${one}.`),
+  ].filter((sentence) => sentence !== false);
+  if (said.length === 0) return 0;
+  throw new Refused(said.join('\n'));
 }
 
 /** One step: the right to change the file, and the content of an older version, from which the next check-in makes the newest. */
@@ -300,6 +310,8 @@ async function goOn(
     throw new Refused(
       `${row.path} is changed here. Check it in first, or say --replace to have v${version.replace('v', '')} instead.`,
     );
+  const why = inTheWay(folder, row.path);
+  if (why) throw new Refused(`${row.path} is not written, because ${why}.`);
   const source = await api.version(row.file.fileId, Number(version.replace('v', '')));
   await api.checkOut([row.file.fileId], where ?? `${hostname()}: ${folder}`, source.id);
   mkdirSync(dirname(join(folder, row.path)), { recursive: true });

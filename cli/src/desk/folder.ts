@@ -1,7 +1,17 @@
 /** The folder of a desk: what lies in it, and what Ovrel remembers about it. */
 import { createHash } from 'node:crypto';
-import { createReadStream, existsSync, readdirSync, readFileSync, renameSync, statSync, writeFileSync } from 'node:fs';
+import {
+  createReadStream,
+  existsSync,
+  lstatSync,
+  readdirSync,
+  readFileSync,
+  renameSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { dirname, join } from 'node:path';
+import { unwritable } from '@ovrel/core/desk-paths';
 
 const STATE = '.ovrel-desk.json';
 
@@ -80,4 +90,21 @@ export async function localHash(folder: string, path: string, state: State): Pro
     else Reflect.deleteProperty(state.hashes, path);
     return sha256;
   }
+}
+
+/** Why a desk does not write to a path, in words that follow “because”; undefined where it may. What lies there that it does not know stays. */
+export function inTheWay(folder: string, path: string): string | undefined {
+  const why = unwritable(path);
+  if (why) return why;
+  const parts = path.split('/');
+  for (const [k] of parts.entries()) {
+    const here = parts.slice(0, k + 1).join('/');
+    const stat = lstatSync(join(folder, here), { throwIfNoEntry: false });
+    if (!stat) return undefined;
+    const last = k === parts.length - 1;
+    if (stat.isSymbolicLink()) return `${here} is a link, which may lead out of the desk`;
+    if (last && !stat.isFile()) return `${here} is ${stat.isDirectory() ? 'a folder' : 'no plain file'} here`;
+    if (!last && !stat.isDirectory()) return `${here} is a file here, and a folder there`;
+  }
+  return undefined;
 }

@@ -3,6 +3,8 @@
  * everything here works on either.
  */
 
+import { unwritable } from '@ovrel/core/desk-paths';
+
 /** The folder is there, but a file in it can't be written now. */
 export class InUse extends Error {}
 
@@ -76,8 +78,10 @@ export async function readFile(folder: FileSystemDirectoryHandle, path: string):
   }
 }
 
-/** Puts content in place at once: it is written beside the file and exchanged when it is complete. Throws InUse. */
+/** Puts content in place at once: it is written beside the file and exchanged when it is complete. Throws InUse; and an error for paths that a desk does not write to. */
 export async function writeFile(folder: FileSystemDirectoryHandle, path: string, content: Blob): Promise<void> {
+  const why = unwritable(path);
+  if (why) throw new Error(`“${path}” is not written here, because ${why}.`);
   try {
     const { parent, name } = await folderOf(folder, path, true);
     const out = await (await parent.getFileHandle(name, { create: true })).createWritable();
@@ -93,6 +97,8 @@ export async function writeFile(folder: FileSystemDirectoryHandle, path: string,
       throw new InUse(
         `“${path}” was not written: the browser was not allowed to change the folder. Try again, and allow it.`,
       );
+    if (kind === 'TypeMismatchError')
+      throw new Error(`“${path}” is not written: here a folder has the name of a file, or a file that of a folder.`);
     if (kind === 'NoModificationAllowedError' || kind === 'InvalidStateError')
       throw new InUse(`“${path}” can't be written: another program has it open. Close it there and try again.`);
     throw error;

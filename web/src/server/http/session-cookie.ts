@@ -8,16 +8,25 @@ const mayBeSecure = (headers: Headers): boolean =>
   headers.get('x-forwarded-proto') === 'https' ||
   /^(localhost|127\.0\.0\.1|\[::1\])(:\d+)?$/.test(headers.get('host') ?? '');
 
+/** By this a browser is known again, after its session has ended. */
+export const BROWSER_COOKIE = 'ovrel_browser';
+const BROWSER_DAYS = 365;
+
 /** `headers` are those of the request: the address that the browser used stands in them, not in the server's own URL. */
-export function sessionCookie(token: string, days: number, headers: Headers): string {
-  return stringifySetCookie(SESSION_COOKIE, token, {
+export const sessionCookie = (token: string, days: number, headers: Headers): string =>
+  cookie(SESSION_COOKIE, token, days, headers);
+
+export const browserCookie = (token: string, headers: Headers): string =>
+  cookie(BROWSER_COOKIE, token, BROWSER_DAYS, headers);
+
+const cookie = (name: string, value: string, days: number, headers: Headers): string =>
+  stringifySetCookie(name, value, {
     path: '/',
     httpOnly: true,
     sameSite: 'lax',
     maxAge: days * 86_400,
     secure: mayBeSecure(headers),
   });
-}
 
 export const readCookie = (header: string | null | undefined, name: string): string | undefined =>
   parseCookie(header ?? '')[name];

@@ -1,5 +1,6 @@
 import { db } from '../db/pool.ts';
 import { countRows, withTestDatabase } from '../testing/database.ts';
+import type { From } from './attempts.ts';
 import { isEmptyInstallation, makeFirstAdministrator, makePerson, personOf, signIn, signOut } from './service.ts';
 
 withTestDatabase();
@@ -53,6 +54,61 @@ test('wrong passwords run out, also for names that do not exist', async () => {
       message: expect.stringMatching(/Try again in 15 minutes/) as string,
     });
   }
+});
+
+describe('attempts', () => {
+  const wrong = (from: From, email = 'ruth@test.example'): Promise<unknown> => signIn(email, 'wrong', from);
+  const stranger = { address: '203.0.113.9', browser: undefined };
+  const own = { address: '198.51.100.4', browser: undefined };
+  const exhaust = async (from: From): Promise<void> => {
+    for (let i = 0; i < 10; i++) await expect(wrong(from)).rejects.toMatchObject({ status: 401 });
+    await expect(wrong(from)).rejects.toMatchObject({ status: 429 });
+  };
+  let known = '';
+  beforeAll(async () => {
+    const { person } = await signInFirst();
+    await makePerson(person, { ...first, name: 'Ruth', email: 'ruth@test.example', role: 'editor' });
+    known = (await signIn('ruth@test.example', first.password, own)).browser ?? '';
+  });
+  beforeEach(async () => {
+    await db().query('delete from sign_in_attempt');
+  });
+
+  test('of a stranger do not lock the door for others', async () => {
+    await exhaust(stranger);
+    expect((await signIn('ruth@test.example', first.password, own)).person.name).toBe('Ruth');
+  });
+
+  test('even from the same address do not lock out a browser that is known, and a known one is counted, too', async () => {
+    await exhaust(own);
+    const back = await signIn('ruth@test.example', first.password, { ...own, browser: known });
+    expect(back.person.name).toBe('Ruth');
+    // It is known already.
+    expect(back.browser).toBeUndefined();
+    await exhaust({ ...own, browser: known });
+  });
+
+  test('a browser that is known for somebody else is a stranger', async () => {
+    await exhaust({ ...stranger, browser: 'made up' });
+    await expect(wrong({ ...stranger, browser: 'another' })).rejects.toMatchObject({ status: 429 });
+  });
+
+  test('wait longer each time that they run out', async () => {
+    const waits: number[] = [];
+    for (let round = 0; round < 3; round++) {
+      for (let i = 0; i < 10; i++) await wrong(stranger).catch(() => undefined);
+      const { message } = (await wrong(stranger).catch((error: unknown) => error)) as Error;
+      waits.push(Number(/in (\d+) minutes/.exec(message)?.[1]));
+      await db().query("delete from sign_in_attempt where key like 'pause:%'");
+    }
+    expect(waits).toEqual([15, 30, 60]);
+  });
+
+  test('of many names from one address run out together', async () => {
+    for (let i = 0; i < 100; i++) await wrong(stranger, `nobody${i}@test.example`).catch(() => undefined);
+    await expect(wrong(stranger, 'one-more@test.example')).rejects.toMatchObject({ status: 429 });
+    await expect(wrong(own, 'one-more@test.example')).rejects.toMatchObject({ status: 401 });
+  });
 });
 
 const signInFirst = async () => {

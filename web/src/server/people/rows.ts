@@ -84,3 +84,11 @@ export async function putPreference(client: Db, personId: string, value: string)
     [personId, value],
   );
 }
+
+export const knowsBrowser = async (client: Db, personId: string, hash: Buffer): Promise<boolean> =>
+  (await one(client, 'select 1 from known_browser where token_hash = $1 and person_id = $2', [hash, personId])) !==
+  undefined;
+
+export async function insertKnownBrowser(client: Db, hash: Buffer, personId: string): Promise<void> {
+  await client.query('insert into known_browser (token_hash, person_id) values ($1, $2)', [hash, personId]);
+}

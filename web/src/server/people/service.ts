@@ -1,5 +1,4 @@
 import { createHash, randomBytes } from 'node:crypto';
-import { RateLimiterPostgres, RateLimiterRes } from 'rate-limiter-flexible';
 import type { z } from 'zod';
 import type { firstAdministratorSchema, newPersonSchema, Person } from '../../contract/api.ts';
 import { config } from '../config.ts';
@@ -7,9 +6,9 @@ import { db, one, transaction } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { actsInSession } from '../ledger/origin.ts';
 import { Problem } from '../problem.ts';
-import { single } from '../single.ts';
 import { personOfToken } from './tokens.ts';
 import { hashPassword, passwordMatches } from './passwords.ts';
+import { countedFor, countWrong, forgetWrong, refusePaused, type From } from './attempts.ts';
 import { require } from './permissions.ts';
 import {
   personWithPassword,
@@ -21,47 +20,49 @@ import {
   lockPeople,
   insertPersonRow,
   everybody,
+  insertKnownBrowser,
+  knowsBrowser,
 } from './rows.ts';
-
-const limiter = (): RateLimiterPostgres =>
-  single('sign-in limiter', () => {
-    const duration = 15 * 60;
-    const points = config.signInAttempts;
-    return new RateLimiterPostgres({
-      ...{ storeClient: db(), tableName: 'sign_in_attempt', tableCreated: true },
-      ...{ points, duration },
-    });
-  });
 
 const digest = (token: string): Buffer => createHash('sha256').update(token).digest();
 
-/** Checks the password and opens a session; gives its token. Wrong attempts are counted by sign-in name. */
-export async function signIn(email: string, password: string): Promise<{ token: string; person: Person }> {
+/** What opens the door: a session, and where the browser was not known yet what makes it so. */
+interface Opened {
+  readonly token: string;
+  readonly person: Person;
+  readonly browser?: string;
+}
+
+/** Checks the password and opens a session. Wrong attempts are counted by where they come from. */
+export async function signIn(
+  email: string,
+  password: string,
+  { address, browser }: From = { address: '', browser: undefined },
+): Promise<Opened> {
   const name = email.trim().toLowerCase();
-  const key = createHash('sha256').update(name).digest('hex');
-  await limiter()
-    .consume(key)
-    .catch((refused: unknown) => {
-      if (!(refused instanceof RateLimiterRes)) throw refused;
-      const minutes = Math.max(1, Math.ceil(refused.msBeforeNext / 60_000));
-      throw new Problem(
-        429,
-        'too-many-attempts',
-        `Too many attempts for this sign-in name. Try again in ${minutes} ${minutes === 1 ? 'minute' : 'minutes'}.`,
-      );
-    });
   const row = await personWithPassword(db(), name);
+  const isKnown = row !== undefined && browser !== undefined && (await knowsBrowser(db(), row.id, digest(browser)));
+  const counted = countedFor(name, { address, browser: isKnown ? browser : undefined });
+  await refusePaused(counted);
   if (!(await passwordMatches(row?.password_hash, password)) || !row) {
+    await countWrong(counted);
     throw new Problem(
       401,
       'wrong-sign-in',
       'The e-mail address and the password do not belong together. Check both and try again.',
     );
   }
-  await limiter().delete(key);
+  await forgetWrong(counted);
   const { password_hash: _, ...person } = row;
   await transaction((client) => record(client, [{ act: 'signed in', by: person, subject: person.name }]));
-  return { token: await openSession(person.id), person };
+  const opened = { token: await openSession(person.id), person };
+  return isKnown ? opened : { ...opened, browser: await makeKnown(person.id) };
+}
+
+async function makeKnown(personId: string): Promise<string> {
+  const browser = randomBytes(32).toString('base64url');
+  await insertKnownBrowser(db(), digest(browser), personId);
+  return browser;
 }
 
 async function openSession(personId: string): Promise<string> {

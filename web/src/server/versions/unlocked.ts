@@ -1,6 +1,5 @@
 /** Documents that are locked with a password, opened for one answer. Neither the password nor what it opened is kept. */
 import { zstdDecompressSync } from 'node:zlib';
-import { RateLimiterMemory, RateLimiterRes } from 'rate-limiter-flexible';
 import type { z } from 'zod';
 import type { ComparisonResponse, Person, unlockComparisonSchema } from '../../contract/api.ts';
 import type { Look } from '../../contract/look.ts';
@@ -8,15 +7,12 @@ import { runTask, TooHeavy } from '../compute/pool.ts';
 import type { KeptComparison } from '../compute/tasks/compare.ts';
 import type { Source } from '../compute/task.ts';
 import { permitVersion } from '../people/access.ts';
+import { countedForDocuments, countWrong, refusePaused } from '../people/attempts.ts';
 import { Problem } from '../problem.ts';
 import { PAGE_SIDE } from '../facts/drawn.ts';
 import { lookAt } from '../facts/look.ts';
 import { isReadable, sourceOf } from '../facts/subject.ts';
 import { versionRow } from './rows.ts';
-
-const MINUTES = 10;
-/** Wrong passwords that a person may give in MINUTES. */
-const attempts = new RateLimiterMemory({ points: 20, duration: MINUTES * 60 });
 
 async function opened(by: Person, versionId: string, password: string | undefined): Promise<Source> {
   await permitVersion(by, versionId);
@@ -25,17 +21,11 @@ async function opened(by: Person, versionId: string, password: string | undefine
   const source = await sourceOf(row);
   if (password === undefined) return source;
   if (!(await lookAt(row)).locked) throw new Problem(409, 'not-locked', 'This version is not locked with a password.');
-  if (((await attempts.get(by.id))?.remainingPoints ?? 1) <= 0)
-    throw new Problem(
-      429,
-      'too-many-attempts',
-      `Those were too many wrong passwords. Try again in ${MINUTES} minutes.`,
-    );
+  const counted = countedForDocuments(by.id);
+  await refusePaused(counted, 'Those were too many wrong passwords.');
   const bytes = await heavy(runTask('unlock', { source, password }));
   if (bytes) return { ...source, bytes };
-  await attempts.consume(by.id).catch((refused: unknown) => {
-    if (!(refused instanceof RateLimiterRes)) throw refused;
-  });
+  await countWrong(counted);
   throw new Problem(
     422,
     'wrong-password',
