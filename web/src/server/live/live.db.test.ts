@@ -1,10 +1,17 @@
 /** Live events: heard where they are told, and again after the connection was lost. */
 import { once } from 'node:events';
 import { randomUUID } from 'node:crypto';
+import type { Person } from '../../contract/api.ts';
 import type { LiveEvent } from '../../contract/desk.ts';
 import { db, many, transaction } from '../db/pool.ts';
-import { withTestDatabase } from '../testing/database.ts';
+import { withOrigin } from '../ledger/origin.ts';
+import { setAccess } from '../people/granting.ts';
+import { callerOf, makePerson, signIn, signOut } from '../people/service.ts';
+import { makeFolder, makeProject } from '../projects/service.ts';
+import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
+import { makeFile } from '../versions/checkin.ts';
 import { closeEvents, events, tell } from './live.ts';
+import { eventStream } from './stream.ts';
 
 withTestDatabase();
 
@@ -49,4 +56,71 @@ test('a lost connection is made again; who listens is told that something may ha
   const next = once(events(), 'event');
   await tell(db(), event);
   expect((await next)[0]).toEqual(event);
+});
+
+describe('the stream of an open page', () => {
+  let lead: Person;
+  let ines: Person;
+  let projectId: string;
+  let closed: string;
+  let open: string;
+  beforeAll(async () => {
+    lead = await makeTestPerson('lead');
+    ines = await makeTestPerson('editor', 'Ines');
+    projectId = (await makeProject(lead, 'Landing')).id;
+    const folderId = (await makeFolder(lead, projectId, null, 'Rates')).id;
+    const add = async (name: string, folder: string | null): Promise<string> =>
+      (await makeFile(lead, projectId, folder, undefined, incoming(name, name), { note: '' })).file.id;
+    [closed, open] = [await add('rates.txt', folderId), await add('plan.txt', null)];
+    await setAccess(lead, { projectId, folderId }, ines.id, []);
+  });
+  const of = (file: string | null): LiveEvent => ({ kind: 'version', file, project: projectId });
+
+  /** What is told, as it comes; false once the stream has ended. */
+  async function listening(wanted: object, by = ines): Promise<() => Promise<LiveEvent | false>> {
+    const reader = (await eventStream(by, wanted, new AbortController().signal)).getReader();
+    return async () => {
+      for (;;) {
+        const { done, value } = await reader.read();
+        if (done) return false;
+        const data = /^data: (.*)$/m.exec(new TextDecoder().decode(value))?.[1];
+        const event = data === undefined ? undefined : (JSON.parse(data) as LiveEvent);
+        if (event && event.kind !== 'present') return event;
+      }
+    };
+  }
+
+  test('tells nothing of files that are closed to who listens', async () => {
+    const next = await listening({ project: projectId });
+    await tell(db(), of(closed));
+    await tell(db(), of(open));
+    expect(await next()).toEqual(of(open));
+  });
+
+  test('ends at the first event after the right to see was withdrawn', async () => {
+    const next = await listening({ file: open });
+    await tell(db(), of(open));
+    expect(await next()).toMatchObject({ file: open });
+    await setAccess(lead, { projectId, folderId: null }, ines.id, []);
+    await tell(db(), of(open));
+    expect(await next()).toBe(false);
+    await setAccess(lead, { projectId, folderId: null }, ines.id, null);
+  });
+
+  test('ends at the first event after signing out', async () => {
+    const administrator = await makeTestPerson('administrator');
+    const email = 'ruth@quillmere.example';
+    const password = 'a long enough password';
+    await makePerson(administrator, { name: 'Ruth', email, password, role: 'reader' });
+    const { token } = await signIn(email, password);
+    const next = await withOrigin(new Headers(), async () => {
+      const ruth = await callerOf({ cookie: token, authorization: null, changes: false });
+      return listening({ project: projectId }, ruth);
+    });
+    await tell(db(), of(open));
+    expect(await next()).toEqual(of(open));
+    await signOut(token);
+    await tell(db(), of(open));
+    expect(await next()).toBe(false);
+  });
 });
