@@ -186,15 +186,27 @@ const again = {
   again: z.literal('yes').optional().describe('Try once more what took too long, whenever that was'),
 };
 export const againQuerySchema = z.object(again);
+/** The nearest of 1, 2 and 5 with as many zeros as it takes: every tolerance is a comparison of its own that is kept. */
+export function toleranceStep(wanted: number): number {
+  const power = Math.floor(Math.log10(wanted));
+  const steps = [power, power + 1].flatMap((p) => [1, 2, 5].map((digit) => Number(`${digit}e${p}`)));
+  const distance = (step: number): number => Math.abs(Math.log(step / wanted));
+  return steps.reduce((best, step) => (distance(step) < distance(best) ? step : best));
+}
+
 export const compareQuerySchema = z.object({
   a: id,
   b: id,
   tolerance: z.coerce
     .number()
     .positive()
+    .min(1e-9)
     .max(1e9)
+    .transform(toleranceStep)
     .optional()
-    .describe('Distance in design units within which places count as the same; chosen from the drawings by default'),
+    .describe(
+      'Distance in design units within which places count as the same, taken to the nearest of 1, 2, 5, 10, 20 …; chosen from the drawings by default',
+    ),
   ...again,
 });
 export const pairQuerySchema = compareQuerySchema.pick({ a: true, b: true });

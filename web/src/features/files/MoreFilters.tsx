@@ -78,7 +78,7 @@ function Tolerance({ unit, tolerance }: Within): React.ReactNode {
         defaultValue={Number(tolerance.toPrecision(3))}
       />{' '}
       {unit}
-      <Button type="submit" size="sm" variant="outline-secondary">
+      <Button title="Taken to the nearest of 1, 2, 5, 10, 20 …" type="submit" size="sm" variant="outline-secondary">
         Compare so
       </Button>
     </form>

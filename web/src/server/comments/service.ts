@@ -120,10 +120,8 @@ async function placesIn(version: VersionRow, rows: readonly CommentRow[]): Promi
 async function followed(from: VersionRow, to: VersionRow, parts: readonly number[]): Promise<(Located | null)[]> {
   try {
     if (from.content_id === to.content_id)
-      return await Promise.all(
-        parts.map(async (part) => runTask('locate', { source: await sourceOf(to), at: { part } })),
-      );
-    return await runTask('follow', { a: await sourceOf(from), b: await sourceOf(to), parts });
+      return await Promise.all(parts.map(async (part) => runTask('locate', { source: sourceOf(to), at: { part } })));
+    return await runTask('follow', { a: sourceOf(from), b: sourceOf(to), parts });
   } catch (error) {
     if (error instanceof TooHeavy) return parts.map(() => null);
     throw error;
@@ -151,7 +149,7 @@ export async function addComment(by: Person, fileId: string, { version, body, at
   await permitVersion(by, version);
   const row = await versionRow(version);
   if (row.file_id !== fileId) throw notFound('version');
-  const found = at && hasReader(row) ? await runTask('locate', { source: await sourceOf(row), at }) : null;
+  const found = at && hasReader(row) ? await runTask('locate', { source: sourceOf(row), at }) : null;
   if (at && 'part' in at && !found) throw new Problem(400, 'bad-input', 'This version has no such part.');
   const centre = found?.box
     ? ([(found.box[0] + found.box[2]) / 2, (found.box[1] + found.box[3]) / 2] as const)

@@ -6,7 +6,9 @@ import { Piscina } from 'piscina';
 import { config } from '../config.ts';
 import { log } from '../log.ts';
 import { forget, single } from '../single.ts';
-import { bytesIn } from './task.ts';
+import { personNow } from '../ledger/origin.ts';
+import { bytesIn, loaded, sizeOf, type Unloaded } from './task.ts';
+import { SERVER, Turns } from './turns.ts';
 import type { Order, Outcome, Told } from './worker.ts';
 import type { InputOf, ResultOf, TaskName } from './tasks/index.ts';
 
@@ -17,6 +19,10 @@ export class TooHeavy extends Error {}
 const threadsFor = { look: 2, deflate: 1, cut: Math.max(1, Math.min(4, availableParallelism() - 1)) } as const;
 type Group = keyof typeof threadsFor;
 const groupOf = (name: TaskName): Group => (name === 'deflate' || name === 'cut' ? name : 'look');
+
+/** Work that may wait for one person, and for all together. */
+const MOST_EACH = 32;
+const MOST_IN_ALL = 256;
 
 const MEMORY_MB = 2048;
 /** Threads that have nothing to do end after this long, in milliseconds. */
@@ -75,8 +81,25 @@ function poolFor(group: Group): Piscina {
 /** Runs a task in a thread. The bytes that go with it are given away: they cannot be used afterwards. Throws TooHeavy past its limits. */
 export async function runTask<Name extends TaskName>(
   name: Name,
+  given: Unloaded<InputOf<Name>>,
+  options: RunOptions = {},
+): Promise<ResultOf<Name>> {
+  if (groupOf(name) !== 'look') return run(name, await loaded<InputOf<Name>>(given), options);
+  const end = await turns().take(personNow() ?? SERVER, sizeOf(given));
+  try {
+    return await run(name, await loaded<InputOf<Name>>(given), options);
+  } finally {
+    end();
+  }
+}
+
+const turns = (): Turns =>
+  single('turns', () => new Turns({ places: threadsFor.look, mostEach: MOST_EACH, mostInAll: MOST_IN_ALL }));
+
+async function run<Name extends TaskName>(
+  name: Name,
   input: InputOf<Name>,
-  { seconds = SECONDS, progress }: RunOptions = {},
+  { seconds = SECONDS, progress }: RunOptions,
 ): Promise<ResultOf<Name>> {
   const bytes = bytesIn(input);
   const transferList: Transferable[] = [...new Set(bytes.map((b) => b.buffer as ArrayBuffer))];

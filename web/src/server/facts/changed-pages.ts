@@ -10,6 +10,6 @@ export async function changedPagesOf(
   progress?: (soFar: PagesSoFar) => void,
 ): Promise<PageEntry[] | undefined> {
   if (!hasPages(a) || !hasPages(b) || !isReadable(a, b)) return undefined;
-  const work = runTask('pages', { a: await sourceOf(a), b: await sourceOf(b) }, { progress });
+  const work = runTask('pages', { a: sourceOf(a), b: sourceOf(b) }, { progress });
   return (await unlessTooHeavy(work, () => null)) ?? undefined;
 }

@@ -66,7 +66,7 @@ const comparison: Fact<Key, ComparedContents> = {
   async compute({ a, b, tolerance }) {
     if (!isReadable(a, b)) return compareStreams(a, b, [tooLarge()]);
     if (!looksInto(a) || !looksInto(b)) return compareStreams(a, b, [...(await problemNotes(a, b)), BYTES_NOTE]);
-    const input = { a: await sourceOf(a), b: await sourceOf(b), ...(tolerance === undefined ? {} : { tolerance }) };
+    const input = { a: sourceOf(a), b: sourceOf(b), ...(tolerance === undefined ? {} : { tolerance }) };
     const { value } = await runTask('compare', input, { seconds: SECONDS });
     return codec.decode(Buffer.from(value));
   },

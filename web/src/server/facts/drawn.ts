@@ -23,7 +23,7 @@ const page: Drawn = {
   placeOf: ({ subject, page: k }) => ({ contentId: subject.content_id, detail: String(k) }),
   codec: maybeBytes,
   compute: async ({ subject, page: k }) =>
-    buffer(await runTask('page', { source: await sourceOf(subject), page: k, side: PAGE_SIDE })),
+    buffer(await runTask('page', { source: sourceOf(subject), page: k, side: PAGE_SIDE })),
 };
 
 const seen: Drawn = {
@@ -31,7 +31,7 @@ const seen: Drawn = {
   version: 1,
   placeOf: ({ subject, page: k }) => ({ contentId: subject.content_id, detail: String(k) }),
   codec: maybeBytes,
-  compute: async ({ subject, page: k }) => buffer(await runTask('seen', { source: await sourceOf(subject), page: k })),
+  compute: async ({ subject, page: k }) => buffer(await runTask('seen', { source: sourceOf(subject), page: k })),
 };
 
 const layer: Fact<{ readonly subject: Subject; readonly layer: number }, Buffer | undefined> = {
@@ -39,8 +39,7 @@ const layer: Fact<{ readonly subject: Subject; readonly layer: number }, Buffer 
   version: 1,
   placeOf: ({ subject, layer: k }) => ({ contentId: subject.content_id, detail: String(k) }),
   codec: maybeBytes,
-  compute: async ({ subject, layer: k }) =>
-    buffer(await runTask('layer', { source: await sourceOf(subject), layer: k })),
+  compute: async ({ subject, layer: k }) => buffer(await runTask('layer', { source: sourceOf(subject), layer: k })),
 };
 
 const openRaster: Fact<Subject, Buffer | undefined> = {
@@ -48,7 +47,7 @@ const openRaster: Fact<Subject, Buffer | undefined> = {
   version: 1,
   placeOf: (subject) => ({ contentId: subject.content_id, detail: '' }),
   codec: maybeBytes,
-  compute: async (subject) => buffer(await runTask('openRaster', { source: await sourceOf(subject) })),
+  compute: async (subject) => buffer(await runTask('openRaster', { source: sourceOf(subject) })),
 };
 
 const scene: Drawn = {
@@ -56,7 +55,7 @@ const scene: Drawn = {
   version: 1,
   placeOf: ({ subject, page: k }) => ({ contentId: subject.content_id, detail: `${k}.${endingOf(subject)}` }),
   codec: maybeBytes,
-  compute: async ({ subject, page: k }) => buffer(await runTask('scene', { source: await sourceOf(subject), page: k })),
+  compute: async ({ subject, page: k }) => buffer(await runTask('scene', { source: sourceOf(subject), page: k })),
 };
 
 /** Undefined where it cannot be drawn, or took too long this time. */
@@ -89,13 +88,13 @@ export const sceneBytesOf = (subject: Subject, index: number): Promise<Buffer | 
 /** Part of a page of a document, as PNG. These are too many to be kept. */
 export async function partOf(subject: Subject, index: number, box: Box, side: number): Promise<Buffer | undefined> {
   if (!isReadable(subject)) return undefined;
-  const work = runTask('page', { source: await sourceOf(subject), page: index, side, box });
+  const work = runTask('page', { source: sourceOf(subject), page: index, side, box });
   return unlessTooHeavy(work.then(buffer), () => undefined);
 }
 
 /** A page, or an area of it, drawn from its parts as an SVG drawing. It is made faster than it would be kept. */
 export async function drawingOf(subject: Subject, index: number, box?: Box): Promise<Buffer | undefined> {
   if (!isReadable(subject)) return undefined;
-  const work = runTask('drawing', { source: await sourceOf(subject), page: index, ...(box ? { box } : {}) });
+  const work = runTask('drawing', { source: sourceOf(subject), page: index, ...(box ? { box } : {}) });
   return unlessTooHeavy(work.then(buffer), () => undefined);
 }

@@ -12,7 +12,7 @@ const look: Fact<Subject, Look> = {
   placeOf: (subject) => ({ contentId: subject.content_id, detail: endingOf(subject) }),
   codec: jsonOf(lookSchema),
   compute: async (subject) =>
-    runTask('look', { source: looksInto(subject) ? await sourceOf(subject) : await headOf(subject) }),
+    runTask('look', { source: looksInto(subject) ? sourceOf(subject) : await headOf(subject) }),
 };
 
 const unseen = ({ format }: Subject, problem: string): Look => ({

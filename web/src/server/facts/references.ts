@@ -10,7 +10,7 @@ const references: Fact<Subject, Reference[]> = {
   version: 1,
   placeOf: (subject) => ({ contentId: subject.content_id, detail: endingOf(subject) }),
   codec: jsonOf(z.array(z.object({ target: z.string(), kind: z.enum(referenceKinds) }))),
-  compute: async (subject) => runTask('references', { source: await sourceOf(subject) }),
+  compute: async (subject) => runTask('references', { source: sourceOf(subject) }),
 };
 
 /** The other files that a content names; undefined where it could not be looked into this time. */

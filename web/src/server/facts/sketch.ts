@@ -9,7 +9,7 @@ const sketch: Fact<Subject, Uint32Array> = {
   version: 1,
   placeOf: (subject) => ({ contentId: subject.content_id, detail: '' }),
   codec: numbers,
-  compute: async (subject) => runTask('sketch', { source: await sourceOf(subject) }),
+  compute: async (subject) => runTask('sketch', { source: sourceOf(subject) }),
 };
 
 /** A sample of what the content holds, to find others that are alike; empty where it cannot be looked into. */

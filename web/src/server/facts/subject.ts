@@ -1,6 +1,6 @@
 /** Contents that facts are about. */
 import { cardOf, extensionOf, HEAD_BYTES, isDrawable } from '@ovrel/core';
-import type { Source } from '../compute/task.ts';
+import { ToLoad, type Source } from '../compute/task.ts';
 import { config } from '../config.ts';
 import { readContent, readWhole } from '../store/reader.ts';
 import type { VersionRow } from '../versions/rows.ts';
@@ -12,10 +12,12 @@ export const endingOf = (subject: Subject): string => extensionOf(subject.upload
 
 const nameFor = (subject: Subject): string => `file.${endingOf(subject)}`;
 
-export const sourceOf = async (subject: Subject): Promise<Source> => ({
-  bytes: Uint8Array.from(await readWhole(subject.content_id)),
-  name: nameFor(subject),
-});
+/** All bytes, which are read when there is room for them. */
+export const sourceOf = (subject: Subject): ToLoad =>
+  new ToLoad(Number(subject.size), async () => ({
+    bytes: Uint8Array.from(await readWhole(subject.content_id)),
+    name: nameFor(subject),
+  }));
 
 /** The first bytes: enough to say what a content is that has no reader. */
 export async function headOf(subject: Subject): Promise<Source> {

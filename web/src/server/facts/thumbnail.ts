@@ -19,7 +19,7 @@ const thumbnail: Fact<Key, Buffer | undefined> = {
   codec: maybeBytes,
   async compute({ subject, side }) {
     if (side === 96) return smaller(await computed(thumbnail, { subject, side: 320 }), side);
-    const png = await runTask('thumbnail', { source: await sourceOf(subject), side });
+    const png = await runTask('thumbnail', { source: sourceOf(subject), side });
     return png ? Buffer.from(png) : undefined;
   },
 };

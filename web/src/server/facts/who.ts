@@ -29,7 +29,7 @@ const who: Fact<Chain, Touched> = {
   compute: async ({ versions, tolerance }) =>
     runTask(
       'steps',
-      { chain: await Promise.all(versions.map(sourceOf)), ...(tolerance === undefined ? {} : { tolerance }) },
+      { chain: versions.map(sourceOf), ...(tolerance === undefined ? {} : { tolerance }) },
       { seconds: 45 },
     ),
 };

@@ -7,6 +7,7 @@ interface Origin {
   tokenId: string | undefined;
   /** Hash of the token of the session. */
   session: Buffer | undefined;
+  personId: string | undefined;
 }
 
 const storage = (): AsyncLocalStorage<Origin> => single('origin', () => new AsyncLocalStorage<Origin>());
@@ -22,6 +23,14 @@ export const tokenNow = (): string | undefined => storage().getStore()?.tokenId;
 /** The session in which the request acts; undefined for programs, and for the server itself. */
 export const sessionNow = (): Buffer | undefined => storage().getStore()?.session;
 
+/** Who asks; undefined where the server works by itself. */
+export const personNow = (): string | undefined => storage().getStore()?.personId;
+
+export function actsFor(personId: string): void {
+  const origin = storage().getStore();
+  if (origin) origin.personId = personId;
+}
+
 export function actsInSession(hash: Buffer): void {
   const origin = storage().getStore();
   if (origin) origin.session = hash;
@@ -35,5 +44,5 @@ export function actsByToken(tokenId: string): void {
 export function withOrigin<T>(headers: { get: (name: string) => string | null }, work: () => T): T {
   const program = (headers.get('user-agent') ?? '').slice(0, 160);
   const text = [headers.get(PEER_HEADER) ?? '', program].filter(Boolean).join(', ') || 'unknown';
-  return storage().run({ text, tokenId: undefined, session: undefined }, work);
+  return storage().run({ text, tokenId: undefined, session: undefined, personId: undefined }, work);
 }

@@ -4,7 +4,7 @@ import type { firstAdministratorSchema, newPersonSchema, Person } from '../../co
 import { config } from '../config.ts';
 import { db, one, transaction } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
-import { actsInSession } from '../ledger/origin.ts';
+import { actsFor, actsInSession } from '../ledger/origin.ts';
 import { Problem } from '../problem.ts';
 import { personOfToken } from './tokens.ts';
 import { hashPassword, passwordMatches } from './passwords.ts';
@@ -95,7 +95,10 @@ export async function personOf(token: string | undefined): Promise<Person | unde
   if (!token) return undefined;
   const hash = digest(token);
   const person = await personInSession(db(), hash);
-  if (person) actsInSession(hash);
+  if (person) {
+    actsInSession(hash);
+    actsFor(person.id);
+  }
   return person;
 }
 

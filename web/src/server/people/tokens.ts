@@ -5,7 +5,7 @@ import type { Person } from '../../contract/api.ts';
 import type { AccessToken, MadeToken, newTokenSchema } from '../../contract/desk.ts';
 import { db, transaction } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
-import { actsByToken } from '../ledger/origin.ts';
+import { actsByToken, actsFor } from '../ledger/origin.ts';
 import { notFound, Problem } from '../problem.ts';
 import { tokensOf, insertToken, revokeRow, personByToken, noteUse, type TokenRow } from './token-rows.ts';
 
@@ -67,6 +67,7 @@ export async function personOfToken(token: string, changes: boolean): Promise<Pe
     );
   await noteUse(db(), row.token_id);
   actsByToken(row.token_id);
+  actsFor(row.id);
   const { id, name, email, role } = row;
   return { id, name, email, role };
 }

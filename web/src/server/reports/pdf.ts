@@ -94,7 +94,7 @@ async function cropsFor({ comparison, a, b }: Report): Promise<CauseCrop[]> {
   const { level, causes, changes } = comparison;
   if (level !== 'pixels' && level !== 'parts') return [];
   const known = level === 'pixels' ? { comparison: { causes, changes } } : {};
-  const input = { a: await sourceOf(a), b: await sourceOf(b), most: PICTURED, ...known };
+  const input = { a: sourceOf(a), b: sourceOf(b), most: PICTURED, ...known };
   return unlessTooHeavy(runTask('crops', input, { seconds: SECONDS }), () => []);
 }
 

@@ -68,7 +68,7 @@ async function bodyOf(
           'no-drawing',
           `These versions were compared ${comparison.level === 'text' ? 'line by line' : 'byte by byte'}, so there is no drawing of the changes. The table has them all.`,
         );
-      return runTask('changes', { a: await sourceOf(a), b: await sourceOf(b), as: drawnAs[as] });
+      return runTask('changes', { a: sourceOf(a), b: sourceOf(b), as: drawnAs[as] });
     }
   }
 }

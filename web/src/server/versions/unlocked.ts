@@ -5,26 +5,26 @@ import type { ComparisonResponse, Person, unlockComparisonSchema } from '../../c
 import type { Look } from '../../contract/look.ts';
 import { runTask, TooHeavy } from '../compute/pool.ts';
 import type { KeptComparison } from '../compute/tasks/compare.ts';
-import type { Source } from '../compute/task.ts';
+import type { Source, ToLoad } from '../compute/task.ts';
 import { permitVersion } from '../people/access.ts';
 import { countedForDocuments, countWrong, refusePaused } from '../people/attempts.ts';
 import { Problem } from '../problem.ts';
 import { PAGE_SIDE } from '../facts/drawn.ts';
 import { lookAt } from '../facts/look.ts';
-import { isReadable, sourceOf } from '../facts/subject.ts';
+import { endingOf, isReadable, sourceOf } from '../facts/subject.ts';
 import { versionRow } from './rows.ts';
 
-async function opened(by: Person, versionId: string, password: string | undefined): Promise<Source> {
+async function opened(by: Person, versionId: string, password: string | undefined): Promise<Source | ToLoad> {
   await permitVersion(by, versionId);
   const row = await versionRow(versionId);
   if (!isReadable(row)) throw new Problem(415, 'too-large', 'The document is too large to be looked into.');
-  const source = await sourceOf(row);
+  const source = sourceOf(row);
   if (password === undefined) return source;
   if (!(await lookAt(row)).locked) throw new Problem(409, 'not-locked', 'This version is not locked with a password.');
   const counted = countedForDocuments(by.id);
   await refusePaused(counted, 'Those were too many wrong passwords.');
   const bytes = await heavy(runTask('unlock', { source, password }));
-  if (bytes) return { ...source, bytes };
+  if (bytes) return { name: `file.${endingOf(row)}`, bytes };
   await countWrong(counted);
   throw new Problem(
     422,
