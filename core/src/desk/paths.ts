@@ -21,6 +21,6 @@ function unwritableName(name: string): string | undefined {
   if (DEVICE.test(name)) return `“${name}” is the name of a device on some computers`;
   if (/[. ]$/.test(name)) return `“${name}” ends with a dot or a space, which some computers leave out`;
   if (UNDER_WAY.test(name)) return `“${name}” looks like a file that is being written`;
-   
+
   return /[\\\u0000-\u001f]/.test(name) ? `“${name}” has characters that a name can't have` : undefined;
 }
