@@ -13,7 +13,7 @@ const asked: { url: string; init: RequestInit }[] = [];
 
 function answerWith(status: number, body: unknown): void {
   globalThis.fetch = async (url, init = {}) => {
-    asked.push({ url: String(url), init });
+    asked.push({ url: url as string, init });
     const text = typeof body === 'string' ? body : JSON.stringify(body);
     return new Response(status === 204 ? null : text, { status });
   };
