@@ -2,17 +2,16 @@
 import type { Comparison, PictureFacts } from '@ovrel/core';
 import { comparisonText, pictureText } from './text.ts';
 
-const change = (id: string, more: object = {}): Comparison['changes'][number] =>
-  ({
-    id,
-    kind: 'changed',
-    part: { key: 'r1', kind: 'rectangle', name: 'gate', category: 'plan', page: '' },
-    what: [{ aspect: 'style', property: 'fill', from: '#fff', to: '#000' }],
-    boxA: null,
-    boxB: null,
-    size: 1,
-    ...more,
-  }) as Comparison['changes'][number];
+const change = (id: string, more: object = {}): Comparison['changes'][number] => ({
+  id,
+  kind: 'changed',
+  part: { key: 'r1', kind: 'rectangle', name: 'gate', category: 'plan', page: '' },
+  what: [{ aspect: 'style', property: 'fill', from: '#fff', to: '#000' }],
+  boxA: null,
+  boxB: null,
+  size: 1,
+  ...more,
+});
 
 const comparison = (changes: Comparison['changes'], more: object = {}): Comparison =>
   ({

@@ -50,7 +50,11 @@ test('maps that are carried out one after the other are one map', () => {
 
 describe('room for words', () => {
   const words = (anchor: 'start' | 'middle' | 'end'): Parameters<typeof letteringBox>[0] =>
-    ({ runs: [{ text: 'Tickets', x: 100, y: 50 }], size: 10, anchor }) as Parameters<typeof letteringBox>[0];
+    ({
+      runs: [{ text: 'Tickets', x: 100, y: 50 }],
+      size: 10,
+      anchor,
+    }) as unknown as Parameters<typeof letteringBox>[0];
 
   test('stands where they are anchored', () => {
     const [start, middle, end] = (['start', 'middle', 'end'] as const).map((a) => letteringBox(words(a), identity)!);

@@ -4,6 +4,7 @@ import { zstdDecompressSync } from 'node:zlib';
 import type { PagesSoFar } from '@ovrel/core';
 import { PDFDocument } from 'pdf-lib';
 import { selfInvokingDocument } from '../../../../fuzz/hostile.ts';
+import { cutBytes } from '../store/cutting.ts';
 import { closeWorkers, runTask, SECONDS_A_MEGABYTE, TooHeavy } from './pool.ts';
 import type { Source } from './task.ts';
 import type { KeptComparison } from './tasks/compare.ts';
@@ -30,6 +31,18 @@ test('a thread that is used again after a rest still answers', async () => {
   await runTask('look', { source: source() });
   await new Promise((done) => setTimeout(done, 300));
   expect((await runTask('look', { source: source() })).parts).toBe(134);
+});
+
+test('a large piece of an upload is cut in a thread as it would be here, and its memory comes back', async () => {
+  const bytes = Uint8Array.from({ length: 900_000 }, (_, i) => (i * i * 31 + (i >> 7)) & 255);
+  const expected = cutBytes(Uint8Array.from(bytes), true);
+  const given = Uint8Array.from(bytes);
+  const { bytes: back, ends, hashes } = await runTask('cut', { bytes: given, last: true });
+  expect(given).toHaveLength(0);
+  expect(Buffer.from(back).equals(Buffer.from(bytes))).toBe(true);
+  expect(ends.length).toBeGreaterThan(1);
+  expect(ends).toEqual(expected.ends);
+  expect(Buffer.from(hashes).equals(Buffer.from(expected.hashes))).toBe(true);
 });
 
 test('what cannot be read is a result, not a failure', async () => {

@@ -53,7 +53,18 @@ export async function loaded<Input extends object>(input: Unloaded<Input>): Prom
 /** What a task knows while it works, told to whoever waits for it. */
 export type Report = (soFar: unknown) => void;
 
-export type Task<Input, Result> = (input: Input, report: Report) => Result | Promise<Result>;
+/** A result some of whose memory goes with it instead of being copied. */
+export class WithMemory<Value> {
+  readonly value: Value;
+  readonly memory: readonly ArrayBuffer[];
+
+  constructor(value: Value, memory: readonly ArrayBuffer[]) {
+    this.value = value;
+    this.memory = memory;
+  }
+}
+
+export type Task<Input, Result> = (input: Input, report: Report) => Result | WithMemory<Result> | Promise<Result>;
 
 /** All bytes that go with an input. */
 export function bytesIn(input: unknown): Uint8Array[] {

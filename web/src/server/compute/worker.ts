@@ -2,7 +2,8 @@
 import type { MessagePort } from 'node:worker_threads';
 import { Exhausted } from '@ovrel/core';
 import '@ovrel/core/node';
-import type { Task } from './task.ts';
+import { move, transferableSymbol, valueSymbol } from 'piscina';
+import { WithMemory, type Task } from './task.ts';
 import { tasks, type TaskName } from './tasks/index.ts';
 
 export interface Order {
@@ -22,7 +23,8 @@ export default async function perform({ name, input, port }: Order): Promise<Out
   tell({ begun: true });
   try {
     const task = tasks[name] as Task<unknown, unknown>;
-    return { value: await task(input, (soFar) => tell({ soFar })) };
+    const made = await task(input, (soFar) => tell({ soFar }));
+    return made instanceof WithMemory ? moved({ value: made.value }, made.memory) : { value: made };
   } catch (error) {
     if (error instanceof Exhausted) return { exhausted: error.message };
     throw error;
@@ -30,3 +32,7 @@ export default async function perform({ name, input, port }: Order): Promise<Out
     port.close();
   }
 }
+
+/** Only the outermost of what a thread answers can take memory along. */
+const moved = (outcome: Outcome, memory: readonly ArrayBuffer[]): Outcome =>
+  move({ [transferableSymbol]: [...memory], [valueSymbol]: outcome }) as never;

@@ -20,6 +20,7 @@ import { steps } from './steps.ts';
 import { thumbnail } from './thumbnail.ts';
 import { unlock } from './unlock.ts';
 import { unpack } from './unpack.ts';
+import type { WithMemory } from '../task.ts';
 
 export const tasks = {
   changes,
@@ -48,4 +49,4 @@ export const tasks = {
 export type Tasks = typeof tasks;
 export type TaskName = keyof Tasks;
 export type InputOf<Name extends TaskName> = Parameters<Tasks[Name]>[0];
-export type ResultOf<Name extends TaskName> = Awaited<ReturnType<Tasks[Name]>>;
+export type ResultOf<Name extends TaskName> = Exclude<Awaited<ReturnType<Tasks[Name]>>, WithMemory<unknown>>;
