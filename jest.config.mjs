@@ -49,7 +49,7 @@ export default {
       ...shared,
       displayName: 'units',
       testPathIgnorePatterns: ['/node_modules/', '\\.db\\.test\\.ts$'],
-      testMatch: ['<rootDir>/{core,cli,demo,bin,bench}/**/*.test.ts', '<rootDir>/web/src/**/*.test.{ts,tsx}'],
+      testMatch: ['<rootDir>/{core,cli,demo,bin,bench,fuzz}/**/*.test.ts', '<rootDir>/web/src/**/*.test.{ts,tsx}'],
     },
     { ...shared, displayName: 'server', testMatch: ['<rootDir>/web/src/server/**/*.db.test.ts'] },
   ],

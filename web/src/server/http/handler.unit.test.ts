@@ -80,6 +80,20 @@ describe('input', () => {
     expect(wrong).toMatchObject({ status: 400, detail: expect.stringMatching(/^size: /) });
   });
 
+  test.each([
+    ['in a text', '{"name":"pi\\u0000er"}'],
+    ['in the name of a field', '{"name":"a","\\u0000":1}'],
+    ['somewhere deep', '{"name":"a","more":[[{"x":["\\u0000"]}]]}'],
+  ])('a character that no database keeps, %s, is told', async (_, text) =>
+    expect(post(text)).rejects.toMatchObject({ status: 400, message: 'A text cannot contain the character NUL.' }),
+  );
+
+  test('nesting deeper than anybody reads is bad input', async () => {
+    const deep = `{"name":"a","more":${'['.repeat(20_000)}${']'.repeat(20_000)}}`;
+    await expect(post(deep)).resolves.toEqual({ name: 'a' });
+    await expect(post(`${'['.repeat(20_000)}${']'.repeat(20_000)}`)).rejects.toMatchObject({ status: 400 });
+  });
+
   test('queries too', () => {
     expect(query(new URL('http://x/?q=pier'), z.object({ q: z.string() }))).toEqual({ q: 'pier' });
     expect(() => query(new URL('http://x/'), z.object({ q: z.string() }))).toThrow();
@@ -192,6 +206,8 @@ describe('uploads', () => {
   test('a form without a file, and something that is no form, are told', async () => {
     await expect(read(request([field('note', 'x') + END]))).rejects.toMatchObject({ code: 'no-file' });
     await expect(read(request(['{}'], 'application/json'))).rejects.toMatchObject({ status: 415 });
+    for (const type of ['multipart/form-data', 'multipart/form-data; boundary='])
+      await expect(read(request([file('a.svg', 'x') + END], type))).rejects.toMatchObject({ status: 415 });
   });
 
   test('a sender that stands still is given up', async () => {

@@ -32,14 +32,10 @@ export async function withUploads<T>(
   most = 2000,
 ): Promise<T> {
   const type = request.headers.get('content-type') ?? '';
-  if (!/^multipart\/form-data/i.test(type) || !request.body)
+  const parser = parserFor(type, most);
+  if (!parser || !request.body)
     throw new Problem(415, 'not-a-form', 'Send the file as multipart/form-data: the fields first, then the file.');
   const reader = request.body.getReader();
-  const parser = busboy({
-    headers: { 'content-type': type },
-    defParamCharset: 'utf8',
-    limits: { files: most, fields: 20, fieldSize: 1024 * 1024 },
-  });
   const fields: Record<string, string> = {};
   parser.on('field', (name, value) => {
     fields[name] = value;
@@ -59,6 +55,17 @@ export async function withUploads<T>(
     stop.abort();
     await drain(reader).catch(() => undefined);
     throw error;
+  }
+}
+
+/** None for another type of body, or a form that does not say what stands between its parts. */
+function parserFor(type: string, files: number): busboy.Busboy | undefined {
+  if (!/^multipart\/form-data/i.test(type)) return undefined;
+  try {
+    const limits = { files, fields: 20, fieldSize: 1024 * 1024 };
+    return busboy({ headers: { 'content-type': type }, defParamCharset: 'utf8', limits });
+  } catch {
+    return undefined;
   }
 }
 

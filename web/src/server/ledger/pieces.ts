@@ -12,9 +12,14 @@ const row = (e: LedgerEntry): (string | number | null)[] => [
   ...[e.reason, e.from, e.projectId, e.fileId, e.hash],
 ];
 
+/** The head comes with the first entries: what cannot be read fails before anything is given out. */
 export async function* csvOf(pieces: Pieces): AsyncGenerator<Uint8Array, void> {
-  yield utf8.encode(csvRows([HEAD]));
-  for await (const entries of pieces) yield utf8.encode(csvRows(entries.map(row)));
+  let head = csvRows([HEAD]);
+  for await (const entries of pieces) {
+    yield utf8.encode(head + csvRows(entries.map(row)));
+    head = '';
+  }
+  if (head !== '') yield utf8.encode(head);
 }
 
 export async function* jsonOf(pieces: Pieces): AsyncGenerator<Uint8Array, void> {
