@@ -260,8 +260,20 @@ test('a token opens the API for a program, only as far as it is meant to, until 
     (await writer.post('/api/v1/checkouts', { data: { files: ['00000000-0000-4000-8000-000000000000'] } })).status(),
   ).toBe(404);
   expect((await stranger.get('/api/v1/projects')).status()).toBe(401);
-  // A token can't make tokens.
-  expect((await writer.post('/api/v1/tokens', { data: { name: 'more', scope: 'desk', days: 1 } })).status()).toBe(401);
+  // A token makes neither tokens nor people, gives no rights, and starts no jobs.
+  const project = await post<{ id: string }>(page, '/projects', { name: `Tokens ${Date.now()}` });
+  for (const beyond of [
+    writer.post('/api/v1/tokens', { data: { name: 'more', scope: 'desk', days: 1 } }),
+    writer.post('/api/v1/people', { data: {} }),
+    writer.put(`/api/v1/projects/${project.id}/access`, { data: {} }),
+    writer.post('/api/v1/jobs', { data: { kind: 'scrub' } }),
+  ]) {
+    const told = (await (await beyond).json()) as { status: number; detail: string };
+    expect(told).toMatchObject({
+      status: 403,
+      detail: 'An access token does not open this: sign in and do it yourself, in the browser.',
+    });
+  }
   await page.getByRole('button', { name: 'Revoke site laptop' }).click();
   await expect(page.getByRole('row', { name: /site laptop/ })).toContainText('revoked');
   expect(((await (await writer.get('/api/v1/projects')).json()) as { detail: string }).detail).toContain('was revoked');

@@ -18,6 +18,7 @@ export const people = {
     body: api.newPersonSchema,
     answer: api.personSchema,
     status: 201,
+    who: 'person',
   },
   preferences: {
     method: 'get',

@@ -36,6 +36,7 @@ export const projects = {
     summary: 'Say what somebody, or everybody else, may do there',
     body: access.setAccessSchema,
     answer: access.accessSchema,
+    who: 'person',
   },
   contents: {
     method: 'get',

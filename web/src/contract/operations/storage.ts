@@ -17,6 +17,7 @@ export const storage = {
     body: schemas.startJobSchema,
     answer: schemas.jobSchema,
     status: 201,
+    who: 'person',
   },
   job: { method: 'get', path: '/jobs/{jobId}', summary: 'One job', answer: schemas.jobSchema },
   cancelJob: {
@@ -24,5 +25,6 @@ export const storage = {
     path: '/jobs/{jobId}',
     summary: 'Cancel a job; what it did so far stays',
     answer: schemas.jobSchema,
+    who: 'person',
   },
 } as const satisfies Operations;

@@ -40,6 +40,7 @@ async function caller({ request }: Call, changes: boolean): Promise<Person> {
 /** A route for people themselves, not for programs with a token. */
 export const personally = (work: (by: Person, call: Call) => Promise<Response>): Route =>
   open(async (call) => {
+    if (/^Bearer /i.test(call.request.headers.get('authorization') ?? '')) throw notByToken();
     const by = await personOf(readCookie(call.request.headers.get('cookie'), SESSION_COOKIE));
     if (!by) throw signInFirst();
     return work(by, call);
@@ -61,6 +62,9 @@ export function open(work: (call: Call) => Promise<Response>): Route {
 
 export const signInFirst = (): Problem =>
   new Problem(401, 'sign-in-first', 'Sign in first: your session has ended or never began.');
+
+const notByToken = (): Problem =>
+  new Problem(403, 'person-only', 'An access token does not open this: sign in and do it yourself, in the browser.');
 
 const UUID = /^[0-9a-f]{8}-(?:[0-9a-f]{4}-){3}[0-9a-f]{12}$/i;
 
