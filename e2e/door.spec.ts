@@ -21,8 +21,11 @@ test('a wrong password is told in a sentence, and attempts run out', async ({ pa
   await page.getByLabel('Password').fill('not the password');
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'do not belong together' })).toBeVisible();
-  for (let i = 0; i < 9; i++)
-    await page.request.post('/api/v1/session', { data: { email: 'stranger@quillmere.example', password: 'x' } });
+  // From the page itself: what asks outside it may have another address.
+  await page.evaluate(async () => {
+    const body = JSON.stringify({ email: 'stranger@quillmere.example', password: 'x' });
+    for (let i = 0; i < 9; i++) await fetch('/api/v1/session', { method: 'POST', body });
+  });
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByRole('alert').filter({ hasText: 'Too many attempts' })).toBeVisible();
 });

@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import { comparisonSchema, changeOutlinesSchema } from '@ovrel/core';
 import { lookSchema } from './look.ts';
+import { countingNumber, LARGEST_NUMBER } from './number.ts';
 
 const id = z.uuid();
 const moment = z.string().describe('UTC, ISO 8601');
@@ -62,15 +63,10 @@ export const versionSchema = z.object({
 
 /** Numbers of the window of a list of versions. */
 export const versionsQuerySchema = z.object({
-  from: z.coerce
-    .number()
-    .int()
-    .min(1)
-    .optional()
-    .describe('First number; without it the newest 200, or the 200 up to `to`'),
-  to: z.coerce.number().int().min(1).optional().describe('Last number; at most 1000 versions in one answer'),
+  from: countingNumber.optional().describe('First number; without it the newest 200, or the 200 up to `to`'),
+  to: countingNumber.optional().describe('Last number; at most 1000 versions in one answer'),
   line: z
-    .union([id, z.coerce.number().int().min(0)])
+    .union([id, z.coerce.number().int().min(0).max(LARGEST_NUMBER)])
     .optional()
     .describe('The line, by its id; a position is understood, too: 0 is the main line'),
 });

@@ -1,5 +1,6 @@
 /** Check-outs, sets, the ledger, tokens and live events: what goes in and what comes out. */
 import { z } from 'zod';
+import { countingNumber } from './number.ts';
 
 const id = z.uuid();
 const moment = z.string().describe('UTC, ISO 8601');
@@ -66,7 +67,7 @@ export const setSchema = z.object({
   ),
 });
 export const setsQuerySchema = z.object({
-  before: z.coerce.number().int().optional().describe('Sets with smaller numbers'),
+  before: countingNumber.optional().describe('Sets with smaller numbers'),
   file: id.optional(),
 });
 
@@ -187,7 +188,7 @@ export const ledgerQuerySchema = z.object({
   words: z.string().max(200).optional(),
   since: z.iso.datetime({ offset: true }).optional(),
   until: z.iso.datetime({ offset: true }).optional(),
-  before: z.coerce.number().int().optional().describe('Entries with smaller numbers'),
+  before: countingNumber.optional().describe('Entries with smaller numbers'),
   as: z.enum(['json', 'csv']).optional(),
 });
 export const ledgerSchema = z.object({

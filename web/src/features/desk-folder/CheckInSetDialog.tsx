@@ -4,7 +4,6 @@ import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
-import ProgressBar from 'react-bootstrap/ProgressBar';
 import type { Folder } from '../../contract/api.ts';
 import type { DeskFile, Planned, SetResult } from '../../contract/desk.ts';
 import { call, sentenceOf, upload, type Upload } from '../api/client.ts';
@@ -16,6 +15,7 @@ import { compareHere } from './orders.ts';
 import type { Row } from './useDesk.ts';
 import { useTree, type Branch } from './useTree.ts';
 import { api } from '../../contract/operations/index.ts';
+import { Progress } from '../frame/Progress.tsx';
 
 interface Props {
   readonly projectId: string;
@@ -209,7 +209,7 @@ export function CheckInSetDialog({
           />
           {busy && (
             <div className="mt-3" role="status">
-              <ProgressBar now={share * 100} aria-label="Sent" />
+              <Progress share={share} name="Sent" />
               <p className="mb-0 mt-1">
                 {share < 1 ? `Sending, ${Math.round(share * 100)} %` : 'All sent; being stored …'}
               </p>

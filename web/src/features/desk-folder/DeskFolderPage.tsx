@@ -1,7 +1,6 @@
 'use client';
 /** A project's files against a folder of the person's own computer, or against the practice folder inside the browser. */
 import Button from 'react-bootstrap/Button';
-import ProgressBar from 'react-bootstrap/ProgressBar';
 import type { Person } from '../../contract/api.ts';
 import type { DeskFile } from '../../contract/desk.ts';
 import { Said } from '../frame/Said.tsx';
@@ -11,6 +10,7 @@ import { DeskTable } from './DeskTable.tsx';
 import { useConnected, type Told } from './useConnected.ts';
 import { useDesk, type DeskHere } from './useDesk.ts';
 import { isChanged, isOlder, useDeskActs } from './useDeskActs.tsx';
+import { Progress } from '../frame/Progress.tsx';
 
 interface Props {
   readonly project: { readonly id: string; readonly name: string };
@@ -89,7 +89,7 @@ interface LookingProps {
 function Looking({ progress: { done, total, path }, onCancel }: LookingProps): React.ReactNode {
   return (
     <div className="mb-3" role="status">
-      <ProgressBar now={total ? (done / total) * 100 : 0} aria-label="Looked at" />
+      <Progress share={total ? done / total : 0} name="Looked at" />
       <p className="mb-0 mt-1">
         {total
           ? `Looking at ${done.toLocaleString('en')} of ${total.toLocaleString('en')} files ${path}`

@@ -4,7 +4,6 @@ import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
-import ProgressBar from 'react-bootstrap/ProgressBar';
 import { call, Refused, sentenceOf, upload, type Upload } from '../api/client.ts';
 import { compareHere } from '../desk-folder/orders.ts';
 import { belongingsOf, type Belonging } from '../references/belonging.ts';
@@ -17,6 +16,7 @@ import { useShown } from './state/shown.tsx';
 import { refreshVersions, useVersion } from './versions.ts';
 import { saySize } from '../words.ts';
 import { api } from '../../contract/operations/index.ts';
+import { Progress } from '../frame/Progress.tsx';
 
 interface Props {
   /** What was let go over the page. */
@@ -258,7 +258,7 @@ export function CheckInDialog({ dropped }: Props): React.ReactNode {
           )}
           {busy && (
             <div className="mt-3" role="status">
-              <ProgressBar now={share * 100} aria-label="Sent" />
+              <Progress share={share} name="Sent" />
               <p className="mb-0 mt-1">
                 {share < 1
                   ? `Sending, ${Math.round(share * 100)} % of ${saySize(chosen?.size ?? 0)}`

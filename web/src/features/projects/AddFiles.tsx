@@ -3,10 +3,10 @@
 /** New files of a folder, sent one after another, with progress. */
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import ProgressBar from 'react-bootstrap/ProgressBar';
 import { sentenceOf, upload, type Upload } from '../api/client.ts';
 import { saySize } from '../words.ts';
 import { api } from '../../contract/operations/index.ts';
+import { Progress } from '../frame/Progress.tsx';
 
 export interface Outcome {
   readonly problem: boolean;
@@ -68,7 +68,7 @@ export function SendingBar({ sending, onCancel }: { sending: Sending; onCancel: 
         Sending {sending.name}, {saySize(sending.size)}
         {sending.left ? `, ${sending.left} more after it` : ''}
       </span>
-      <ProgressBar now={sending.share * 100} className="flex-grow-1" aria-label="Sent" />
+      <Progress share={sending.share} className="flex-grow-1" name="Sent" />
       <Button variant="outline-secondary" size="sm" onClick={onCancel}>
         Cancel
       </Button>

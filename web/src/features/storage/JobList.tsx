@@ -1,8 +1,8 @@
 import Button from 'react-bootstrap/Button';
-import ProgressBar from 'react-bootstrap/ProgressBar';
 import type { Job, Jobs } from '../../contract/storage.ts';
 import { sayAgo, sayMoment } from '../words.ts';
 import { saidOfJob } from './say.ts';
+import { Progress } from '../frame/Progress.tsx';
 
 interface Props {
   readonly jobs: Jobs;
@@ -54,10 +54,7 @@ export function JobList({ jobs, mayTend, onCancel }: Props): React.ReactNode {
               <td className={job.state === 'failed' ? 'ov-bad' : undefined}>{saidOfJob(job)}</td>
               <td className="is-progress">
                 {job.state === 'running' && (
-                  <ProgressBar
-                    now={job.total ? (100 * job.done) / job.total : 0}
-                    aria-label={`Progress of ${job.title}`}
-                  />
+                  <Progress share={job.total ? job.done / job.total : 0} name={`Progress of ${job.title}`} />
                 )}
               </td>
               <td className="is-wide">{job.by ?? <span className="ov-quiet">the clock</span>}</td>
