@@ -124,18 +124,19 @@ const problemResponse = (p: Problem): Response =>
 
 /** What somebody sent, if it is what is asked for. */
 export function checked<S extends z.ZodType>(schema: S, value: unknown): z.output<S> {
-  if (holdsNul(value)) throw new Problem(400, 'bad-input', 'A text cannot contain the character NUL.');
+  if (holdsUnkeepable(value))
+    throw new Problem(400, 'bad-input', 'A text contains a character that cannot be kept: NUL, or half of one.');
   const found = schema.safeParse(value);
   if (found.success) return found.data;
   throw new Problem(400, 'bad-input', sayIssues(found.error));
 }
 
-/** PostgreSQL keeps no text with this character. */
-function holdsNul(value: unknown): boolean {
+/** PostgreSQL keeps no text with NUL, and cannot look into JSON with half of a pair of UTF-16. */
+function holdsUnkeepable(value: unknown): boolean {
   const waiting = [value];
   while (waiting.length > 0) {
     const next = waiting.pop();
-    if (typeof next === 'string' && next.includes('\0')) return true;
+    if (typeof next === 'string' && (next.includes('\0') || !next.isWellFormed())) return true;
     if (typeof next === 'object' && next !== null) for (const entry of Object.entries(next)) waiting.push(...entry);
   }
   return false;

@@ -83,9 +83,13 @@ describe('input', () => {
   test.each([
     ['in a text', '{"name":"pi\\u0000er"}'],
     ['in the name of a field', '{"name":"a","\\u0000":1}'],
+    ['half of one', '{"name":"pier \\ud83d"}'],
     ['somewhere deep', '{"name":"a","more":[[{"x":["\\u0000"]}]]}'],
   ])('a character that no database keeps, %s, is told', async (_, text) =>
-    expect(post(text)).rejects.toMatchObject({ status: 400, message: 'A text cannot contain the character NUL.' }),
+    expect(post(text)).rejects.toMatchObject({
+      status: 400,
+      message: 'A text contains a character that cannot be kept: NUL, or half of one.',
+    }),
   );
 
   test('nesting deeper than anybody reads is bad input', async () => {
