@@ -132,7 +132,6 @@ export default tseslint.config(
       'core/src/formats/**',
       // Forms of reports have the names of formats.
       'web/src/contract/report.ts',
-      'web/src/server/reports/service.ts',
       'web/src/features/files/changed/Reports.tsx',
     ],
     rules: noFormatIds,

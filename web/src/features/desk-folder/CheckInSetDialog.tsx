@@ -16,6 +16,7 @@ import type { Row } from './useDesk.ts';
 import { useTree, type Branch } from './useTree.ts';
 import { api } from '../../contract/operations/index.ts';
 import { Progress } from '../frame/Progress.tsx';
+import { DialogActs } from '../frame/DialogActs.tsx';
 
 interface Props {
   readonly projectId: string;
@@ -216,14 +217,13 @@ export function CheckInSetDialog({
             </div>
           )}
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={() => (busy ? sending.current?.cancel() : onClose())}>
-            {busy ? 'Cancel the upload' : 'Cancel'}
-          </Button>
-          <Button type="submit" disabled={busy || !chosen.length}>
-            Check in {chosen.length === 1 ? 'one file' : `${chosen.length} files`}
-          </Button>
-        </Modal.Footer>
+        <DialogActs
+          onCancel={() => (busy ? sending.current?.cancel() : onClose())}
+          disabled={busy || !chosen.length}
+          cancel={busy ? 'Cancel the upload' : 'Cancel'}
+        >
+          Check in {chosen.length === 1 ? 'one file' : `${chosen.length} files`}
+        </DialogActs>
       </Form>
     </Modal>
   );

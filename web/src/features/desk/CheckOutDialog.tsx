@@ -2,7 +2,6 @@
 
 /** Checking out a file together with those that belong to it. */
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import type { FileEntry } from '../../contract/api.ts';
@@ -11,6 +10,7 @@ import { call, sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { warning } from '../references/References.tsx';
 import { api } from '../../contract/operations/index.ts';
+import { DialogActs } from '../frame/DialogActs.tsx';
 
 type Neighbour = References['neededBy'][number]['file'];
 
@@ -113,14 +113,9 @@ export function CheckOutDialog({
             />
           </Form.Group>
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button type="submit" disabled={busy}>
-            {along.size ? `Check out ${along.size + 1} files` : 'Check it out'}
-          </Button>
-        </Modal.Footer>
+        <DialogActs onCancel={onClose} disabled={busy}>
+          {along.size ? `Check out ${along.size + 1} files` : 'Check it out'}
+        </DialogActs>
       </Form>
     </Modal>
   );

@@ -1,7 +1,6 @@
 'use client';
 
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { call, sentenceOf } from '../api/client.ts';
@@ -10,6 +9,7 @@ import { Said } from '../frame/Said.tsx';
 import { useFileActs } from './state/acts.tsx';
 import { useShown } from './state/shown.tsx';
 import { api } from '../../contract/operations/index.ts';
+import { DialogActs } from '../frame/DialogActs.tsx';
 
 export function BringForwardDialog(): React.ReactNode {
   const { b, newest } = useShown();
@@ -56,14 +56,9 @@ export function BringForwardDialog(): React.ReactNode {
             <Form.Text>The note begins with “Brought forward from v{version.number}”.</Form.Text>
           </Form.Group>
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={close}>
-            Cancel
-          </Button>
-          <Button type="submit" disabled={busy}>
-            Bring v{version.number} forward as v{newest.number + 1}
-          </Button>
-        </Modal.Footer>
+        <DialogActs onCancel={close} disabled={busy}>
+          Bring v{version.number} forward as v{newest.number + 1}
+        </DialogActs>
       </Form>
     </Modal>
   );

@@ -17,6 +17,7 @@ import { refreshVersions, useVersion } from './versions.ts';
 import { saySize } from '../words.ts';
 import { api } from '../../contract/operations/index.ts';
 import { Progress } from '../frame/Progress.tsx';
+import { DialogActs } from '../frame/DialogActs.tsx';
 
 interface Props {
   /** What was let go over the page. */
@@ -267,14 +268,13 @@ export function CheckInDialog({ dropped }: Props): React.ReactNode {
             </div>
           )}
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={() => (busy ? sending.current?.cancel() : onClose())}>
-            {busy ? 'Cancel the upload' : 'Cancel'}
-          </Button>
-          <Button type="submit" disabled={busy || !chosen || question !== undefined}>
-            {along.size ? `Check in ${along.size + 1} files together` : `Check in as v${newest.number + 1}`}
-          </Button>
-        </Modal.Footer>
+        <DialogActs
+          onCancel={() => (busy ? sending.current?.cancel() : onClose())}
+          disabled={busy || !chosen || question !== undefined}
+          cancel={busy ? 'Cancel the upload' : 'Cancel'}
+        >
+          {along.size ? `Check in ${along.size + 1} files together` : `Check in as v${newest.number + 1}`}
+        </DialogActs>
       </Form>
     </Modal>
   );

@@ -16,6 +16,7 @@ import { useShown } from './state/shown.tsx';
 import { railOf } from './versions.ts';
 import { api } from '../../contract/operations/index.ts';
 import { useAnswer } from '../api/useAnswer.ts';
+import { DialogActs } from '../frame/DialogActs.tsx';
 
 interface Chosen {
   readonly fileId: string;
@@ -85,14 +86,9 @@ export function CompareWithDialog(): React.ReactNode {
             </>
           )}
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={close}>
-            Cancel
-          </Button>
-          <Button type="submit" disabled={!chosen || listed !== chosen}>
-            Compare
-          </Button>
-        </Modal.Footer>
+        <DialogActs onCancel={close} disabled={!chosen || listed !== chosen}>
+          Compare
+        </DialogActs>
       </Form>
     </Modal>
   );

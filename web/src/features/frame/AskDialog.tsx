@@ -1,12 +1,12 @@
 'use client';
 /** A dialog that asks for one thing, and stays open with a sentence where that will not do. */
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { sentenceOf } from '../api/client.ts';
 import { fieldOf } from './form.ts';
 import { Said } from './Said.tsx';
+import { DialogActs } from './DialogActs.tsx';
 
 interface Props {
   readonly title: string;
@@ -49,14 +49,9 @@ export function AskDialog({ title, act, field, save, onClose, children }: Props)
           {problem && <Said problem>{problem}</Said>}
           {children}
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button type="submit" disabled={busy}>
-            {act}
-          </Button>
-        </Modal.Footer>
+        <DialogActs onCancel={onClose} disabled={busy}>
+          {act}
+        </DialogActs>
       </Form>
     </Modal>
   );

@@ -2,7 +2,6 @@
 
 /** Brings a deleted file back: at its last version or an older one, under its name or another. */
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import type { FileEntry } from '../../contract/api.ts';
@@ -13,6 +12,7 @@ import { Said } from '../frame/Said.tsx';
 import { sayMoment } from '../words.ts';
 import { api } from '../../contract/operations/index.ts';
 import { useAnswer } from '../api/useAnswer.ts';
+import { DialogActs } from '../frame/DialogActs.tsx';
 
 export function BringBackDialog({
   file,
@@ -92,14 +92,9 @@ export function BringBackDialog({
             <Form.Control name="reason" maxLength={2000} disabled={busy} autoComplete="off" />
           </Form.Group>
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button type="submit" disabled={busy || !versions}>
-            Bring it back
-          </Button>
-        </Modal.Footer>
+        <DialogActs onCancel={onClose} disabled={busy || !versions}>
+          Bring it back
+        </DialogActs>
       </Form>
     </Modal>
   );

@@ -1,11 +1,11 @@
 'use client';
 
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { api } from '../../contract/operations/index.ts';
 import { linkTo } from '../../contract/operation.ts';
+import { DialogActs } from '../frame/DialogActs.tsx';
 
 interface Props {
   readonly projectId: string;
@@ -92,14 +92,9 @@ export function ArchiveDialog({ projectId, folder, name, onClose }: Props): Reac
             </p>
           )}
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
-            Close
-          </Button>
-          <Button type="submit" disabled={!ready}>
-            Download
-          </Button>
-        </Modal.Footer>
+        <DialogActs onCancel={onClose} disabled={!ready} cancel="Close">
+          Download
+        </DialogActs>
       </Form>
     </Modal>
   );

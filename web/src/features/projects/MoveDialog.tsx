@@ -1,7 +1,6 @@
 'use client';
 
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import Modal from 'react-bootstrap/Modal';
 import { call, sentenceOf } from '../api/client.ts';
@@ -10,6 +9,7 @@ import { Said } from '../frame/Said.tsx';
 import { folderPaths } from './folders.ts';
 import { api } from '../../contract/operations/index.ts';
 import { useAnswer } from '../api/useAnswer.ts';
+import { DialogActs } from '../frame/DialogActs.tsx';
 
 export interface Movable {
   readonly kind: 'file' | 'folder';
@@ -71,12 +71,7 @@ export function MoveDialog({ projectId, items, onClose }: Props): React.ReactNod
           </Form.Group>
           <Form.Text>Versions and addresses stay as they are.</Form.Text>
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={() => onClose(false)}>
-            Cancel
-          </Button>
-          <Button type="submit">Move</Button>
-        </Modal.Footer>
+        <DialogActs onCancel={() => onClose(false)}>Move</DialogActs>
       </Form>
     </Modal>
   );

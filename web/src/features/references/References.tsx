@@ -14,6 +14,7 @@ import { Said } from '../frame/Said.tsx';
 import { api } from '../../contract/operations/index.ts';
 import { linkTo } from '../../contract/operation.ts';
 import { useAnswer } from '../api/useAnswer.ts';
+import { DialogActs } from '../frame/DialogActs.tsx';
 
 export const useReferences = (
   versionId: string,
@@ -205,14 +206,9 @@ function AddReference({ file, onClose }: { file: FileEntry; onClose: () => void 
             <Form.Control name="says" maxLength={200} placeholder="such as: drawing of" autoComplete="off" />
           </Form.Group>
         </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button type="submit" disabled={!data || data.length < 2}>
-            Add
-          </Button>
-        </Modal.Footer>
+        <DialogActs onCancel={onClose} disabled={!data || data.length < 2}>
+          Add
+        </DialogActs>
       </Form>
     </Modal>
   );

@@ -7,7 +7,7 @@ export const requestsFor = (
   client: Db,
   fileIds: readonly string[],
 ): Promise<{ file_id: string; id: string; name: string; reason: string; at: Date }[]> =>
-  many<{ file_id: string; id: string; name: string; reason: string; at: Date }>(
+  many(
     client,
     `
     select r.file_id, p.id, p.name, r.reason, r.at from checkout_request r join person p on p.id = r.person_id where r.file_id = any($1) order by r.at`,
@@ -58,11 +58,7 @@ export const placesOfFiles = (
   client: Db,
   ids: readonly string[],
 ): Promise<{ project_id: string; folder_id: string | null }[]> =>
-  many<{ project_id: string; folder_id: string | null }>(
-    client,
-    'select distinct project_id, folder_id from file where id = any($1)',
-    [ids],
-  );
+  many(client, 'select distinct project_id, folder_id from file where id = any($1)', [ids]);
 
 export const lockFilesToTake = (
   client: Db,
@@ -76,13 +72,7 @@ export const lockFilesToTake = (
     number: number;
   }[]
 > =>
-  many<{
-    id: string;
-    name: string;
-    project_id: string;
-    deleted_in: string | null;
-    number: number;
-  }>(
+  many(
     client,
     `
       select f.id, f.name, f.project_id, f.deleted_in, v.number from file f join line l on l.file_id = f.id and l.position = 0
@@ -98,7 +88,7 @@ export const insertCheckouts = (
   desk: string,
   numbers: readonly number[],
 ): Promise<{ file_id: string }[]> =>
-  many<{ file_id: string }>(
+  many(
     client,
     `
       insert into checkout (file_id, person_id, desk, number) select f, $2, $3, n from unnest($1::uuid[], $4::int[]) as t(f, n) order by f
@@ -110,7 +100,7 @@ export const heldByOthers = (client: Db, ids: readonly string[], personId: strin
   many<Held>(client, `${heldSelect} where c.file_id = any($1) and c.person_id <> $2`, [ids, personId]);
 
 export const fileOfVersion = (client: Db, from: string): Promise<{ file_id: string } | undefined> =>
-  one<{ file_id: string }>(client, 'select file_id from version where store_id = $1 and id = $2', [STORE, from]);
+  one(client, 'select file_id from version where store_id = $1 and id = $2', [STORE, from]);
 
 export async function goOnFrom(client: Db, fileId: string | undefined, versionId: string): Promise<void> {
   await client.query('update checkout set source_id = $2 where file_id = $1', [fileId, versionId]);
@@ -128,7 +118,7 @@ export const dropCheckouts = (
   personId: string,
   fileIds: readonly string[],
 ): Promise<{ file_id: string; name: string; project_id: string }[]> =>
-  many<{ file_id: string; name: string; project_id: string }>(
+  many(
     client,
     `
       delete from checkout c using file f where f.id = c.file_id and c.person_id = $1 and c.file_id = any($2) returning c.file_id, f.name, f.project_id`,
@@ -136,16 +126,13 @@ export const dropCheckouts = (
   );
 
 export const sourceRow = (client: Db, fileId: string, by: string): Promise<{ source_id: string | null } | undefined> =>
-  one<{ source_id: string | null }>(client, 'select source_id from checkout where file_id = $1 and person_id = $2', [
-    fileId,
-    by,
-  ]);
+  one(client, 'select source_id from checkout where file_id = $1 and person_id = $2', [fileId, by]);
 
 export const lockHeld = (client: Db, fileId: string): Promise<Held | undefined> =>
   one<Held>(client, `${heldSelect} where c.file_id = $1 for update of c`, [fileId]);
 
 export const nameOfFile = (client: Db, fileId: string): Promise<{ name: string } | undefined> =>
-  one<{ name: string }>(client, 'select name from file where id = $1', [fileId]);
+  one(client, 'select name from file where id = $1', [fileId]);
 
 export async function putRequest(client: Db, fileId: string, personId: string, reason: string): Promise<void> {
   await client.query(

@@ -42,7 +42,7 @@ export const mentionsIn = (
   client: Db,
   commentIds: readonly string[],
 ): Promise<{ comment_id: string; id: string; name: string }[]> =>
-  many<{ comment_id: string; id: string; name: string }>(
+  many(
     client,
     'select m.comment_id, p.id, p.name from comment_mention m join person p on p.id = m.person_id where m.comment_id = any($1)',
     [commentIds],
@@ -55,7 +55,7 @@ export const knownPlaces = (
   commentIds: readonly string[],
   contentId: string,
 ): Promise<{ comment_id: string; place: CommentPlace | null }[]> =>
-  many<{ comment_id: string; place: CommentPlace | null }>(
+  many(
     client,
     'select comment_id, place from comment_place where comment_id = any($1) and content_id = $2 and engine = $3',
     [commentIds, contentId, ENGINE],
@@ -69,10 +69,10 @@ export async function keepPlace(client: Db, commentId: string, contentId: string
 }
 
 export const nameAndProject = (client: Db, fileId: string): Promise<{ name: string; project_id: string } | undefined> =>
-  one<{ name: string; project_id: string }>(client, 'select name, project_id from file where id = $1', [fileId]);
+  one(client, 'select name, project_id from file where id = $1', [fileId]);
 
 export const peopleNames = (client: Db): Promise<{ id: string; name: string }[]> =>
-  many<{ id: string; name: string }>(client, 'select id, name from person');
+  many(client, 'select id, name from person');
 
 export const commentRow = (client: Db, commentId: string): Promise<CommentRow | undefined> =>
   one<CommentRow>(client, `${commentSelect} where c.id = $1`, [commentId]);
@@ -85,7 +85,7 @@ export const insertReply = (
   personId: string,
   body: string,
 ): Promise<{ id: string } | undefined> =>
-  one<{ id: string }>(
+  one(
     client,
     'insert into comment (store_id, file_id, version_id, parent_id, person_id, body) values ($1, $2, $3, $4, $5, $6) returning id',
     [STORE, fileId, versionId, parentId, personId, body],

@@ -14,18 +14,14 @@ export async function lockLedger(client: Db): Promise<void> {
   await client.query('select pg_advisory_xact_lock($1)', [LOCK]);
 }
 
-export const lastEntry = (client: Db): Promise<{ seq: string; hash: Buffer; now: Date } | undefined> =>
-  one<{ seq: string; hash: Buffer; now: Date }>(
-    client,
-    'select seq, hash from ledger where store_id = $1 order by seq desc limit 1',
-    [STORE],
-  );
+export const lastEntry = (client: Db): Promise<{ seq: string; hash: Buffer } | undefined> =>
+  one(client, 'select seq, hash from ledger where store_id = $1 order by seq desc limit 1', [STORE]);
 
 export const actsKnown = (client: Db): Promise<{ act: string }[]> =>
-  many<{ act: string }>(client, 'select distinct act from ledger where store_id = $1 order by act', [STORE]);
+  many(client, 'select distinct act from ledger where store_id = $1 order by act', [STORE]);
 
 export const peopleKnown = (client: Db): Promise<{ id: string; name: string }[]> =>
-  many<{ id: string; name: string }>(client, 'select id, name from person order by name');
+  many(client, 'select id, name from person order by name');
 
 export const entriesAfter = (
   client: Db,
@@ -42,16 +38,7 @@ export const entriesAfter = (
     hash: Buffer;
   }[]
 > =>
-  many<{
-    seq: string;
-    at: Date;
-    person_id: string | null;
-    act: string;
-    project_id: string | null;
-    file_id: string | null;
-    entry: string;
-    hash: Buffer;
-  }>(
+  many(
     client,
     'select seq, at, person_id, act, project_id, file_id, entry, hash from ledger where store_id = $1 and seq > $2 order by seq limit 1000',
     [STORE, seq],
@@ -72,7 +59,7 @@ export const actsBefore = (
   before: string | undefined,
   makingVersions: readonly string[],
 ): Promise<{ entry: string }[]> =>
-  many<{ entry: string }>(
+  many(
     client,
     `
       select entry from ledger where store_id = $1 and file_id = $2 and act <> all($4) and ($3::timestamptz is null or at < $3) order by at desc, seq desc limit ${PAGE + 1}`,

@@ -83,7 +83,7 @@ export const everybody = (client: Db): Promise<Person[]> =>
   many<Person>(client, 'select id, name, email, role from person order by name');
 
 export const preferenceRows = (client: Db, personId: string): Promise<{ name: string; value: unknown }[]> =>
-  many<{ name: string; value: unknown }>(client, 'select name, value from preference where person_id = $1', [personId]);
+  many(client, 'select name, value from preference where person_id = $1', [personId]);
 
 export async function putPreference(client: Db, personId: string, value: string): Promise<void> {
   await client.query(

@@ -148,7 +148,7 @@ export const projectRow = (client: Db, id: string): Promise<ProjectRow | undefin
   one<ProjectRow>(client, `${projectSelect} where p.id = $1`, [id]);
 
 export const insertProject = (client: Db, name: string, personId: string): Promise<{ id: string } | undefined> =>
-  one<{ id: string }>(client, 'insert into project (name, created_by) values ($1, $2) returning id', [name, personId]);
+  one(client, 'insert into project (name, created_by) values ($1, $2) returning id', [name, personId]);
 
 export async function putLead(client: Db, projectId: string, personId: string): Promise<void> {
   await client.query(`insert into access (project_id, person_id, role, set_by) values ($1, $2, 'lead', $2)`, [
@@ -234,7 +234,7 @@ export const noteRuleAbove = (
   projectId: string,
   folderId: string | null,
 ): Promise<{ required: boolean } | undefined> =>
-  one<{ required: boolean }>(
+  one(
     client,
     `
     with recursive up as (
@@ -247,35 +247,30 @@ export const noteRuleAbove = (
   );
 
 export const noteRuleOfFolder = (client: Db, folderId: string): Promise<{ rule: boolean | null } | undefined> =>
-  one<{ rule: boolean | null }>(client, 'select note_required as rule from folder where id = $1', [folderId]);
+  one(client, 'select note_required as rule from folder where id = $1', [folderId]);
 
 export const noteRuleOfProject = (client: Db, projectId: string): Promise<{ rule: boolean | null } | undefined> =>
-  one<{ rule: boolean | null }>(client, 'select note_required as rule from project where id = $1', [projectId]);
+  one(client, 'select note_required as rule from project where id = $1', [projectId]);
 
 export const projectOfFolder = (client: Db, folderId: string): Promise<{ project_id: string } | undefined> =>
-  one<{ project_id: string }>(client, 'select project_id from folder where id = $1', [folderId]);
+  one(client, 'select project_id from folder where id = $1', [folderId]);
 
 export const setFolderNoteRule = (
   client: Db,
   folderId: string,
   required: boolean | null,
 ): Promise<{ name: string; project_id: string } | undefined> =>
-  one<{ name: string; project_id: string }>(
-    client,
-    'update folder set note_required = $2 where id = $1 returning name, project_id',
-    [folderId, required],
-  );
+  one(client, 'update folder set note_required = $2 where id = $1 returning name, project_id', [folderId, required]);
 
 export const setProjectNoteRule = (
   client: Db,
   projectId: string,
   required: boolean,
 ): Promise<{ name: string; project_id: string } | undefined> =>
-  one<{ name: string; project_id: string }>(
-    client,
-    'update project set note_required = $2 where id = $1 returning name, id as project_id',
-    [projectId, required],
-  );
+  one(client, 'update project set note_required = $2 where id = $1 returning name, id as project_id', [
+    projectId,
+    required,
+  ]);
 
 export const filesAtMoment = (
   client: Db,
@@ -291,14 +286,7 @@ export const filesAtMoment = (
     made_at: Date;
   }[]
 > =>
-  many<{
-    folder_id: string | null;
-    name: string;
-    content_id: string;
-    size: string;
-    format: string | null;
-    made_at: Date;
-  }>(
+  many(
     client,
     `
     select f.folder_id, f.name, v.content_id, c.size, c.format, v.made_at

@@ -72,7 +72,7 @@ export const usersOf = (
   client: Db,
   fileId: string,
 ): Promise<{ file_id: string; target: string; says: string; by_hand: boolean }[]> =>
-  many<{ file_id: string; target: string; says: string; by_hand: boolean }>(
+  many(
     client,
     `
     select distinct on (file_id) * from (
@@ -86,7 +86,7 @@ export const usersOf = (
   );
 
 export const projectOfFile = (client: Db, fileId: string): Promise<{ project_id: string } | undefined> =>
-  one<{ project_id: string }>(client, 'select project_id from file where id = $1', [fileId]);
+  one(client, 'select project_id from file where id = $1', [fileId]);
 
 export async function putReference(
   client: Db,
@@ -105,11 +105,7 @@ export const dropReference = (client: Db, fileId: string, to: string): Promise<{
   one(client, 'delete from file_reference where file_id = $1 and to_file_id = $2 returning 1', [fileId, to]);
 
 export const bothNames = (client: Db, fileId: string, to: string): Promise<{ a: string; b: string } | undefined> =>
-  one<{ a: string; b: string }>(
-    client,
-    'select a.name as a, b.name as b from file a, file b where a.id = $1 and b.id = $2',
-    [fileId, to],
-  );
+  one(client, 'select a.name as a, b.name as b from file a, file b where a.id = $1 and b.id = $2', [fileId, to]);
 
 /** A file's newest content. */
 export interface NewestContent {

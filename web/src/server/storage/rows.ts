@@ -5,21 +5,17 @@ import { STORE } from '../store/copy.ts';
 import { type StorageReport, type Job } from '../../contract/storage.ts';
 
 export const latestReport = (client: Db): Promise<{ at: Date; value: StorageReport } | undefined> =>
-  one<{ at: Date; value: StorageReport }>(
-    client,
-    'select at, value from storage_report where store_id = $1 order by at desc limit 1',
-    [STORE],
-  );
+  one(client, 'select at, value from storage_report where store_id = $1 order by at desc limit 1', [STORE]);
 
 export const latestScrub = (client: Db): Promise<{ ended_at: Date; report: unknown } | undefined> =>
-  one<{ ended_at: Date; report: unknown }>(
+  one(
     client,
     `select ended_at, report from job where store_id = $1 and kind = 'scrub' and state = 'done' order by ended_at desc limit 1`,
     [STORE],
   );
 
 export const databaseSize = (client: Db): Promise<{ n: string } | undefined> =>
-  one<{ n: string }>(client, 'select pg_database_size(current_database()) as n');
+  one(client, 'select pg_database_size(current_database()) as n');
 
 const jobSelect = `
   select j.id, j.kind, j.title, j.state, j.doing, j.done, j.total, j.attempts, j.problem, j.report, j.cancelling, p.name as by, j.created_at, j.started_at, j.ended_at
@@ -58,27 +54,23 @@ export const endedJobs = (client: Db): Promise<JobRow[]> =>
   );
 
 export const jobCounts = (client: Db): Promise<{ state: Job['state']; n: number }[]> =>
-  many<{ state: Job['state']; n: number }>(
-    client,
-    `select state, count(*)::int as n from job where store_id = $1 group by state`,
-    [STORE],
-  );
+  many(client, `select state, count(*)::int as n from job where store_id = $1 group by state`, [STORE]);
 
 export const workersAlive = (client: Db): Promise<{ n: number } | undefined> =>
-  one<{ n: number }>(client, `select count(*)::int as n from worker where seen_at > now() - interval '1 minute'`);
+  one(client, `select count(*)::int as n from worker where seen_at > now() - interval '1 minute'`);
 
 export const jobRow = (client: Db, id: string): Promise<JobRow | undefined> =>
   one<JobRow>(client, `${jobSelect} where j.store_id = $1 and j.id = $2`, [STORE, id]);
 
 export const runningJob = (client: Db, kind: string): Promise<{ id: string } | undefined> =>
-  one<{ id: string }>(
+  one(
     client,
     `select id from job where store_id = $1 and kind = $2 and state = 'running' and seen_at > now() - interval '1 minute'`,
     [STORE, kind],
   );
 
 export const cancelRow = (client: Db, id: string): Promise<{ id: string } | undefined> =>
-  one<{ id: string }>(
+  one(
     client,
     `
     update job set cancelling = true, state = case state when 'waiting' then 'cancelled' else state end, ended_at = case state when 'waiting' then now() else ended_at end

@@ -316,7 +316,7 @@ export async function settleTakenOver(client: Db, fileId: string, personId: stri
 }
 
 export const nameOfFile = (client: Db, file_id: string): Promise<{ name: string } | undefined> =>
-  one<{ name: string }>(client, 'select name from file where id = $1', [file_id]);
+  one(client, 'select name from file where id = $1', [file_id]);
 
 /** Versions that are followed through at most: each is read and compared. */
 export const MOST_VERSIONS = 60;
