@@ -7,7 +7,10 @@ const noImports = (...patterns) => ({
   'no-restricted-imports': ['error', { patterns: patterns.map(([group, message]) => ({ group, message })) }],
 });
 
-/** Rooms by their folders, and which others each may know. Everything else is forbidden. docs/architecture.md tells why. */
+/**
+ * Rooms by their folders, and which others each may know. Everything else is forbidden. docs/architecture.md tells
+ * why.
+ */
 const rooms = {
   'core/geometry': ['core/model'],
   'core/model': ['core/contract', 'core/geometry', 'core/raster', 'core/references'],

@@ -1,4 +1,7 @@
-/** What a person waits for in the browser: the first overlay after a marker is dropped, and the weight of the file page. */
+/**
+ * What a person waits for in the browser: the first overlay after a marker is dropped, and the weight of the file
+ * page.
+ */
 import { gzipSync } from 'node:zlib';
 import { chromium } from '@playwright/test';
 import { dragMarker, openFile, signIn } from '../e2e/support.ts';

@@ -1,4 +1,7 @@
-/** A desk of 10,000 files and 5 GB: the first look at a real folder, the second, and one after an edit. `npm run bench desk [files]`. */
+/**
+ * A desk of 10,000 files and 5 GB: the first look at a real folder, the second, and one after an edit. `npm run bench
+ * desk [files]`.
+ */
 import { createHash, randomBytes } from 'node:crypto';
 import { appendFileSync, createReadStream, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';

@@ -1,4 +1,7 @@
-/** Bytes stored for thirty versions against a chain of `zstd --patch-from`, and what reading old and new versions takes. */
+/**
+ * Bytes stored for thirty versions against a chain of `zstd --patch-from`, and what reading old and new versions
+ * takes.
+ */
 import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { mkdtempSync, rmSync, statSync, writeFileSync } from 'node:fs';

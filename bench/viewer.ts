@@ -1,4 +1,7 @@
-/** A large drawing in the browser: frames while it is dragged and zoomed, against all of it drawn plainly; and a comparison that is known already. */
+/**
+ * A large drawing in the browser: frames while it is dragged and zoomed, against all of it drawn plainly; and a
+ * comparison that is known already.
+ */
 import { chromium, type Page } from '@playwright/test';
 import { DxfWriter, type Point } from '@ovrel/core';
 import { signIn } from '../e2e/support.ts';

@@ -1,4 +1,7 @@
-/** Backup, restore and verification from the command line. Exit codes: 0 done, 1 not done, 2 wrong use, 3 done, but damage was found. */
+/**
+ * Backup, restore and verification from the command line. Exit codes: 0 done, 1 not done, 2 wrong use, 3 done, but
+ * damage was found.
+ */
 import { resolve } from 'node:path';
 import { backup, restore, verify } from './lib/backup.ts';
 import { verifyLedger } from './lib/ledger.ts';

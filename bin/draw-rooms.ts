@@ -1,4 +1,7 @@
-/** Draws docs/rooms.svg: the rooms of the house and which of them know which. Run it when walls move: node_modules/.bin/node bin/draw-rooms.ts */
+/**
+ * Draws docs/rooms.svg: the rooms of the house and which of them know which. Run it when walls move:
+ * node_modules/.bin/node bin/draw-rooms.ts
+ */
 import { readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { root } from './lib/prepare.mjs';

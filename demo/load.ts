@@ -76,7 +76,10 @@ async function load(): Promise<void> {
   await setAccess(lead, { projectId: project.id, folderId: null }, known(people, 'Jory').id, projectRoles.checker);
 }
 
-/** What several people and files have to do with one another: a set, references, a deleted file, a check-out that somebody asks for. */
+/**
+ * What several people and files have to do with one another: a set, references, a deleted file, a check-out that
+ * somebody asks for.
+ */
 async function together(
   projectId: string,
   folders: ReadonlyMap<string, string>,

@@ -1,4 +1,7 @@
-/** What happened to each file of the demo, in order: who, when, why. Deterministic: the same bytes and dates every time. */
+/**
+ * What happened to each file of the demo, in order: who, when, why. Deterministic: the same bytes and dates every
+ * time.
+ */
 import { boards, drawBoard } from './drawings/signs.ts';
 import { drawGangway, drawPlan, gangways, plans } from './drawings/plan.ts';
 import { drawFraming, framings } from './drawings/framing.ts';

@@ -1,4 +1,7 @@
-/** npm run fuzz api [requests] [first seed]: every operation of the OpenAPI document, with values that nobody expects. No answer may be a 500. */
+/**
+ * npm run fuzz api [requests] [first seed]: every operation of the OpenAPI document, with values that nobody expects.
+ * No answer may be a 500.
+ */
 import { rmSync } from 'node:fs';
 import { inspect } from 'node:util';
 import { dataFolder } from '../bin/lib/cluster.ts';

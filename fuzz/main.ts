@@ -1,4 +1,7 @@
-/** npm run fuzz [files a format] [first seed]: mutated files of every format through the readers, some through comparing and drawing. */
+/**
+ * npm run fuzz [files a format] [first seed]: mutated files of every format through the readers, some through
+ * comparing and drawing.
+ */
 import { appendFileSync, existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';

@@ -1,4 +1,7 @@
-/** Damages files in the ways in which files get damaged, and some that only malice thinks of. Everything follows from the seed. */
+/**
+ * Damages files in the ways in which files get damaged, and some that only malice thinks of. Everything follows from
+ * the seed.
+ */
 
 export type Random = (n: number) => number;
 

@@ -1,4 +1,7 @@
-/** Values for an interface that nobody expects: by a JSON schema, and past it. Everything follows from the random numbers. */
+/**
+ * Values for an interface that nobody expects: by a JSON schema, and past it. Everything follows from the random
+ * numbers.
+ */
 import type { Random } from './mutate.ts';
 
 /** The part of JSON Schema that the operations use. */
@@ -105,7 +108,10 @@ function objectFor({ properties = {}, additionalProperties, required = [] }: Sch
   return made;
 }
 
-/** A body as text: mostly JSON of its schema, at times something that is none, or one that is nested deeper than anybody reads. */
+/**
+ * A body as text: mostly JSON of its schema, at times something that is none, or one that is nested deeper than
+ * anybody reads.
+ */
 export function bodyFor(schema: Schema, source: Source): string {
   if (once(source, 60)) return '['.repeat(DEEPEST) + ']'.repeat(DEEPEST);
   if (once(source, 60)) return oddText(source);

@@ -1,4 +1,7 @@
-/** Reads mutated files, and compares some with the file that they came from. Whatever is thrown but a sentence for people is a failure. */
+/**
+ * Reads mutated files, and compares some with the file that they came from. Whatever is thrown but a sentence for
+ * people is a failure.
+ */
 import { parentPort } from 'node:worker_threads';
 import { compareFiles, modelOf, open, ReadError, sceneOf, svgOf } from '@ovrel/core';
 import '@ovrel/core/node';

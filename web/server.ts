@@ -1,4 +1,6 @@
-/** Serves the built application. Large uploads over slow lines may take longer than Node's default limit for a request. */
+/**
+ * Serves the built application. Large uploads over slow lines may take longer than Node's default limit for a request.
+ */
 import { createServer } from 'node:http';
 import next from 'next';
 import { PEER_HEADER } from './src/server/ledger/origin.ts';

@@ -116,7 +116,10 @@ export function dxfDrawing(name: string, text: string): Drawing {
 
 // --- SVG -------------------------------------------------------------------------------------------------------------
 
-/** Parts that follow one another directly within the document; what stands between them goes along as items without parts. */
+/**
+ * Parts that follow one another directly within the document; what stands between them goes along as items without
+ * parts.
+ */
 export function svgDrawing(name: string, bytes: Uint8Array): Drawing {
   const design = readSvg(bytes, defaultLimits);
   const items: Item[] = [];

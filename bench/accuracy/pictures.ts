@@ -1,4 +1,7 @@
-/** How much of known edits is found in pictures, and how much is imagined: one place painted over, and something done to the whole. */
+/**
+ * How much of known edits is found in pictures, and how much is imagined: one place painted over, and something done
+ * to the whole.
+ */
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp from 'sharp';

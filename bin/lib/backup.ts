@@ -1,5 +1,6 @@
 /**
- * An Ovrel as one file: a ZIP, not compressed again, with `database.dump` (pg_dump, custom format), `manifest.jsonl` (a line for each
+ * An Ovrel as one file: a ZIP, not compressed again, with `database.dump` (pg_dump, custom format), `manifest.jsonl`
+ * (a line for each
  * version: file, number, SHA-256, size) and `about.json` (what made it, counts, SHA-256 of the other two).
  */
 import { spawn } from 'node:child_process';
@@ -223,7 +224,9 @@ async function checkParts(file: string, { about, stream }: Parts): Promise<void>
   }
 }
 
-/** Looks at the file's own hashes, and then at every version in it, in a database that is made for that and taken away. */
+/**
+ * Looks at the file's own hashes, and then at every version in it, in a database that is made for that and taken away.
+ */
 export async function verify(file: string): Promise<void> {
   const parts = await openParts(file);
   const folder = join(tmpdir(), `ovrel-verify-${randomUUID()}`);

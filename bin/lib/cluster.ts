@@ -26,7 +26,10 @@ function run(program: string, argv: string[], quiet = true): { status: number | 
   return { status: result.status, output: `${result.stdout ?? ''}${result.stderr ?? ''}` };
 }
 
-/** The data folder: OVREL_DATA, or `name` in the project; or under /var/lib where user postgres cannot reach the project. */
+/**
+ * The data folder: OVREL_DATA, or `name` in the project; or under /var/lib where user postgres cannot reach the
+ * project.
+ */
 export function dataFolder(chosen: string | undefined = process.env['OVREL_DATA'], name = '.ovrel'): string {
   const folder = resolve(chosen ?? join(root, name));
   if (!asRoot || reachable(dirname(folder))) return folder;

@@ -20,7 +20,10 @@ export async function ensureDatabase(adminUrl: string, name: string): Promise<bo
   }
 }
 
-/** Brings the tables up to date, and those of the queue; from then on this process and its children work with fewer rights. */
+/**
+ * Brings the tables up to date, and those of the queue; from then on this process and its children work with fewer
+ * rights.
+ */
 export async function migrate(databaseUrl: string): Promise<void> {
   await runner({
     databaseUrl,
@@ -35,7 +38,8 @@ export async function migrate(databaseUrl: string): Promise<void> {
 }
 
 /**
- * The user that the application signs in as: it may do everything with rows, except change or remove what the ledger says.
+ * The user that the application signs in as: it may do everything with rows, except change or remove what the ledger
+ * says.
  * Gives its password, or undefined where users cannot be made. */
 async function makeAppUser(databaseUrl: string): Promise<string | undefined> {
   // Every process that knows the database's own password knows this one.

@@ -1,4 +1,5 @@
-// Debian's packages. On a fresh machine another package manager is often at work in the first minutes: it is waited for.
+// Debian's packages. On a fresh machine another package manager is often at work in the first minutes: it is waited
+// for.
 import { spawnSync } from 'node:child_process';
 
 /** Seconds that another package manager is waited for. */
@@ -6,7 +7,9 @@ const PATIENCE = 900;
 /** Seconds between two attempts. */
 const PAUSE = 5;
 
-/** What apt-get says, in English, where somebody else holds one of its locks. It has no exit code of its own for that. */
+/**
+ * What apt-get says, in English, where somebody else holds one of its locks. It has no exit code of its own for that.
+ */
 const LOCKED = /could not get lock|unable to (?:acquire|lock)|is another process using it/i;
 
 const sleep = (seconds) => Atomics.wait(new Int32Array(new SharedArrayBuffer(4)), 0, 0, seconds * 1000);

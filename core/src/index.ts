@@ -1,4 +1,6 @@
-/** @ovrel/core: reading, comparing and storing versions. No interface, no database, nothing of Node's outside ./node. */
+/**
+ * @ovrel/core: reading, comparing and storing versions. No interface, no database, nothing of Node's outside ./node.
+ */
 export type { Box } from './geometry/box.ts';
 export * from './geometry/matrix.ts';
 export type { Design, Part, Page, Definition, Geometry, Origin, Lettering } from './model/design.ts';

@@ -1,4 +1,7 @@
-/** The deck framing of the landing as a DXF drawing: beams, joists, cleats at every joint, piles, boards, marks and a title block. Millimetres. */
+/**
+ * The deck framing of the landing as a DXF drawing: beams, joists, cleats at every joint, piles, boards, marks and a
+ * title block. Millimetres.
+ */
 import { DxfWriter, type Point } from '@ovrel/core';
 
 export interface Framing {

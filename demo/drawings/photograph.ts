@@ -1,4 +1,7 @@
-/** A photograph of the old landing stage, painted by arithmetic so that it is nobody's: fog over water, a pier on piles, a boat, a bollard. */
+/**
+ * A photograph of the old landing stage, painted by arithmetic so that it is nobody's: fog over water, a pier on
+ * piles, a boat, a bollard.
+ */
 import sharp from 'sharp';
 
 export interface Shot {

@@ -1,4 +1,7 @@
-/** Realistic edits of the real drawings beside this file (public domain, see LICENCE), a real picture (see LICENCE-backdrop) and a real document (see LICENCE-drawing-by-program). */
+/**
+ * Realistic edits of the real drawings beside this file (public domain, see LICENCE), a real picture (see
+ * LICENCE-backdrop) and a real document (see LICENCE-drawing-by-program).
+ */
 import { readFileSync } from 'node:fs';
 
 const original = (name: string): string => readFileSync(new URL(name, import.meta.url), 'latin1');

@@ -1,4 +1,6 @@
-/** The parts of Ovrel's API that a desk needs. Answers are checked for their shape: a proxy's error page is no answer. */
+/**
+ * The parts of Ovrel's API that a desk needs. Answers are checked for their shape: a proxy's error page is no answer.
+ */
 import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream, renameSync, rmSync, statSync } from 'node:fs';
 import { Readable } from 'node:stream';

@@ -165,7 +165,10 @@ async function look(folder: string, state: State, api: Api): Promise<Row[]> {
 /** Asked about in one go. */
 const MOST_ASKED = 2000;
 
-/** Contents that came here by other ways: what is the newest version was taken from that, and older versions are known as such. */
+/**
+ * Contents that came here by other ways: what is the newest version was taken from that, and older versions are known
+ * as such.
+ */
 async function findBases(
   state: State,
   api: Api,
@@ -290,7 +293,10 @@ async function get(
   throw new Refused(said.join('\n'));
 }
 
-/** One step: the right to change the file, and the content of an older version, from which the next check-in makes the newest. */
+/**
+ * One step: the right to change the file, and the content of an older version, from which the next check-in makes the
+ * newest.
+ */
 async function goOn(
   folder: string,
   state: State,

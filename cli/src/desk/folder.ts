@@ -76,7 +76,10 @@ async function hashOf(path: string): Promise<string> {
   return hash.digest('hex');
 }
 
-/** The hash of a file here; looked at again only where size or time of change differ. A file just written may change within the clock's grain, so its hash is not kept. */
+/**
+ * The hash of a file here; looked at again only where size or time of change differ. A file just written may change
+ * within the clock's grain, so its hash is not kept.
+ */
 export async function localHash(folder: string, path: string, state: State): Promise<string> {
   const full = join(folder, path);
   const known = state.hashes[path];
@@ -92,7 +95,10 @@ export async function localHash(folder: string, path: string, state: State): Pro
   }
 }
 
-/** Why a desk does not write to a path, in words that follow “because”; undefined where it may. What lies there that it does not know stays. */
+/**
+ * Why a desk does not write to a path, in words that follow “because”; undefined where it may. What lies there that it
+ * does not know stays.
+ */
 export function inTheWay(folder: string, path: string): string | undefined {
   const why = unwritable(path);
   if (why) return why;

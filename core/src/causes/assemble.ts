@@ -1,4 +1,6 @@
-/** From evidence to what people read: numbers, weights, counts and sentences are given here, once, whatever the kind. */
+/**
+ * From evidence to what people read: numbers, weights, counts and sentences are given here, once, whatever the kind.
+ */
 import type { Cause, CauseKind, Change, Counts } from '../contract/comparison.ts';
 import type { CauseDraft, Evidence } from './draft.ts';
 import { say } from './say.ts';

@@ -1,4 +1,6 @@
-/** Paths that a desk writes to. Others gave the names: some mean something else to a computer than they do to people. */
+/**
+ * Paths that a desk writes to. Others gave the names: some mean something else to a computer than they do to people.
+ */
 
 /** Names that open a device instead of a file, with any ending, on some computers. */
 const DEVICE = /^(con|prn|aux|nul|com[0-9¹²³]|lpt[0-9¹²³])(\.|$)/i;

@@ -9,7 +9,10 @@ export const deskStatuses = [
 ] as const;
 export type DeskStatus = (typeof deskStatuses)[number];
 
-/** Hashes (SHA-256) of the content here, of the version that it was taken from, and of the newest version; undefined where there is none. */
+/**
+ * Hashes (SHA-256) of the content here, of the version that it was taken from, and of the newest version; undefined
+ * where there is none.
+ */
 export interface Stand {
   readonly here: string | undefined;
   readonly base: string | undefined;
@@ -44,7 +47,10 @@ export interface Guess {
   readonly because: 'content' | 'name';
 }
 
-/** For files here that Ovrel does not know by their path: which missing file each may be, moved or renamed. Content says more than a name. */
+/**
+ * For files here that Ovrel does not know by their path: which missing file each may be, moved or renamed. Content
+ * says more than a name.
+ */
 export function guesses(unknown: readonly Local[], missing: readonly Kept[]): Guess[] {
   const out: Guess[] = [];
   const free = new Map(missing.map((k) => [k.fileId, k]));

@@ -64,7 +64,9 @@ export class GeometryBuilder {
     this.push(x, y);
   }
 
-  /** Closes the subpath. A last point on top of the first is dropped, so that both spellings of a closed shape are one. */
+  /**
+   * Closes the subpath. A last point on top of the first is dropped, so that both spellings of a closed shape are one.
+   */
   close(): void {
     const subpath = this.count - 1;
     if (subpath < 0) return;

@@ -10,7 +10,9 @@ export interface Candidate {
 
 const DENSE = 80;
 
-/** Chooses pairs among candidates so that no part is used twice, at the least total cost within each connected group. */
+/**
+ * Chooses pairs among candidates so that no part is used twice, at the least total cost within each connected group.
+ */
 export function assign(candidates: readonly Candidate[]): Candidate[] {
   const out: Candidate[] = [];
   for (const group of components(candidates)) {

@@ -1,4 +1,6 @@
-/** Whether one part's geometry is the other's, rigidly moved: least-squares fit of a similarity (complex z′ = αz + β). */
+/**
+ * Whether one part's geometry is the other's, rigidly moved: least-squares fit of a similarity (complex z′ = αz + β).
+ */
 import type { Design, Part } from '../model/design.ts';
 import type { Matrix } from '../geometry/matrix.ts';
 import { pointRange } from './same-geometry.ts';

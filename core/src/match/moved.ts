@@ -1,4 +1,7 @@
-/** Pairs equal forms that stand elsewhere, so that parts which moved together stay together and repeated parts do not cross. */
+/**
+ * Pairs equal forms that stand elsewhere, so that parts which moved together stay together and repeated parts do not
+ * cross.
+ */
 import { assign } from './assign.ts';
 
 export type Anchor = readonly [number, number] | undefined;

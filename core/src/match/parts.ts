@@ -1,7 +1,9 @@
 /**
  * Pairs the parts of two designs. Each step takes only what the earlier ones left:
- *   same key and content → (keys proved) same key → same content and place → texts that a new line pushed along → same within tolerance
- *   → same place → turned or scaled together → same form elsewhere (moved) → same neighbours → cheapest assignment nearby.
+ *   same key and content → (keys proved) same key → same content and place → texts that a new line pushed along →
+ * same within tolerance
+ *   → same place → turned or scaled together → same form elsewhere (moved) → same neighbours → cheapest assignment
+ * nearby.
  * Keys are evidence, not proof: whether to believe them is measured first.
  */
 import Flatbush from 'flatbush';
@@ -42,7 +44,10 @@ export function matchParts(a: Design, b: Design, tolerance: number, classes?: De
   return many && !keyed ? byPage(a, b, tolerance, classes) : new Matcher(a, b, tolerance, classes).run();
 }
 
-/** Page by page, where no keys lead from one page to another: pages lie over one another, and hundreds would be one crowd. */
+/**
+ * Page by page, where no keys lead from one page to another: pages lie over one another, and hundreds would be one
+ * crowd.
+ */
 function byPage(a: Design, b: Design, tolerance: number, classes: DefinitionClasses | undefined): Pairing {
   const toB = new Int32Array(a.parts.length).fill(-1);
   const toA = new Int32Array(b.parts.length).fill(-1);
@@ -256,7 +261,10 @@ class Matcher {
     for (const c of assign(candidates)) this.pair(c.a, c.b);
   }
 
-  /** Where a line was put into a text or taken out, all that follows stands where something else did: sentences tell how far it went, and numbers and labels went along. */
+  /**
+   * Where a line was put into a text or taken out, all that follows stands where something else did: sentences tell
+   * how far it went, and numbers and labels went along.
+   */
   private byPushedTexts(): void {
     const { inA, inB } = this;
     const both = this.sentencesOnBothSides();
@@ -302,7 +310,10 @@ class Matcher {
     }
   }
 
-  /** Forms of texts, long enough to be told by their words, that are left in A and in B: where one stands another did, it was pushed along. */
+  /**
+   * Forms of texts, long enough to be told by their words, that are left in A and in B: where one stands another did,
+   * it was pushed along.
+   */
   private sentencesOnBothSides(): ReadonlySet<number> {
     const forms = (side: 'a' | 'b'): Set<number> => {
       const part = side === 'a' ? this.partA : this.partB;
@@ -365,7 +376,9 @@ class Matcher {
     return out;
   }
 
-  /** A leftover part between two paired neighbours is the leftover part between their counterparts, if it is plausible. */
+  /**
+   * A leftover part between two paired neighbours is the leftover part between their counterparts, if it is plausible.
+   */
   private byNeighbours(): void {
     for (const i of this.left('a')) {
       const before = i > 0 ? (this.toB[i - 1] as number) : -1;
@@ -464,7 +477,8 @@ class Matcher {
       return tree.search(x - reach, y - reach, x + reach, y + reach, (k) => this.toA[own(k)] === -1 && found++ < CROWD);
     };
     return {
-      // A box that agrees within `reach` must contain a point near the corner, so search there and not over the whole box.
+      // A box that agrees within `reach` must contain a point near the corner, so search there and not over the whole
+      // box.
       near: (box, reach, anchor) => {
         const found = new Set([
           ...around(box[0], box[1], reach),

@@ -18,7 +18,10 @@ export interface Registration {
 }
 
 const SAMPLE = 3000;
-/** Share of parts still in place that shows that the drawing as a whole was not moved; smaller for a mere shift, which is found without this. */
+/**
+ * Share of parts still in place that shows that the drawing as a whole was not moved; smaller for a mere shift, which
+ * is found without this.
+ */
 const ENOUGH = 0.12;
 const ENOUGH_FOR_SHIFT = 0.02;
 /** A motion must explain at least this share, and this much more than the identity does. */

@@ -4,7 +4,10 @@ import type { Design, Part } from '../model/design.ts';
 /** Relative difference of length and area that curves cut at different places may show. */
 const CURVE_NOISE = 5e-4;
 
-/** Points agree one by one within `reach`; or, where they are cut differently, length and area do (boxes are compared before). */
+/**
+ * Points agree one by one within `reach`; or, where they are cut differently, length and area do (boxes are compared
+ * before).
+ */
 export function sameGeometry(a: Design, partA: Part, b: Design, partB: Part, reach: number): boolean {
   if (partA.subpaths === 0 && partB.subpaths === 0) return true;
   const [fromA, toA] = pointRange(a, partA);

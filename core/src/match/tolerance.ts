@@ -55,7 +55,10 @@ function onGrid(values: Float64Array, decimals: number): number {
   return values.length ? on / values.length : 1;
 }
 
-/** True where what is off the grid is so by ever different amounts: numbers that were rounded, not a few that were shifted alike. */
+/**
+ * True where what is off the grid is so by ever different amounts: numbers that were rounded, not a few that were
+ * shifted alike.
+ */
 function scattered(values: Float64Array, decimals: number): boolean {
   const factor = 10 ** decimals;
   const counts = new Map<number, number>();

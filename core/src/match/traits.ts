@@ -1,4 +1,7 @@
-/** What pairing looks at, for every part of a design: what it is (form), how it looks, where it is; as numbers in flat arrays. */
+/**
+ * What pairing looks at, for every part of a design: what it is (form), how it looks, where it is; as numbers in flat
+ * arrays.
+ */
 import { diagonal, unite, type Box } from '../geometry/box.ts';
 import { Hash } from '../geometry/hash.ts';
 import type { Design, Part, Scalar } from '../model/design.ts';
@@ -73,10 +76,16 @@ export const hashWords = (text: string): number => {
   return join(mix(a), mix(b));
 };
 
-/** Coordinates are rounded to so many tolerances before they are compared by hash; what falls apart by that is found by place. */
+/**
+ * Coordinates are rounded to so many tolerances before they are compared by hash; what falls apart by that is found by
+ * place.
+ */
 const COARSE = 16;
 
-/** `classes` are numbers of the definitions, equal for equal content on both sides; by default their fingerprints count. */
+/**
+ * `classes` are numbers of the definitions, equal for equal content on both sides; by default their fingerprints
+ * count.
+ */
 export function traitsOf(design: Design, tolerance: number, classes?: readonly number[]): Traits {
   const n = design.parts.length;
   const traits = {

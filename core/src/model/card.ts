@@ -8,7 +8,8 @@ export type KindId = (typeof kindIds)[number];
 export type Confidence = 'certain' | 'likely' | 'no';
 
 /**
- * How a browser gets to see a content: as it is; as pictures that are made of it; drawn from its parts; as lines; not at all.
+ * How a browser gets to see a content: as it is; as pictures that are made of it; drawn from its parts; as lines; not
+ * at all.
  */
 export type Show = 'itself' | 'decoded' | 'parts' | 'lines' | 'nothing';
 

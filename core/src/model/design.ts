@@ -16,7 +16,9 @@ export interface Page {
   readonly box: Box;
   /** Real-world size of one design unit in millimetres; undefined where the file does not say. */
   readonly unitMillimetres?: number;
-  /** Where the page stands in its own file, while it is seen in the order of another; −1 for pages of the other alone. */
+  /**
+   * Where the page stands in its own file, while it is seen in the order of another; −1 for pages of the other alone.
+   */
   readonly place?: number;
 }
 

@@ -12,7 +12,10 @@ export interface Pictures {
   readonly count: number;
   /** Page `k`, from 0; with `side`, on white and no larger than that. Throws ReadError with a sentence. */
   page(k: number, side?: number): Promise<Picture>;
-  /** Lightness of a page, from 0, on a square of `side` × `side`, whatever its shape; undefined where it cannot be decoded. */
+  /**
+   * Lightness of a page, from 0, on a square of `side` × `side`, whatever its shape; undefined where it cannot be
+   * decoded.
+   */
   sketch(k: number, side: number): Promise<Uint8Array | undefined>;
   /** What the pages are drawn from; undefined for pictures. */
   readonly drawnFrom?: Design;
@@ -64,7 +67,10 @@ export interface Format {
   layers?(bytes: Uint8Array): Promise<OpenLayered>;
   /** Other files that this one needs. Tolerant of what cannot be read; may throw on damage. */
   references?(bytes: Uint8Array): Iterable<Reference>;
-  /** A page, or a part of it, as it is seen; where parts alone do not show all of it. `side` is the longer one, in pixels. */
+  /**
+   * A page, or a part of it, as it is seen; where parts alone do not show all of it. `side` is the longer one, in
+   * pixels.
+   */
   draw?(bytes: Uint8Array, page: number, side: number, part?: Box): Bitmap | Promise<Bitmap>;
   /** Page by page; what it returns is what `read.drawing` does. */
   readPages?(bytes: Uint8Array, limits: Limits): Generator<PageRead, Design, undefined>;

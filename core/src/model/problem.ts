@@ -25,7 +25,10 @@ export async function orUnreadable<T>(work: Promise<T>): Promise<T | ReadError> 
   }
 }
 
-/** A reader took more memory or depth than there is. That says nothing of the file that can be kept: it may be read another time. */
+/**
+ * A reader took more memory or depth than there is. That says nothing of the file that can be kept: it may be read
+ * another time.
+ */
 export class Exhausted extends Error {
   constructor() {
     super('Looking into this file took more memory than Ovrel allows.');

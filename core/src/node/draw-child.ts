@@ -1,4 +1,7 @@
-/** Child process: a drawing or picture on standard input, a PNG thumbnail on standard output. It may hang or abort; whoever starts it sets a limit. */
+/**
+ * Child process: a drawing or picture on standard input, a PNG thumbnail on standard output. It may hang or abort;
+ * whoever starts it sets a limit.
+ */
 import { dirname, join } from 'node:path';
 import { createRequire } from 'node:module';
 

@@ -32,7 +32,9 @@ async function bitmapOf(png: Uint8Array): Promise<Bitmap> {
   return { width: info.width, height: info.height, data: new Uint8Array(data.buffer, data.byteOffset, data.length) };
 }
 
-/** PNG of an SVG drawing or of a picture, its longer side `side` pixels; undefined where it could not be drawn in time. */
+/**
+ * PNG of an SVG drawing or of a picture, its longer side `side` pixels; undefined where it could not be drawn in time.
+ */
 export function drawnBy(
   what: 'vector' | 'picture',
   bytes: Uint8Array,

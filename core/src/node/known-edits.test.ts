@@ -1,4 +1,7 @@
-/** A flat poster and a photograph, edited in known ways: what a person would say was done, and nothing that only the saving did. */
+/**
+ * A flat poster and a photograph, edited in known ways: what a person would say was done, and nothing that only the
+ * saving did.
+ */
 import sharp, { type Sharp } from 'sharp';
 import type { Compared } from '../kinds/compare-files.ts';
 import { comparedFiles } from '../testing.ts';

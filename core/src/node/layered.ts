@@ -195,7 +195,10 @@ export async function makeOra(
   return packed({ width, height, density, layers: layers.map((l) => ({ ...l, pixels: l.pixels })) }, merged);
 }
 
-/** Any layered picture as OpenRaster. Effects, and ways of blending that OpenRaster does not know, are in the picture as a whole only. */
+/**
+ * Any layered picture as OpenRaster. Effects, and ways of blending that OpenRaster does not know, are in the picture
+ * as a whole only.
+ */
 export async function asOra(picture: OpenLayered): Promise<Uint8Array> {
   const layers: LayerToWrite[] = [];
   const kept = new Map<number, number>();

@@ -182,7 +182,10 @@ function firstLost(bitmap: Picture['bitmap']): number {
   return y + 1;
 }
 
-/** Lightness of one page, from 0, on a square of `side` × `side`, whatever its shape; undefined where it cannot be decoded. */
+/**
+ * Lightness of one page, from 0, on a square of `side` × `side`, whatever its shape; undefined where it cannot be
+ * decoded.
+ */
 async function sketchOfPage(bytes: Uint8Array, page: number, side: number): Promise<Uint8Array | undefined> {
   const small = sharp(bytes, { ...options, failOn: 'none', page })
     .autoOrient()

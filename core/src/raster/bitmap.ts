@@ -43,7 +43,8 @@ const lightOfByte = Float32Array.from({ length: 4081 }, (_, k) => {
 });
 
 /**
- * Lightness of a picture made smaller: each value is the mean of a square of `step` pixels. What is left at the right and
+ * Lightness of a picture made smaller: each value is the mean of a square of `step` pixels. What is left at the right
+ * and
  * lower edges is dropped. Transparent pixels count as white. Bytes are mixed, not light, as programs do that resize.
  */
 export function lightnessOf(bitmap: Bitmap, step: number): Grey {
@@ -52,7 +53,8 @@ export function lightnessOf(bitmap: Bitmap, step: number): Grey {
   const h = max(1, floor(height / step));
   const out = new Float32Array(w * h);
   const pixels = words(bitmap);
-  // Two channels are added up in one word, which holds so many pixels; of opaque ones, greys are mixed once for each square.
+  // Two channels are added up in one word, which holds so many pixels; of opaque ones, greys are mixed once for each
+  // square.
   const cells = min(step, width);
   const rows = min(step, height);
   const count = cells * rows;

@@ -182,7 +182,9 @@ const again = {
   again: z.literal('yes').optional().describe('Try once more what took too long, whenever that was'),
 };
 export const againQuerySchema = z.object(again);
-/** The nearest of 1, 2 and 5 with as many zeros as it takes: every tolerance is a comparison of its own that is kept. */
+/**
+ * The nearest of 1, 2 and 5 with as many zeros as it takes: every tolerance is a comparison of its own that is kept.
+ */
 export function toleranceStep(wanted: number): number {
   const power = Math.floor(Math.log10(wanted));
   const steps = [power, power + 1].flatMap((p) => [1, 2, 5].map((digit) => Number(`${digit}e${p}`)));

@@ -12,7 +12,10 @@ export const config = {
     if (!url) throw new Error('DATABASE_URL is not set. Start Ovrel with "npm start", which sets it.');
     return url;
   },
-  /** Where the application signs in: as a user with fewer rights than the one who makes the tables, where the start could make it. */
+  /**
+   * Where the application signs in: as a user with fewer rights than the one who makes the tables, where the start
+   * could make it.
+   */
   get appUrl(): string {
     const url = new URL(this.databaseUrl);
     const password = process.env['OVREL_APP_PASSWORD'];

@@ -4,7 +4,10 @@ import { MOST_PIXELS, type Bitmap } from '@ovrel/core/pictures';
 /** Longest side of a canvas that browsers agree on, in pixels. */
 const LONGEST = 16_384;
 
-/** Throws where the browser cannot decode it. `longest`: made smaller by a factor that its longest side fits; `factor` is used instead where it is given. */
+/**
+ * Throws where the browser cannot decode it. `longest`: made smaller by a factor that its longest side fits; `factor`
+ * is used instead where it is given.
+ */
 export async function decodeHere(
   blob: Blob,
   longest = LONGEST,

@@ -1,4 +1,7 @@
-/** Entity coordinate systems: where a plane with a given normal has its x and y axes (DXF reference, "Arbitrary Axis Algorithm"). */
+/**
+ * Entity coordinate systems: where a plane with a given normal has its x and y axes (DXF reference, "Arbitrary Axis
+ * Algorithm").
+ */
 import { identity, type Matrix } from '../../geometry/matrix.ts';
 
 /** Drawing coordinates have y upwards, pages have it downwards. */

@@ -1,4 +1,7 @@
-/** Curves of DXF entities, flattened into a geometry builder. Angles in radians, counter-clockwise as seen against the axis. */
+/**
+ * Curves of DXF entities, flattened into a geometry builder. Angles in radians, counter-clockwise as seen against the
+ * axis.
+ */
 import type { GeometryBuilder } from '../../geometry/builder.ts';
 
 /** Pieces of a full turn. Depends on the sweep alone, so that moving or scaling a curve keeps its points. */
@@ -18,7 +21,10 @@ export function sweepOf(start: number, end: number): number {
 
 const piecesFor = (sweep: number): number => Math.max(1, Math.ceil((Math.abs(sweep) / turn) * FULL - 1e-6));
 
-/** Points of an ellipse with the half axis (ax, ay) and the other half axis `ratio` times as long, a quarter turn further on. */
+/**
+ * Points of an ellipse with the half axis (ax, ay) and the other half axis `ratio` times as long, a quarter turn
+ * further on.
+ */
 export function ellipse(
   g: GeometryBuilder,
   cx: number,
@@ -43,7 +49,10 @@ export function ellipse(
   if (whole) g.close();
 }
 
-/** The arc of a polyline's bulge (tangent of a quarter of its angle, positive counter-clockwise), from the current point; ends at (x1, y1). */
+/**
+ * The arc of a polyline's bulge (tangent of a quarter of its angle, positive counter-clockwise), from the current
+ * point; ends at (x1, y1).
+ */
 function bulge(g: GeometryBuilder, x0: number, y0: number, x1: number, y1: number, b: number): void {
   const chord = Math.hypot(x1 - x0, y1 - y0);
   if (!Number.isFinite(b) || Math.abs(b) < 1e-9 || chord === 0) return g.lineTo(x1, y1);

@@ -80,7 +80,10 @@ export function nextRecord(g: Groups, first: number): number {
 /** Begins an object within an entity, whose groups mean other things. */
 export const EMBEDDED = 101;
 
-/** Group index of the first group `code` in a record, past application groups ("{…"), before embedded objects and extended data; −1 for none. */
+/**
+ * Group index of the first group `code` in a record, past application groups ("{…"), before embedded objects and
+ * extended data; −1 for none.
+ */
 export function find(g: Groups, { first, last }: Span, code: number): number {
   let nested = 0;
   for (let i = first + 1; i < last; i++) {
@@ -259,7 +262,10 @@ class Survey {
     }
   }
 
-  /** A layout is a plot setting followed by its own data; both use the same group codes, told apart by subclass markers (100). */
+  /**
+   * A layout is a plot setting followed by its own data; both use the same group codes, told apart by subclass markers
+   * (100).
+   */
   private readLayout({ first, last }: Span): void {
     const g = this.groups;
     let own = false;

@@ -1,4 +1,7 @@
-/** What each kind of entity draws. Coordinates of the builder are those of the drawing, y upwards; its matrix leads to the page. */
+/**
+ * What each kind of entity draws. Coordinates of the builder are those of the drawing, y upwards; its matrix leads to
+ * the page.
+ */
 import type { Box } from '../../geometry/box.ts';
 import type { GeometryBuilder } from '../../geometry/builder.ts';
 import { Hash } from '../../geometry/hash.ts';
@@ -502,7 +505,9 @@ export const opaque =
     return { kind, props: { content: `content ${hash.digest().slice(0, 8)}` } };
   };
 
-/** How each type of entity is drawn. Inserts, dimensions and old polylines need other records and are not among them. */
+/**
+ * How each type of entity is drawn. Inserts, dimensions and old polylines need other records and are not among them.
+ */
 export const draws: Readonly<Record<string, Draw>> = {
   LINE: line,
   CIRCLE: circle,

@@ -63,7 +63,10 @@ function endOfValue(bytes: Uint8Array, at: number, size: ReturnType<typeof sizeO
   return size === 'chunk' ? at + 1 + (bytes[at] ?? 0) : at + size;
 }
 
-/** Groups in flat arrays: group `i` has code `codes[i]`, begins at byte `at[i]`, and its value stands in bytes `from[i]` to `to[i]`. */
+/**
+ * Groups in flat arrays: group `i` has code `codes[i]`, begins at byte `at[i]`, and its value stands in bytes
+ * `from[i]` to `to[i]`.
+ */
 export class Groups {
   count = 0;
   codes = new Int16Array(1024);
@@ -229,7 +232,10 @@ export class Groups {
     return n;
   }
 
-  /** Where the next record begins in damaged binary data: a group code 0 and a name in capitals; the end if there is none. */
+  /**
+   * Where the next record begins in damaged binary data: a group code 0 and a name in capitals; the end if there is
+   * none.
+   */
   private nextBinaryRecord(from: number, wide: boolean): number {
     const { bytes } = this;
     const n = bytes.length;
@@ -329,7 +335,10 @@ function codeIn(bytes: Uint8Array, from: number, to: number): number | undefined
 
 const powers = Array.from({ length: 23 }, (_, i) => 10 ** i);
 
-/** A decimal number in ASCII; NaN where it is none. Exact: up to 15 digits by one division or product, longer ones by the engine. */
+/**
+ * A decimal number in ASCII; NaN where it is none. Exact: up to 15 digits by one division or product, longer ones by
+ * the engine.
+ */
 function numberIn(bytes: Uint8Array, from: number, to: number): number {
   let k = from;
   let mantissa = 0;

@@ -1,4 +1,7 @@
-/** Where a drawing comes from: the program, the version of the format, and the unit (header variables and leading comments). */
+/**
+ * Where a drawing comes from: the program, the version of the format, and the unit (header variables and leading
+ * comments).
+ */
 import type { Origin } from '../../model/design.ts';
 import type { DxfDocument } from './document.ts';
 

@@ -384,7 +384,8 @@ describe('blocks', () => {
       ),
     );
     expect(part).toMatchObject({ kind: 'placement', name: 'bolt', subpaths: 0 });
-    // The line from (1, 2) to (4, 6) is one from (0, 0) to (3, 4) in the block; twice as long and turned it goes to (−8, 6).
+    // The line from (1, 2) to (4, 6) is one from (0, 0) to (3, 4) in the block; twice as long and turned it goes to
+    // (−8, 6).
     near(part.box, [92, -56, 100, -50]);
     expect(design.definitions[0]).toMatchObject({ name: 'bolt', kind: 'block', parts: 1 });
   });

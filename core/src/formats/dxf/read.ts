@@ -33,7 +33,10 @@ const MOST_IN_ARRAY = 10_000;
 /** Shared, since hundreds of thousands of parts have none. */
 const noParents: readonly string[] = [];
 
-/** Throws ReadError where no drawing can be made out at all, or where it is beyond `limits`. Damaged files are read as far as they go. */
+/**
+ * Throws ReadError where no drawing can be made out at all, or where it is beyond `limits`. Damaged files are read as
+ * far as they go.
+ */
 export function readDxf(bytes: Uint8Array, limits: Limits): Design {
   if (bytes.length === 0) throw new ReadError('The file is empty.', 0);
   if (bytes.length > limits.bytes)
@@ -441,7 +444,9 @@ class Reader {
     return texts.join(' ').slice(0, 120);
   }
 
-  /** Index of the definition of a block; undefined for one that contains itself. Its content stands relative to `base`. */
+  /**
+   * Index of the definition of a block; undefined for one that contains itself. Its content stands relative to `base`.
+   */
   private define(block: BlockRow, base: readonly [number, number] = block.base): number | undefined {
     const key = keyOf(block.name);
     const known = this.byBlock.get(key);

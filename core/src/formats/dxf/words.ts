@@ -28,7 +28,10 @@ export const unescape = (text: string): string =>
       return '^';
     });
 
-/** `%%` codes of single-line text: degree, plus-minus, diameter, characters by number; switches of underline and overline are left out. */
+/**
+ * `%%` codes of single-line text: degree, plus-minus, diameter, characters by number; switches of underline and
+ * overline are left out.
+ */
 export const plainText = (text: string): string =>
   unescape(text).replace(
     /%%(?:([dD])|([pP])|([cC])|[uUoOkK]|%|(\d{3}))/g,

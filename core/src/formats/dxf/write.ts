@@ -1,4 +1,7 @@
-/** Writes DXF drawings of version AC1018 (2004), the first with colours of 24 bits. Coordinates are drawing units, y upwards. */
+/**
+ * Writes DXF drawings of version AC1018 (2004), the first with colours of 24 bits. Coordinates are drawing units, y
+ * upwards.
+ */
 
 export interface LayerLook {
   /** #rrggbb. */

@@ -5,7 +5,10 @@ import { unescaped } from '../shared/markup-references.ts';
 /** Members of a container larger than this are not looked into, in bytes. */
 const LARGEST_MEMBER = 16 * 1024 * 1024;
 
-/** Pictures, objects and sections that lie outside of the package (OpenDocument 1.3, part 2, 4.10: paths that lead out of it begin with "../"). */
+/**
+ * Pictures, objects and sections that lie outside of the package (OpenDocument 1.3, part 2, 4.10: paths that lead out
+ * of it begin with "../").
+ */
 export function* referencesOfOdf(bytes: Uint8Array): Generator<Reference> {
   const members = unzipSync(bytes, {
     filter: (m) => (m.name === 'content.xml' || m.name === 'styles.xml') && m.originalSize <= LARGEST_MEMBER,

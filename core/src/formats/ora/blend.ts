@@ -1,4 +1,7 @@
-/** Ways of laying a layer over those beneath (OpenRaster 0.0.6, composite-op; W3C Compositing and Blending), in words and back. */
+/**
+ * Ways of laying a layer over those beneath (OpenRaster 0.0.6, composite-op; W3C Compositing and Blending), in words
+ * and back.
+ */
 
 const words: Readonly<Record<string, string>> = {
   'svg:src-over': 'normal',

@@ -1,4 +1,7 @@
-/** What a document would do if a program let it: scripts, programs started, addresses asked (ISO 32000-2, 12.6). Ovrel does none of it. */
+/**
+ * What a document would do if a program let it: scripts, programs started, addresses asked (ISO 32000-2, 12.6). Ovrel
+ * does none of it.
+ */
 import { plural } from '../../text/plural.ts';
 
 const kinds: readonly (readonly [RegExp, (n: number) => string])[] = [
@@ -12,7 +15,10 @@ const kinds: readonly (readonly [RegExp, (n: number) => string])[] = [
   ],
 ];
 
-/** A plain sentence about what it carries, or nothing. `text`: the document as bytes, a letter each, its objects not packed. */
+/**
+ * A plain sentence about what it carries, or nothing. `text`: the document as bytes, a letter each, its objects not
+ * packed.
+ */
 export function actionsIn(text: string, scripts: number): string | undefined {
   const found = kinds.flatMap(([pattern, say], k) => {
     const n = Math.max(text.match(pattern)?.length ?? 0, k === 0 ? scripts : 0);

@@ -9,7 +9,10 @@ const ANNOTATIONS = 1;
 const REVERSED = 0x10;
 const WHITE = 0xffffffff;
 
-/** `side` is the longer side in pixels, of the page or of a part of it (in points from its upper left corner). Throws ReadError for pages that are not there. */
+/**
+ * `side` is the longer side in pixels, of the page or of a part of it (in points from its upper left corner). Throws
+ * ReadError for pages that are not there.
+ */
 export function drawPdfPage(bytes: Uint8Array, index: number, side: number, part?: Box): Bitmap {
   const pdf = new OpenPdf(bytes);
   const { engine } = pdf;

@@ -1,10 +1,16 @@
-/** Layers of a PDF document (optional content, ISO 32000-2, 8.11): which there are, and which are hidden when it is opened. */
+/**
+ * Layers of a PDF document (optional content, ISO 32000-2, 8.11): which there are, and which are hidden when it is
+ * opened.
+ */
 import type { Layer } from '../../model/design.ts';
 
 /** Longest object of a layer, in bytes. */
 const LONGEST = 8000;
 
-/** Layers by name. The engine tells the layer of each object, but not the list; that is read from `text`, a copy that it writes out plainly. */
+/**
+ * Layers by name. The engine tells the layer of each object, but not the list; that is read from `text`, a copy that
+ * it writes out plainly.
+ */
 export function layersOf(text: string): { readonly layers: Layer[]; readonly named: (given: string) => string } {
   const groups = new Map<string, string>();
   const given = new Map<string, string>();

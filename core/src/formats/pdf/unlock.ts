@@ -2,7 +2,10 @@
 import { ReadError } from '../../model/problem.ts';
 import { OpenPdf } from './engine.ts';
 
-/** The same document without its lock; undefined where the password is not the right one. Throws ReadError for anything else. */
+/**
+ * The same document without its lock; undefined where the password is not the right one. Throws ReadError for anything
+ * else.
+ */
 export function unlockPdf(bytes: Uint8Array, password: string): Uint8Array | undefined {
   const pdf = OpenPdf.withPassword(bytes, password);
   return pdf && saved(pdf, () => pdf.engine.EPDF_RemoveEncryption(pdf.handle));

@@ -1,4 +1,7 @@
-/** Style sheets inside a drawing: which declarations apply to an element (CSS Cascade 4, Selectors 4; no scripts, no imports). */
+/**
+ * Style sheets inside a drawing: which declarations apply to an element (CSS Cascade 4, Selectors 4; no scripts, no
+ * imports).
+ */
 import * as csstree from 'css-tree';
 import type { XmlElement } from '../xml/parse.ts';
 

@@ -36,7 +36,10 @@ export interface Grouping {
 
 export const ungrouped: Grouping = { parents: [], category: '', categoryIsKey: false, inLayer: false };
 
-/** The grouping of what stands inside `group`. Layers win over labelled groups, labelled groups over ids; outermost first. */
+/**
+ * The grouping of what stands inside `group`. Layers win over labelled groups, labelled groups over ids; outermost
+ * first.
+ */
 export function enter(group: XmlElement, around: Grouping): Grouping {
   const label = labelOf(group);
   const id = group.attributes['id'];

@@ -1,6 +1,8 @@
 import type { Origin } from '../../model/design.ts';
 
-/** Which program wrote the drawing: a generator comment at the head, or a version attribute of an editor's vocabulary. */
+/**
+ * Which program wrote the drawing: a generator comment at the head, or a version attribute of an editor's vocabulary.
+ */
 export function originOf(head: Uint8Array, rootAttributes: Readonly<Record<string, string>>): Origin {
   const text = new TextDecoder('utf-8').decode(head);
   const comment = /<!--\s*(?:Generator:?|Created with)\s+([^>]{2,120}?)\s*-->/i

@@ -1,4 +1,6 @@
-/** Text elements (SVG 2 §11): the words, where each run begins, and an estimated box; there are no font metrics here. */
+/**
+ * Text elements (SVG 2 §11): the words, where each run begins, and an estimated box; there are no font metrics here.
+ */
 import type { Lettering } from '../../model/design.ts';
 import type { Box } from '../../geometry/box.ts';
 import { ADVANCE } from '../../geometry/lettering.ts';
@@ -67,7 +69,10 @@ export function readLettering(e: XmlElement, style: Style, viewWidth: number, vi
 export const pathOf = (e: XmlElement): XmlElement | undefined =>
   e.children.find((c): c is XmlElement => typeof c !== 'string' && c.name === 'textPath');
 
-/** Estimated bounds of words along a line of points, all on the page; `offsetOf` gives where they begin, for the line's length. */
+/**
+ * Estimated bounds of words along a line of points, all on the page; `offsetOf` gives where they begin, for the line's
+ * length.
+ */
 export function boxAlong(
   points: ArrayLike<number>,
   l: Lettering,

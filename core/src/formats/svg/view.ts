@@ -7,7 +7,10 @@ import { SVG_NAMESPACE } from './read.ts';
 /** Length of the longer side of the picture, in pixels. */
 const LONGER_SIDE = 1024;
 
-/** The bytes to replace (start, end) and the tag to put there; undefined where bytes were transcoded and have no place in the file. */
+/**
+ * The bytes to replace (start, end) and the tag to put there; undefined where bytes were transcoded and have no place
+ * in the file.
+ */
 export function viewTag(bytes: Uint8Array, page: Box): { start: number; end: number; tag: string } | undefined {
   const { root, decoded } = parseXml(bytes, defaultLimits, SVG_NAMESPACE);
   if (decoded.transcoded) return undefined;

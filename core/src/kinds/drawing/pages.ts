@@ -58,7 +58,10 @@ export function pairPages(a: Design, b: Design): number[] {
   );
 }
 
-/** For each page of A its page in B, or −1. `a` and `b` tell what is exactly the same; `likeness` is 1 for that, and pages below `least` are not paired by it. */
+/**
+ * For each page of A its page in B, or −1. `a` and `b` tell what is exactly the same; `likeness` is 1 for that, and
+ * pages below `least` are not paired by it.
+ */
 export function pairAlike(
   a: readonly string[],
   b: readonly string[],
@@ -105,7 +108,10 @@ export function pairAlike(
   return toB;
 }
 
-/** A seen in B's order of pages, so that what is on one page is compared with what is on its pair; pages without one stand after B's. */
+/**
+ * A seen in B's order of pages, so that what is on one page is compared with what is on its pair; pages without one
+ * stand after B's.
+ */
 export function paged(a: Design, b: Design): Design {
   const pairs = pairPages(a, b);
   const order: Page[] = b.pages.map((page) => ({ ...page, place: -1 }));
@@ -142,7 +148,9 @@ export function printedOn(page: Page, parts: readonly Part[]): string {
   ].join('\n');
 }
 
-/** Which pages changed, long before it is known what changed on them: in B's order, those that only A has at the end. */
+/**
+ * Which pages changed, long before it is known what changed on them: in B's order, those that only A has at the end.
+ */
 export function pageList(a: Design, b: Design): PageEntry[] {
   const seen = paged(a, b);
   const printed = (design: Design): string[] => {

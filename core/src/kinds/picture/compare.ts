@@ -1,4 +1,6 @@
-/** From two pictures to what was done: to all of one (moved, resized, brightened, compressed anew) and to places in it. */
+/**
+ * From two pictures to what was done: to all of one (moved, resized, brightened, compressed anew) and to places in it.
+ */
 import type { ChangeDraft, Evidence } from '../../causes/draft.ts';
 import type { PartSummary } from '../../contract/comparison.ts';
 import type { Box } from '../../geometry/box.ts';

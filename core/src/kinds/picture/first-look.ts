@@ -1,4 +1,7 @@
-/** What can be said of two pictures that were made smaller before they were compared: kinds of change and where, no sizes in pixels. */
+/**
+ * What can be said of two pictures that were made smaller before they were compared: kinds of change and where, no
+ * sizes in pixels.
+ */
 import type { CauseDraft } from '../../causes/draft.ts';
 import { say, type Saying } from '../../causes/say.ts';
 import { sayNature, sayResampling } from '../../causes/sayings/picture.ts';

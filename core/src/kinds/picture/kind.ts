@@ -76,7 +76,9 @@ interface ComparedPixels extends ComparedPictures {
   readonly pairs?: readonly number[];
 }
 
-/** Two layered pictures layer by layer; where no layer tells why they look different, and all others, as they are seen. */
+/**
+ * Two layered pictures layer by layer; where no layer tells why they look different, and all others, as they are seen.
+ */
 async function comparedPixels(a: Picture, b: Picture): Promise<ComparedPixels> {
   if (!a.layered || !b.layered) return withFlattening(a, b, comparePictures(a, b));
   const byLayers = await orUnreadable(

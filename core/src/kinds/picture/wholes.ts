@@ -1,4 +1,7 @@
-/** What was done to all of a picture: its geometry, its colours, its sharpness, how it was saved, and what the file says of itself. */
+/**
+ * What was done to all of a picture: its geometry, its colours, its sharpness, how it was saved, and what the file
+ * says of itself.
+ */
 import type { CauseDraft } from '../../causes/draft.ts';
 import type { Saying } from '../../causes/say.ts';
 import type { CauseKind } from '../../contract/comparison.ts';
@@ -135,7 +138,10 @@ function castTowards([red, yellow]: readonly [number, number]): 'red' | 'green' 
 
 const SHARPNESS = 7.5;
 
-/** Share of the strongest edges that tell whether a picture was blurred: compressing takes fine grain away, but leaves these. */
+/**
+ * Share of the strongest edges that tell whether a picture was blurred: compressing takes fine grain away, but leaves
+ * these.
+ */
 const EDGES = 0.03;
 
 /** Whether all was blurred or sharpened, or grain put over it, judged where nothing else was done. */
@@ -179,7 +185,10 @@ export function sharpness(a: Bitmap, b: Bitmap, map: DifferenceMap, compressed: 
     : [whole('sharpness', { code: 'grain-added', values: { size: grain.size } }, SHARPNESS)];
 }
 
-/** How what differs hangs together with fine detail of A: what is sharpened differs where there is detail, and grain does anywhere. */
+/**
+ * How what differs hangs together with fine detail of A: what is sharpened differs where there is detail, and grain
+ * does anywhere.
+ */
 class Grain {
   private count = 0;
   private both = 0;

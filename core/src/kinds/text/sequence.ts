@@ -1,4 +1,7 @@
-/** Pairs of parts that follow one another, such as lines: patience on unique lines, then a minimal edit script between them. */
+/**
+ * Pairs of parts that follow one another, such as lines: patience on unique lines, then a minimal edit script between
+ * them.
+ */
 import { diff } from 'fast-myers-diff';
 import type { Design } from '../../model/design.ts';
 import { similarity } from '../../text/similarity.ts';

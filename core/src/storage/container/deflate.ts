@@ -77,7 +77,10 @@ export function concat(parts: readonly Uint8Array[], size = parts.reduce((n, p) 
 
 class TooMuch extends Error {}
 
-/** What a raw deflate stream at `start` holds and where it ends; undefined where it is none, or holds more than `most` bytes. */
+/**
+ * What a raw deflate stream at `start` holds and where it ends; undefined where it is none, or holds more than `most`
+ * bytes.
+ */
 export function inflateAt(
   bytes: Uint8Array,
   start: number,

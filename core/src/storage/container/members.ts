@@ -1,4 +1,7 @@
-/** Where deflated data lie in ZIP files, PNG pictures and PDF documents. Nothing here trusts a size that the file claims. */
+/**
+ * Where deflated data lie in ZIP files, PNG pictures and PDF documents. Nothing here trusts a size that the file
+ * claims.
+ */
 
 /** A stretch of a file that may be opened; stretches never overlap. */
 export type StreamPlace =

@@ -6,7 +6,9 @@ const latin = (bytes: Uint8Array): string => {
   return out;
 };
 
-/** What is known of the program that wrote a container, for remembering its settings; rough, and never shown to people. */
+/**
+ * What is known of the program that wrote a container, for remembering its settings; rough, and never shown to people.
+ */
 export function writerOf(bytes: Uint8Array): string {
   const ends = latin(bytes.subarray(0, 32_768)) + latin(bytes.subarray(Math.max(32_768, bytes.length - 32_768)));
   const clip = (s: string | undefined): string => (s ?? '').replace(/[^ -~]/g, '').slice(0, 60);

@@ -21,7 +21,10 @@ export type Segment =
       readonly size: number;
       readonly inner: readonly Segment[];
     }
-  /** A zlib stream (RFC 1950) with its two head bytes; where `cuts` is given, spread over PNG's IDAT chunks of these sizes. */
+  /**
+   * A zlib stream (RFC 1950) with its two head bytes; where `cuts` is given, spread over PNG's IDAT chunks of these
+   * sizes.
+   */
   | {
       readonly kind: 'zlib';
       readonly head: number;
@@ -33,7 +36,10 @@ export type Segment =
 
 type Packed = number | readonly [0 | 1, number, number, readonly Packed[], number?, (readonly number[])?];
 
-/** Compact JSON: settings once, then segments; a number is a raw length, an array [kind, settings, size, inner, head, cuts]. */
+/**
+ * Compact JSON: settings once, then segments; a number is a raw length, an array [kind, settings, size, inner, head,
+ * cuts].
+ */
 export function packRecipe(segments: readonly Segment[]): string {
   const settings: DeflateSettings[] = [];
   const known = new Map<string, number>();

@@ -8,6 +8,7 @@ import { sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { readFile } from './folder.ts';
 import { compareHere } from './orders.ts';
+import { baseName } from './paths.ts';
 import type { Row } from './useDesk.ts';
 
 interface Props {
@@ -28,7 +29,7 @@ export function ChangedHereDialog({ row, target, folder, onClose, onPutBack }: P
     const work = async (): Promise<void> => {
       const here = await readFile(folder, row.path);
       if (here && row.file) {
-        const result = await compareHere(row.file.path.slice(row.file.path.lastIndexOf('/') + 1), target.id, here);
+        const result = await compareHere(baseName(row.file.path), target.id, here);
         if (!stale) setCompared(result);
       }
     };

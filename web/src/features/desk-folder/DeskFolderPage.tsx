@@ -1,5 +1,7 @@
 'use client';
-/** A project's files against a folder of the person's own computer, or against the practice folder inside the browser. */
+/**
+ * A project's files against a folder of the person's own computer, or against the practice folder inside the browser.
+ */
 import Button from 'react-bootstrap/Button';
 import type { Person } from '../../contract/api.ts';
 import type { DeskFile } from '../../contract/desk.ts';

@@ -1,5 +1,6 @@
 /**
- * A folder on the person's computer, or the practice folder inside the browser: both are directory handles (File System Standard), so
+ * A folder on the person's computer, or the practice folder inside the browser: both are directory handles (File
+ * System Standard), so
  * everything here works on either.
  */
 
@@ -16,7 +17,10 @@ export const openFolder = (): Promise<FileSystemDirectoryHandle> =>
     window as unknown as { showDirectoryPicker: (options: object) => Promise<FileSystemDirectoryHandle> }
   ).showDirectoryPicker({ mode: 'readwrite', id: 'ovrel-desk' });
 
-/** A folder that was dropped on the page; undefined for anything else. The right to write is asked for with the first writing. */
+/**
+ * A folder that was dropped on the page; undefined for anything else. The right to write is asked for with the first
+ * writing.
+ */
 export async function droppedFolder(event: {
   dataTransfer: DataTransfer;
 }): Promise<FileSystemDirectoryHandle | undefined> {
@@ -78,7 +82,10 @@ export async function readFile(folder: FileSystemDirectoryHandle, path: string):
   }
 }
 
-/** Puts content in place at once: it is written beside the file and exchanged when it is complete. Throws InUse; and an error for paths that a desk does not write to. */
+/**
+ * Puts content in place at once: it is written beside the file and exchanged when it is complete. Throws InUse; and an
+ * error for paths that a desk does not write to.
+ */
 export async function writeFile(folder: FileSystemDirectoryHandle, path: string, content: Blob): Promise<void> {
   const why = unwritable(path);
   if (why) throw new Error(`“${path}” is not written here, because ${why}.`);

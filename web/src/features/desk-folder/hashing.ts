@@ -37,7 +37,10 @@ interface Readable {
   readonly file: () => Promise<File>;
 }
 
-/** Hashes every file, unless size and time of change are those of the last look. A file that changes meanwhile is looked at again, up to three times. */
+/**
+ * Hashes every file, unless size and time of change are those of the last look. A file that changes meanwhile is
+ * looked at again, up to three times.
+ */
 export async function lookAtFiles(
   files: readonly Readable[],
   known: Readonly<Record<string, Hashed>>,

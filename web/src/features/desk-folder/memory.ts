@@ -1,4 +1,7 @@
-/** What the browser remembers of a desk: the folder, which versions its files were taken from, and hashes of contents that were looked at. */
+/**
+ * What the browser remembers of a desk: the folder, which versions its files were taken from, and hashes of contents
+ * that were looked at.
+ */
 import { get, set } from 'idb-keyval';
 
 export interface Base {

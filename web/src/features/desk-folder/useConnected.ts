@@ -1,5 +1,7 @@
 'use client';
-/** Which folder the desk is, of the person's own computer or the practice folder; and what is said of what was tried. */
+/**
+ * Which folder the desk is, of the person's own computer or the practice folder; and what is said of what was tried.
+ */
 import { useEffect, useState } from 'react';
 import { sentenceOf } from '../api/client.ts';
 import { allowed, droppedFolder, InUse, openFolder, practiceFolder } from './folder.ts';

@@ -123,7 +123,10 @@ export function useDesk(
 /** Asked about in one go. */
 const MOST_ASKED = 2000;
 
-/** A folder that was filled before it was connected: contents that are older versions are known as such, and not taken for changes. */
+/**
+ * A folder that was filled before it was connected: contents that are older versions are known as such, and not taken
+ * for changes.
+ */
 function useKnown(projectId: string, rows: readonly Row[] | undefined, note: DeskHere['note']): void {
   const asked = useRef(new Set<string>());
   useEffect(() => {
@@ -156,7 +159,10 @@ function useKnown(projectId: string, rows: readonly Row[] | undefined, note: Des
 /** Unknown files that are looked at for what they hold, at most. */
 const MOST_UNKNOWN = 200;
 
-/** For files that are known neither by path nor by hash nor by name: which file of the project each is like. Asked once for each content. */
+/**
+ * For files that are known neither by path nor by hash nor by name: which file of the project each is like. Asked once
+ * for each content.
+ */
 function useResembling(
   projectId: string,
   folder: FileSystemDirectoryHandle | undefined,

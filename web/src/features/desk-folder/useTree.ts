@@ -6,6 +6,7 @@ import { resolve, type Whereabouts } from '@ovrel/core/references';
 import { call } from '../api/client.ts';
 import { readFile } from './folder.ts';
 import { referencesHere } from './orders.ts';
+import { baseName } from './paths.ts';
 import type { Row } from './useDesk.ts';
 import { api } from '../../contract/operations/index.ts';
 
@@ -31,8 +32,7 @@ export function useTree(
       const found: Branch[] = [];
       for (const row of rows.slice(0, MOST)) {
         const here = await readFile(folder, row.path);
-        const named =
-          here && here.size <= LARGEST ? await referencesHere(row.path.slice(row.path.lastIndexOf('/') + 1), here) : [];
+        const named = here && here.size <= LARGEST ? await referencesHere(baseName(row.path), here) : [];
         const known =
           row.file && (await call(api.references.list, { versionId: row.file.newest.id }).catch(() => undefined));
         if (stale) return;

@@ -25,7 +25,10 @@ const hasSheets = (version: Version): boolean => cardOfVersion(version)?.fine ==
 /** Documents of fewer bytes are compared at once. */
 const LARGE = 60_000;
 
-/** Pages with their states: early ones by what is on them, as the documents are read; then those of the comparison itself. */
+/**
+ * Pages with their states: early ones by what is on them, as the documents are read; then those of the comparison
+ * itself.
+ */
 export function usePages(a: Version, b: Version, result: ComparisonResponse | undefined): Pages | undefined {
   const early = hasSheets(a) && hasSheets(b) && a.id !== b.id && !result && Math.max(a.size, b.size) > LARGE;
   const key = early ? addressOf(api.comparisons.pages, { query: { a: a.id, b: b.id } }) : undefined;

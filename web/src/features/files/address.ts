@@ -27,7 +27,10 @@ export interface Points<P extends VersionPoint> {
   readonly newest: P;
 }
 
-/** The versions of a line that an address asks for; what is not there is the newest. `points` are its versions, oldest first. */
+/**
+ * The versions of a line that an address asks for; what is not there is the newest. `points` are its versions, oldest
+ * first.
+ */
 export function pointsOf<P extends VersionPoint>(get: Get, points: readonly P[]): Points<P> | undefined {
   const newest = points.at(-1);
   if (!newest) return undefined;

@@ -1,4 +1,6 @@
-/** Passwords of locked documents, for as long as the page is open: they are sent with each question, and kept nowhere. */
+/**
+ * Passwords of locked documents, for as long as the page is open: they are sent with each question, and kept nowhere.
+ */
 import { createContext, useCallback, useContext, useState } from 'react';
 import useSWR from 'swr';
 import type { ComparisonResponse, Version, VersionDetail } from '../../contract/api.ts';

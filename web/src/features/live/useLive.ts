@@ -6,7 +6,9 @@ import type { LiveEvent } from '../../contract/desk.ts';
 import { api } from '../../contract/operations/index.ts';
 import { linkTo } from '../../contract/operation.ts';
 
-/** Calls `onEvent` for what happens at a file or in a project; without an event where something may have been missed. */
+/**
+ * Calls `onEvent` for what happens at a file or in a project; without an event where something may have been missed.
+ */
 export function useLive(
   where: { file?: string; project?: string },
   onEvent: (event: LiveEvent | undefined) => void,

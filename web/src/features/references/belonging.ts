@@ -13,7 +13,10 @@ export interface Belonging {
   readonly file: DeskFile | undefined;
 }
 
-/** `path` is where the file lies in the project; references of the newest version tell what was added by hand, and what needs it. */
+/**
+ * `path` is where the file lies in the project; references of the newest version tell what was added by hand, and what
+ * needs it.
+ */
 export async function belongingsOf(
   here: File,
   path: string,

@@ -17,7 +17,9 @@ export function fit(box: Box, width: number, height: number, margin = 28): Camer
   return { scale, x: width / 2 - ((box[0] + box[2]) / 2) * scale, y: height / 2 - ((box[1] + box[3]) / 2) * scale };
 }
 
-/** Closer or further by `factor`, with the point under (px, py) staying where it is. `whole` bounds how far one can go. */
+/**
+ * Closer or further by `factor`, with the point under (px, py) staying where it is. `whole` bounds how far one can go.
+ */
 export function zoomAt(c: Camera, factor: number, px: number, py: number, whole: Camera): Camera {
   const scale = Math.min(Math.max(c.scale * factor, whole.scale / 8), whole.scale * FURTHEST);
   const k = scale / c.scale;

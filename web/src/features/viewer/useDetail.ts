@@ -40,7 +40,10 @@ export function finer(
   return { box, side: Math.min(MOST, Math.max(64, Math.ceil(Math.max(box[2] - box[0], box[3] - box[1]) * wanted))) };
 }
 
-/** The sheet of a PDF document, with what is seen of it drawn as finely as the screen shows it. `rest`: where the view stands. */
+/**
+ * The sheet of a PDF document, with what is seen of it drawn as finely as the screen shows it. `rest`: where the view
+ * stands.
+ */
 export function useDetail(
   version: Version | undefined,
   page: number | undefined,

@@ -29,7 +29,10 @@ interface Particular {
   readonly drawn?: number | undefined;
 }
 
-/** Loads the picture of a version. `box` is the part of the design that it shows; for plain pictures their own size counts. */
+/**
+ * Loads the picture of a version. `box` is the part of the design that it shows; for plain pictures their own size
+ * counts.
+ */
 export function useSheet(
   version: Version | undefined,
   box: Box | undefined,

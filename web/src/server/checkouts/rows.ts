@@ -176,7 +176,10 @@ export async function dropOwnCheckout(client: Db, fileId: string, personId: stri
   await client.query('delete from checkout where file_id = $1 and person_id = $2', [fileId, personId]);
 }
 
-/** Check-outs that a person may see, the latest first. What they hold themselves is listed whatever else is closed: it can be given up. */
+/**
+ * Check-outs that a person may see, the latest first. What they hold themselves is listed whatever else is closed: it
+ * can be given up.
+ */
 export function heldRows(
   client: Db,
   personId: string,

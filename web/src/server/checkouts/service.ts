@@ -115,7 +115,10 @@ async function permitFiles(by: Person, ids: readonly string[]): Promise<void> {
     await permit(by, 'check out', { projectId: p.project_id, folderId: p.folder_id }, 'check files out');
 }
 
-/** Takes the right to change several files: all of them, or none. With `from`, an older version of the one file, the holder goes on from that. */
+/**
+ * Takes the right to change several files: all of them, or none. With `from`, an older version of the one file, the
+ * holder goes on from that.
+ */
 export async function checkOut(by: Person, fileIds: readonly string[], desk = '', from?: string): Promise<Checkout[]> {
   const ids = [...new Set(fileIds)].sort();
   await permitFiles(by, ids);
@@ -175,7 +178,10 @@ export async function checkOut(by: Person, fileIds: readonly string[], desk = ''
   return withRequests(await heldOf(db(), ids));
 }
 
-/** Gives the right back without a version. Files that the person does not hold are passed over; gives how many were held. */
+/**
+ * Gives the right back without a version. Files that the person does not hold are passed over; gives how many were
+ * held.
+ */
 export async function giveUp(by: Person, fileIds: readonly string[]): Promise<number> {
   return transaction(async (client) => {
     const gone = await dropCheckouts(client, by.id, [...fileIds].sort());

@@ -78,7 +78,10 @@ function poolFor(group: Group): Piscina {
   return pool;
 }
 
-/** Runs a task in a thread. The bytes that go with it are given away: they cannot be used afterwards. Throws TooHeavy past its limits. */
+/**
+ * Runs a task in a thread. The bytes that go with it are given away: they cannot be used afterwards. Throws TooHeavy
+ * past its limits.
+ */
 export async function runTask<Name extends TaskName>(
   name: Name,
   given: Unloaded<InputOf<Name>>,

@@ -46,7 +46,8 @@ export const asBusy = (error: unknown): unknown =>
 
 function open(options: pg.PoolConfig): pg.Pool {
   const pool = new pg.Pool({ connectionString: config.appUrl, ...options });
-  // Also while a connection is lent out: without a listener its loss would end the process. What is asked of it next fails.
+  // Also while a connection is lent out: without a listener its loss would end the process. What is asked of it next
+  // fails.
   pool.on('connect', (client) =>
     client.on('error', (error) => log.warn({ error: error.message }, 'a database connection was lost')),
   );
@@ -56,7 +57,10 @@ function open(options: pg.PoolConfig): pg.Pool {
 
 export const db = (): pg.Pool => pools().short;
 
-/** For contents, which never change: a replica where one is set (OVREL_REPLICA_URL). What is not there yet is asked of db(). */
+/**
+ * For contents, which never change: a replica where one is set (OVREL_REPLICA_URL). What is not there yet is asked of
+ * db().
+ */
 export const replica = (): pg.Pool => pools().replica ?? pools().short;
 
 /** Runs `work` in a transaction: all of it lands, or nothing. */
@@ -68,7 +72,8 @@ export async function transaction<T>(
   let broken: Error | undefined;
   try {
     await client.query('begin');
-    // The collector waits for transactions that have a number: it must see an upload before that looks for its first chunk.
+    // The collector waits for transactions that have a number: it must see an upload before that looks for its first
+    // chunk.
     if (kind === 'upload') await client.query('select pg_current_xact_id()');
     const result = await work(client);
     await client.query('commit');

@@ -3,7 +3,10 @@ import { runTask } from '../compute/pool.ts';
 import { unlessTooHeavy } from './fact.ts';
 import { hasPages, isReadable, sourceOf, type Subject } from './subject.ts';
 
-/** Which pages of two documents changed, before it is known what changed on them; undefined for anything else. `progress` hears what is known so far. */
+/**
+ * Which pages of two documents changed, before it is known what changed on them; undefined for anything else.
+ * `progress` hears what is known so far.
+ */
 export async function changedPagesOf(
   a: Subject,
   b: Subject,

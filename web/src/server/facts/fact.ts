@@ -50,7 +50,10 @@ export async function known<Key, Value>(fact: Fact<Key, Value>, key: Key): Promi
 
 const shelfOf = <Key, Value>(fact: Fact<Key, Value>): Shelf => fact.shelf ?? contentShelf;
 
-/** The value, from what is kept or computed now. Throws TooHeavy where that takes too long or too much; it is tried again later. */
+/**
+ * The value, from what is kept or computed now. Throws TooHeavy where that takes too long or too much; it is tried
+ * again later.
+ */
 export async function computed<Key, Value>(fact: Fact<Key, Value>, key: Key, { again }: Asking = {}): Promise<Value> {
   const found = await known(fact, key);
   if (found) return found.value;

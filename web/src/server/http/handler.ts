@@ -157,7 +157,10 @@ function parsed(text: string): unknown {
 export const query = <S extends z.ZodType>(url: URL, schema: S): z.output<S> =>
   checked(schema, Object.fromEntries(url.searchParams));
 
-/** Checked against its schema on the way out, so that the documentation cannot drift from the answers. One that does not fit is our failure: a 500. */
+/**
+ * Checked against its schema on the way out, so that the documentation cannot drift from the answers. One that does
+ * not fit is our failure: a 500.
+ */
 export const json = <S extends z.ZodType>(
   schema: S,
   value: z.input<S>,

@@ -2,7 +2,10 @@
 import { log } from '../log.ts';
 import { Problem } from '../problem.ts';
 
-/** What `work` sends; known failures before the first line are thrown, later ones end the answer with a line {"problem": sentence}. */
+/**
+ * What `work` sends; known failures before the first line are thrown, later ones end the answer with a line
+ * {"problem": sentence}.
+ */
 export async function linesOf<T>(work: (send: (value: T) => void) => Promise<void>): Promise<Response> {
   const encoder = new TextEncoder();
   const line = (value: unknown): Uint8Array => encoder.encode(`${JSON.stringify(value)}\n`);

@@ -1,4 +1,7 @@
-/** Reads a multipart form whose last fields are files, as a stream: fields first, then the file's bytes as they come (RFC 7578). */
+/**
+ * Reads a multipart form whose last fields are files, as a stream: fields first, then the file's bytes as they come
+ * (RFC 7578).
+ */
 import { on } from 'node:events';
 import type { Readable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -94,7 +97,10 @@ async function* withFirst(first: Incoming, rest: AsyncIterable<Incoming>): Async
   yield* rest;
 }
 
-/** The file's bytes; of the last file they end only if the form ended well too, so that a cut upload is never taken for a short file. */
+/**
+ * The file's bytes; of the last file they end only if the form ended well too, so that a cut upload is never taken for
+ * a short file.
+ */
 async function* whole(stream: Readable, ended: Promise<void>, last: boolean): AsyncGenerator<Uint8Array> {
   try {
     for await (const piece of stream) yield piece as Uint8Array;

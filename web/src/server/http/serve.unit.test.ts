@@ -1,4 +1,7 @@
-/** Routes by their operations: what goes in is checked, what comes out too, and bodies are read no further than they may be long. */
+/**
+ * Routes by their operations: what goes in is checked, what comes out too, and bodies are read no further than they
+ * may be long.
+ */
 import { z } from 'zod';
 import type { Operation } from '../../contract/operation.ts';
 import { LARGEST_BODY } from './body.ts';

@@ -12,7 +12,9 @@ const mayBeSecure = (headers: Headers): boolean =>
 export const BROWSER_COOKIE = 'ovrel_browser';
 const BROWSER_DAYS = 365;
 
-/** `headers` are those of the request: the address that the browser used stands in them, not in the server's own URL. */
+/**
+ * `headers` are those of the request: the address that the browser used stands in them, not in the server's own URL.
+ */
 export const sessionCookie = (token: string, days: number, headers: Headers): string =>
   cookie(SESSION_COOKIE, token, days, headers);
 

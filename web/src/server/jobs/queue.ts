@@ -91,7 +91,10 @@ export interface NewJob {
   readonly by?: string;
 }
 
-/** Puts work into the queue, in the caller's transaction if `client` is one: it is there exactly if the transaction lands. Gives its id. */
+/**
+ * Puts work into the queue, in the caller's transaction if `client` is one: it is there exactly if the transaction
+ * lands. Gives its id.
+ */
 export async function enqueue(client: Db, { kind, key, title, data = {}, by }: NewJob): Promise<string> {
   const boss = await sender();
   const { priority, title: usual, schema } = jobKind(kind);

@@ -1,4 +1,7 @@
-/** The ledger: who did what, when, from where and why. Entries are only ever added, each sealed by a hash over the one before. */
+/**
+ * The ledger: who did what, when, from where and why. Entries are only ever added, each sealed by a hash over the one
+ * before.
+ */
 import { createHash } from 'node:crypto';
 import type { Ledger, LedgerEntry } from '../../contract/desk.ts';
 import type { Person } from '../../contract/api.ts';
@@ -95,7 +98,10 @@ export async function record(client: Client, entries: readonly NewEntry[]): Prom
   await insertEntries(client, rows);
 }
 
-/** Whoever was put out while their request ran does nothing more: what is to be recorded is undone with its transaction. */
+/**
+ * Whoever was put out while their request ran does nothing more: what is to be recorded is undone with its
+ * transaction.
+ */
 async function refuseEnded(client: Client): Promise<void> {
   const session = sessionNow();
   const tokenId = tokenNow();
@@ -111,7 +117,10 @@ async function refuseEnded(client: Client): Promise<void> {
 
 type Told = Omit<LedgerEntry, 'hash'>;
 
-/** Entries of files whose history the person may not see are left out, as are those of projects of which they see nothing. */
+/**
+ * Entries of files whose history the person may not see are left out, as are those of projects of which they see
+ * nothing.
+ */
 async function matching(by: Person, query: Query): Promise<Matching> {
   if (query.file) await permitFile(by, 'see old versions', query.file, 'see what was done');
   if (!query.file && !query.project) require(by, 'read');

@@ -79,7 +79,10 @@ export async function eventStream(
   });
 }
 
-/** Whether an event is for somebody: told, kept from them, or the end of all telling, where they were put out meanwhile. */
+/**
+ * Whether an event is for somebody: told, kept from them, or the end of all telling, where they were put out
+ * meanwhile.
+ */
 type Heard = 'told' | 'kept' | 'ended';
 
 function hearer(by: Person, { file, project }: Wanted): (event: LiveEvent) => Promise<Heard> {

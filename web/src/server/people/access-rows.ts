@@ -18,7 +18,9 @@ export interface SaidRow {
   readonly said: boolean;
 }
 
-/** From a place up to its project, with what is said there of a person and of everybody; without a person, of anybody. */
+/**
+ * From a place up to its project, with what is said there of a person and of everybody; without a person, of anybody.
+ */
 export const saidRows = (client: Db, { projectId, folderId }: Place, personId: string | null): Promise<SaidRow[]> =>
   many<SaidRow>(
     client,

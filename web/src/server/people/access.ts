@@ -25,7 +25,10 @@ export interface Said {
   readonly rights: readonly Right[];
 }
 
-/** What decides of a person at a place: `path` goes from the folder up to the top, which is null. Undefined where nothing does. */
+/**
+ * What decides of a person at a place: `path` goes from the folder up to the top, which is null. Undefined where
+ * nothing does.
+ */
 export function deciding<S extends Said>(
   said: readonly S[],
   personId: string,
@@ -79,7 +82,10 @@ export async function rightsAt(by: Person, place: Place, client: Db = db()): Pro
 
 const everything: ReadonlySet<Right> = new Set(allRights);
 
-/** Throws a Problem that says why not and whom to ask. `doing` says what was to be done, if it is not what the right is for above all. */
+/**
+ * Throws a Problem that says why not and whom to ask. `doing` says what was to be done, if it is not what the right is
+ * for above all.
+ */
 export async function permit(
   by: Person,
   right: Right,
@@ -129,7 +135,10 @@ const sayNames = (names: readonly string[]): string =>
 
 const MOST_NAMES = 3;
 
-/** Who can give more rights at a place: those of whom it is said there, else whoever has it by their role; administrators only where nobody else can. */
+/**
+ * Who can give more rights at a place: those of whom it is said there, else whoever has it by their role;
+ * administrators only where nobody else can.
+ */
 async function askAt(place: Place, by: Person): Promise<{ id: string; name: string }[]> {
   const [{ said, path }, people] = await Promise.all([
     saidAt(place, null),
@@ -157,7 +166,10 @@ export async function placeOfFile(fileId: string): Promise<Place & { deleted: bo
 export const permitFile = async (by: Person, right: Right, fileId: string, doing?: string): Promise<void> =>
   permit(by, right, await placeOfFile(fileId), doing);
 
-/** A version may be seen: the newest of the main line by all who see the file, every other one by those who see old versions. */
+/**
+ * A version may be seen: the newest of the main line by all who see the file, every other one by those who see old
+ * versions.
+ */
 export async function permitVersion(by: Person, versionId: string): Promise<Place> {
   const row = await versionPlaceRow(db(), versionId);
   if (!row) throw notFound('version');

@@ -1,5 +1,6 @@
 /**
- * Wrong passwords, counted where they come from: nobody can shut somebody else's door from outside. A browser in which somebody has
+ * Wrong passwords, counted where they come from: nobody can shut somebody else's door from outside. A browser in
+ * which somebody has
  * signed in before is counted by itself. Each time that attempts run out, the pause is twice as long.
  */
 import { createHash } from 'node:crypto';

@@ -90,7 +90,10 @@ function sayGiven(rights: readonly Right[] | null, role: ProjectRole | null): st
   return rights.length ? (role ?? rights.join(', ')) : 'may do nothing';
 }
 
-/** Says what somebody, or everybody else, may do at a place; with null it says nothing any more. Nobody can give what they do not have. */
+/**
+ * Says what somebody, or everybody else, may do at a place; with null it says nothing any more. Nobody can give what
+ * they do not have.
+ */
 export async function setAccess(
   by: Person,
   place: Place,

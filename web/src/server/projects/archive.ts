@@ -64,7 +64,10 @@ export async function archiveOf(
   };
 }
 
-/** The bytes of the ZIP; sizes over 4 GB and any number of files are told in ZIP64. A content that is damaged breaks the stream off. */
+/**
+ * The bytes of the ZIP; sizes over 4 GB and any number of files are told in ZIP64. A content that is damaged breaks
+ * the stream off.
+ */
 export function zipStream(
   entries: readonly ArchiveEntry[],
   read: (contentId: string) => AsyncGenerator<Buffer> = readContent,

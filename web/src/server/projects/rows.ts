@@ -78,7 +78,10 @@ export async function moveFile(
   ]);
 }
 
-/** Counts a file in another project. In one statement, in the order of ids, so that two moves cannot wait for one another. */
+/**
+ * Counts a file in another project. In one statement, in the order of ids, so that two moves cannot wait for one
+ * another.
+ */
 export async function countMoved(client: Db, fileId: string, from: string, to: string): Promise<void> {
   await client.query(
     `update project set

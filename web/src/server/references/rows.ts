@@ -175,7 +175,9 @@ interface Resolved {
   readonly file?: { readonly id: string } | undefined;
 }
 
-/** What a version needs, each at its newest version at that moment; what came in the same set counts as there already. */
+/**
+ * What a version needs, each at its newest version at that moment; what came in the same set counts as there already.
+ */
 export async function insertReferences(
   client: Db,
   versionId: string,

@@ -1,4 +1,7 @@
-/** Which files need which others: read from the files, or added by people; as it was when a version was saved, and as it is now. */
+/**
+ * Which files need which others: read from the files, or added by people; as it was when a version was saved, and as
+ * it is now.
+ */
 import { extensionOf, joined, pathOf, resolve } from '@ovrel/core';
 import type { Person } from '../../contract/api.ts';
 import type { DeskFile, References } from '../../contract/desk.ts';
@@ -173,7 +176,10 @@ async function recordChange(
   ]);
 }
 
-/** A version with all that it needs, and what that needs in turn, laid out so that it opens from the folder it is unpacked to. */
+/**
+ * A version with all that it needs, and what that needs in turn, laid out so that it opens from the folder it is
+ * unpacked to.
+ */
 export async function archiveWithReferences(by: Person, versionId: string, as: 'then' | 'now'): Promise<Archive> {
   const { projectId: project } = await permitVersion(by, versionId);
   const first = await versionRow(versionId);

@@ -54,7 +54,9 @@ async function withFiles(rows: readonly SetRow[], scope: Scope): Promise<Checkin
   }));
 }
 
-/** Sets of a project, newest first; of one file, if it is given. Sets of which the person may see nothing are left out. */
+/**
+ * Sets of a project, newest first; of one file, if it is given. Sets of which the person may see nothing are left out.
+ */
 export async function listSets(
   by: Person,
   projectId: string,

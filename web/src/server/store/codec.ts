@@ -20,7 +20,10 @@ export const HASH_BYTES = 32;
 export const chunkHash = (bytes: Uint8Array): Buffer =>
   createHash('blake2b512').update(bytes).digest().subarray(0, HASH_BYTES);
 
-/** Compressed where that saves anything. Told the size, zstd fits its tables to it: a hundred times faster for small pieces, and smaller. */
+/**
+ * Compressed where that saves anything. Told the size, zstd fits its tables to it: a hundred times faster for small
+ * pieces, and smaller.
+ */
 export async function encode(bytes: Uint8Array, level: Effort = 'fast'): Promise<{ codec: number; data: Buffer }> {
   const data = await compress(bytes, {
     params: { [constants.ZSTD_c_compressionLevel]: levels[level] },
@@ -32,7 +35,10 @@ export async function encode(bytes: Uint8Array, level: Effort = 'fast'): Promise
   return { codec: level === 'fast' ? CODEC_ZSTD : CODEC_ZSTD_HIGH, data };
 }
 
-/** Throws where the data are damaged, or hold more than `size` bytes. On this thread: handing a chunk to another takes longer than unpacking it. */
+/**
+ * Throws where the data are damaged, or hold more than `size` bytes. On this thread: handing a chunk to another takes
+ * longer than unpacking it.
+ */
 export function decode(codec: number, data: Buffer, size: number): Buffer {
   return codec === CODEC_PLAIN
     ? data

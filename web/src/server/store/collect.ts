@@ -2,9 +2,11 @@
  * The collector: removes chunks and contents that nothing needs. It runs beside check-ins (locks.ts says how):
  * 1. alone for a moment, it notes how far revisions have gone;
  * 2. without a lock, it marks every chunk that a content refers to;
- * 3. alone for moments, in small batches, it looks at contents that changed since, and condemns what is still unmarked: uploads that
+ * 3. alone for moments, in small batches, it looks at contents that changed since, and condemns what is still
+ * unmarked: uploads that
  *    begin from now on store such a chunk anew instead of taking it up;
- * 4. what was condemned before every running upload began is removed, if it is still unmarked and the grace period has passed.
+ * 4. what was condemned before every running upload began is removed, if it is still unmarked and the grace period
+ * has passed.
  */
 import { setTimeout as sleep } from 'node:timers/promises';
 import { db, many, one, transaction, type Client } from '../db/pool.ts';
@@ -205,7 +207,9 @@ async function execute(
   }
 }
 
-/** Waits a while for the uploads that are under way; what these may have taken up is otherwise left for the next time. */
+/**
+ * Waits a while for the uploads that are under way; what these may have taken up is otherwise left for the next time.
+ */
 async function uploadsOver(wait: number, step: ReportStep): Promise<void> {
   for (const until = Date.now() + wait; Date.now() < until; await sleep(20)) {
     const row = await one<{ over: boolean }>(
@@ -219,7 +223,9 @@ async function uploadsOver(wait: number, step: ReportStep): Promise<void> {
   }
 }
 
-/** Contents that no version and no delta needs. Foreign keys guard against a check-in that takes one up at this moment. */
+/**
+ * Contents that no version and no delta needs. Foreign keys guard against a check-in that takes one up at this moment.
+ */
 async function collectContents(graceMinutes: number): Promise<number> {
   let removed = 0;
   for (;;) {

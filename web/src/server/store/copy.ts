@@ -42,7 +42,10 @@ function copyRow({ id, hash, size, codec, data }: ChunkRow): [Buffer, Buffer] {
   return [head, data];
 }
 
-/** Chunks by id; those that are missing are missing from the answer. Ids are numbers of our own, so they may stand in the text. */
+/**
+ * Chunks by id; those that are missing are missing from the answer. Ids are numbers of our own, so they may stand in
+ * the text.
+ */
 export async function copyChunksOut(client: Client, ids: readonly bigint[]): Promise<ChunkRow[]> {
   if (!ids.length) return [];
   const buckets = [...new Set(ids.map(bucketOf))].join(',');

@@ -1,6 +1,7 @@
 /**
  * Check-ins and the collector. Whoever makes a content refer to chunks holds the lock shared from before it names the
- * content's revision until its transaction ends; the collector holds it alone, for moments, when it takes stock and when it deletes.
+ * content's revision until its transaction ends; the collector holds it alone, for moments, when it takes stock and
+ * when it deletes.
  */
 import type { Db } from '../db/pool.ts';
 

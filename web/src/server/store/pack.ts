@@ -1,6 +1,8 @@
 /**
- * The packer. Check-in stores bytes fast; afterwards, in a job, contents are stored small: containers opened, versions as deltas
- * against an earlier one, the rest compressed well. Every new form is read back and hashed before it takes the place of the old.
+ * The packer. Check-in stores bytes fast; afterwards, in a job, contents are stored small: containers opened,
+ * versions as deltas
+ * against an earlier one, the rest compressed well. Every new form is read back and hashed before it takes the place
+ * of the old.
  */
 import { createHash } from 'node:crypto';
 import {
@@ -83,7 +85,10 @@ interface Chosen {
   readonly chainAt: number;
 }
 
-/** Packs what is not packed yet of one file, in the order of its versions. `step` is told before each content, and may throw to stop. */
+/**
+ * Packs what is not packed yet of one file, in the order of its versions. `step` is told before each content, and may
+ * throw to stop.
+ */
 export async function packFile(
   fileId: string,
   step: (done: number, total: number) => Promise<void>,
@@ -237,7 +242,10 @@ async function deltaAgainst(source: Source, parent: PackRow): Promise<Chosen | u
   return { base, parts, cost, chainAt };
 }
 
-/** Segment by segment, each against the part of the base where it is expected; undefined as soon as too little is shared. */
+/**
+ * Segment by segment, each against the part of the base where it is expected; undefined as soon as too little is
+ * shared.
+ */
 async function buildDelta(source: Source, base: StoredStream, baseSize: number): Promise<DeltaBuilder | undefined> {
   const builder = new DeltaBuilder();
   const whole = baseSize <= 3 * SEGMENT ? await base.whole(0, baseSize) : undefined;

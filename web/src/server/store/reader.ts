@@ -66,7 +66,8 @@ export async function* readContent(
     } catch (error) {
       const elsewhere = !client && source !== db();
       if (!(error instanceof ChunkDamaged || error instanceof RangeError || elsewhere)) throw error;
-      // A content that was packed while it was read is read on from its new place; what a replica has not got, or cannot give, from the first database.
+      // A content that was packed while it was read is read on from its new place; what a replica has not got, or
+      // cannot give, from the first database.
       const before = source;
       source = client ?? db();
       const now = await contentRow(source, contentId);
@@ -119,7 +120,10 @@ async function* pieces(row: ContentRow, start: number, end: number, store: Chunk
   }
 }
 
-/** The segments that overlap start..end, where they begin in the opened stream, and how much of the content lies before them. */
+/**
+ * The segments that overlap start..end, where they begin in the opened stream, and how much of the content lies before
+ * them.
+ */
 function reaching(
   all: readonly Segment[],
   start: number,

@@ -1,4 +1,7 @@
-/** Bytes kept aside: few in memory, more in a file without a name, which the system takes away with the process at the latest. */
+/**
+ * Bytes kept aside: few in memory, more in a file without a name, which the system takes away with the process at the
+ * latest.
+ */
 import { randomUUID } from 'node:crypto';
 import { open, unlink, type FileHandle } from 'node:fs/promises';
 import { tmpdir } from 'node:os';

@@ -1,4 +1,7 @@
-/** The stored stream of a content: chunks in order, or a chain of deltas down to one. Any range, a bounded number of rows. */
+/**
+ * The stored stream of a content: chunks in order, or a chain of deltas down to one. Any range, a bounded number of
+ * rows.
+ */
 import { compose, cut, unpackDelta, type Pieces } from '@ovrel/core';
 import { db, many } from '../db/pool.ts';
 import { readChunks, type ChunkSource } from './chunks.ts';

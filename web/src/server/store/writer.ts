@@ -52,7 +52,10 @@ export class ContentWriter {
     if (this.arrivedBytes >= BLOCK) await this.passOn(false);
   }
 
-  /** Makes the content, or finds the one that has the same bytes. Until the transaction ends, nothing that it needs is collected. */
+  /**
+   * Makes the content, or finds the one that has the same bytes. Until the transaction ends, nothing that it needs is
+   * collected.
+   */
   async finish(format: string | null): Promise<StoredContent> {
     await this.passOn(true);
     await this.cutting;
@@ -88,7 +91,10 @@ export class ContentWriter {
     return { id, hash: hash.toString('hex'), size: this.written };
   }
 
-  /** Gives what has arrived to be cut, as soon as the block before has been; and that one to be stored, as soon as there is one less. */
+  /**
+   * Gives what has arrived to be cut, as soon as the block before has been; and that one to be stored, as soon as
+   * there is one less.
+   */
   private async passOn(last: boolean): Promise<void> {
     const rest = await this.cutting;
     const block = this.join(rest);

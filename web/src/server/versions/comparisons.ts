@@ -42,7 +42,10 @@ export async function differenceMap(by: Person, a: string, b: string): Promise<B
   return map === undefined ? undefined : Buffer.from(map, 'base64');
 }
 
-/** Which pages of two documents changed, before it is known what changed on them; undefined for anything else. `progress` hears what is known so far. */
+/**
+ * Which pages of two documents changed, before it is known what changed on them; undefined for anything else.
+ * `progress` hears what is known so far.
+ */
 export async function changedPages(
   by: Person,
   a: string,

@@ -45,7 +45,10 @@ export async function summariseLater(fileId: string, rows: readonly VersionRow[]
     await enqueue(db(), { kind: 'summary', key: fileId, title: 'Summing up what changed', data: { fileId } });
 }
 
-/** How long a page waits for a worker to draw a thumbnail before this process draws it, and how often it looks, in milliseconds. */
+/**
+ * How long a page waits for a worker to draw a thumbnail before this process draws it, and how often it looks, in
+ * milliseconds.
+ */
 const PATIENCE = 4000;
 const LOOK_EVERY = 200;
 

@@ -56,7 +56,10 @@ interface Window {
   readonly line?: LineRef | undefined;
 }
 
-/** Versions of a file's main line, or of another, oldest first: those with numbers from `from` to `to`, or the newest 200. */
+/**
+ * Versions of a file's main line, or of another, oldest first: those with numbers from `from` to `to`, or the newest
+ * 200.
+ */
 export async function listVersions(
   by: Person,
   fileId: string,
@@ -165,7 +168,10 @@ async function addVersion(
   return id;
 }
 
-/** Starts a line of its own from a version, with `v` as its first; its numbers go on from there. The file must be locked. */
+/**
+ * Starts a line of its own from a version, with `v` as its first; its numbers go on from there. The file must be
+ * locked.
+ */
 export async function branchFrom(
   client: Client,
   fromId: string,

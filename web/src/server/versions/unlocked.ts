@@ -1,4 +1,6 @@
-/** Documents that are locked with a password, opened for one answer. Neither the password nor what it opened is kept. */
+/**
+ * Documents that are locked with a password, opened for one answer. Neither the password nor what it opened is kept.
+ */
 import { zstdDecompressSync } from 'node:zlib';
 import type { z } from 'zod';
 import type { ComparisonResponse, Person, unlockComparisonSchema } from '../../contract/api.ts';

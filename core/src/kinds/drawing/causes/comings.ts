@@ -99,7 +99,10 @@ function sameThing(e: DrawingEvidence, k: number): string {
   return `${part.kind} ${words} ${size}`;
 }
 
-/** Groups of parts that stand close to one another, on one page; the largest first. Parts without a place are one group. */
+/**
+ * Groups of parts that stand close to one another, on one page; the largest first. Parts without a place are one
+ * group.
+ */
 function clusters(e: DrawingEvidence, facets: readonly Facet[]): Facet[][] {
   const page = e.b.pages[0]?.box ?? e.a.pages[0]?.box;
   const reach = page ? diagonal(page) * CLOSE : 0;

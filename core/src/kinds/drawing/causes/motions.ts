@@ -162,7 +162,10 @@ const near = (e: DrawingEvidence, stretch: readonly [number, number] | undefined
   Math.abs(stretch[0] - m.dx) <= 8 * e.tolerance &&
   Math.abs(stretch[1] - m.dy) <= 8 * e.tolerance;
 
-/** Equal for equal motions of the page. Shifts are compared as such; turns by angle and by where they leave the middle of the page. */
+/**
+ * Equal for equal motions of the page. Shifts are compared as such; turns by angle and by where they leave the middle
+ * of the page.
+ */
 function motionKey(e: DrawingEvidence, m: Motion): string {
   const turned = Math.abs(m.turn) >= 0.01 || m.mirrored || isScaling(m);
   if (!turned) return `shift ${shiftKey(e, [m.dx, m.dy])}`;

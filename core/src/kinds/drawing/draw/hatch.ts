@@ -1,4 +1,7 @@
-/** The lines that fill a hatched area: families of parallels, cut at the boundary by the even-odd rule, then into dashes. */
+/**
+ * The lines that fill a hatched area: families of parallels, cut at the boundary by the even-odd rule, then into
+ * dashes.
+ */
 import type { Design, HatchLine, Part } from '../../../model/design.ts';
 
 /** Parallels of one family, and pieces of one hatch, at most; a denser pattern is left out. */

@@ -187,7 +187,10 @@ export interface TitleBlockChange {
   readonly stale: boolean;
 }
 
-/** `changed`: names of the pages on which something changed; pages are those of B, and of A where B has none of that name. */
+/**
+ * `changed`: names of the pages on which something changed; pages are those of B, and of A where B has none of that
+ * name.
+ */
 export function titleBlockChanges(a: Design, b: Design, changed: ReadonlySet<string>): TitleBlockChange[] {
   const before = titleBlocks(a);
   const after = titleBlocks(b);

@@ -1,6 +1,8 @@
 /**
- * Lays one picture over another. Candidates (as it is, resized, flipped, turned, shifted by phase correlation, turned and scaled by
- * log-polar spectra: Reddy and Chatterji 1996) are scored by local correlation, the best is refined by Gauss–Newton steps
+ * Lays one picture over another. Candidates (as it is, resized, flipped, turned, shifted by phase correlation, turned
+ * and scaled by
+ * log-polar spectra: Reddy and Chatterji 1996) are scored by local correlation, the best is refined by Gauss–Newton
+ * steps
  * (Lucas and Kanade 1981), from coarse to fine, and at last by patches at full size.
  */
 import { applyX, applyY, identity, multiply, shift, type Matrix } from '../../../geometry/matrix.ts';
@@ -25,7 +27,10 @@ export interface Alignment {
 const COARSE = 400;
 /** Longest side of those that the best candidate is refined on. */
 const FINE = 1600;
-/** Shifts smaller than this at every corner are none, in pixels; or than what cannot be told, which is not more than so much. */
+/**
+ * Shifts smaller than this at every corner are none, in pixels; or than what cannot be told, which is not more than so
+ * much.
+ */
 const STILL = 0.06;
 const MOST_UNSURE = 1.2;
 
@@ -126,7 +131,10 @@ function alikeFromAfar(ga: Grey, gb: Grey): boolean {
   return min(pp, qq) > p.data.length && pq > FROM_AFAR * sqrt(pp * qq);
 }
 
-/** Whether nothing was moved as a whole: edges, or failing those most other detail, are where they were, pixel for pixel. */
+/**
+ * Whether nothing was moved as a whole: edges, or failing those most other detail, are where they were, pixel for
+ * pixel.
+ */
 function sameInPlace(a: Bitmap, b: Bitmap): boolean {
   if (a.width !== b.width || a.height !== b.height) return false;
   const p = words(a);

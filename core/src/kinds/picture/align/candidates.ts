@@ -1,4 +1,7 @@
-/** Ways in which one picture may lie on another (resized, flipped, shifted by phase correlation, turned and scaled by log-polar spectra: Reddy and Chatterji 1996), and which of them is right. */
+/**
+ * Ways in which one picture may lie on another (resized, flipped, shifted by phase correlation, turned and scaled by
+ * log-polar spectra: Reddy and Chatterji 1996), and which of them is right.
+ */
 import { applyX, applyY, identity, inverse, multiply, shift, type Matrix } from '../../../geometry/matrix.ts';
 import { between, halved, type Bitmap, type Grey } from '../../../raster/bitmap.ts';
 import { logPolar, shifts, Spectrum, squared } from './fourier.ts';
@@ -86,7 +89,10 @@ export function throughPyramid(ga: Grey, gb: Grey, start: Matrix): Matrix {
 /** Candidates are only told from one another: fewer pixels do. */
 const SCREENING = { steps: 8, samples: 7_000 };
 
-/** The best of several kinds of candidates; after the second kind, later ones are not tried where one fits well. The likeliest first. */
+/**
+ * The best of several kinds of candidates; after the second kind, later ones are not tried where one fits well. The
+ * likeliest first.
+ */
 export function chosen(ga: Grey, gb: Grey, kinds: readonly (() => readonly Matrix[])[]): Fitted[] {
   const tried: Fitted[] = [{ m: identity, fit: 0 }];
   for (const [k, kind] of kinds.entries()) {

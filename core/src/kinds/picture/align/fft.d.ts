@@ -1,5 +1,7 @@
 declare module 'fft.js' {
-  /** Fast Fourier transform of a length that is a power of two; complex arrays hold real and imaginary parts in turn. */
+  /**
+   * Fast Fourier transform of a length that is a power of two; complex arrays hold real and imaginary parts in turn.
+   */
   export default class FFT {
     constructor(size: number);
     createComplexArray(): number[];

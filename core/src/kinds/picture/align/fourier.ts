@@ -1,6 +1,9 @@
 // eslint-disable-next-line @typescript-eslint/triple-slash-reference -- the package has no types of its own
 /// <reference path="./fft.d.ts" />
-/** Two-dimensional Fourier transforms of squares whose side is a power of two, and phase correlation (Kuglin and Hines 1975). */
+/**
+ * Two-dimensional Fourier transforms of squares whose side is a power of two, and phase correlation (Kuglin and Hines
+ * 1975).
+ */
 import FFT from 'fft.js';
 import type { Grey } from '../../../raster/bitmap.ts';
 
@@ -97,7 +100,10 @@ export function shifts(a: Spectrum, b: Spectrum, most = 1): Peak[] {
   return out;
 }
 
-/** A grey picture in the middle of a square of its mean, faded out towards its edges, so that they are not seen as lines. */
+/**
+ * A grey picture in the middle of a square of its mean, faded out towards its edges, so that they are not seen as
+ * lines.
+ */
 export function squared(grey: Grey, size: number): Float32Array {
   const { width, height, data } = grey;
   const out = new Float32Array(size * size);
@@ -115,7 +121,10 @@ export function squared(grey: Grey, size: number): Float32Array {
   return out;
 }
 
-/** Strengths of frequencies by direction (rows, half a turn) and logarithm of their number (columns): turns and scalings become shifts. */
+/**
+ * Strengths of frequencies by direction (rows, half a turn) and logarithm of their number (columns): turns and
+ * scalings become shifts.
+ */
 export function logPolar(spectrum: Spectrum): { square: Float32Array; ratio: number } {
   const { size, values } = spectrum;
   const out = new Float32Array(size * size);

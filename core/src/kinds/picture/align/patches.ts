@@ -66,7 +66,10 @@ function movesOf(a: Bitmap, b: Bitmap, m: Matrix, back: Matrix): { moves: Move[]
 const FEWEST_STILL = 12;
 const MOST_OF = 0.75;
 
-/** How alike two pictures of one size are (median over patches) if nearly all patches lie where they were, within `still` pixels; undefined otherwise. */
+/**
+ * How alike two pictures of one size are (median over patches) if nearly all patches lie where they were, within
+ * `still` pixels; undefined otherwise.
+ */
 export function alikeInPlace(a: Bitmap, b: Bitmap, still: number): number | undefined {
   const { moves, spots } = movesOf(a, b, identity, identity);
   const here = moves.filter((v) => hypot(v.dx, v.dy) < still);
@@ -74,7 +77,10 @@ export function alikeInPlace(a: Bitmap, b: Bitmap, still: number): number | unde
   return here.map((v) => v.alike).sort((p, q) => p - q)[here.length >> 1];
 }
 
-/** Corrects a matrix by how small patches at full size lie, each with detail in both directions. `unsure`: pixels by which it may still be off. */
+/**
+ * Corrects a matrix by how small patches at full size lie, each with detail in both directions. `unsure`: pixels by
+ * which it may still be off.
+ */
 export function byPatches(a: Bitmap, b: Bitmap, m: Matrix): { matrix: Matrix; unsure: number } {
   const back = inverse(m);
   const asItWas = { matrix: m, unsure: 0 };
@@ -180,7 +186,10 @@ function patchMove(
   return { x: spot.x, y: spot.y, dx: end[0], dy: end[1], weight: sqrt(spot.strength), alike: end[2] };
 }
 
-/** The shift that lays one piece over another, by Gauss–Newton steps, and how alike they were before the last; undefined where they are unlike. */
+/**
+ * The shift that lays one piece over another, by Gauss–Newton steps, and how alike they were before the last;
+ * undefined where they are unlike.
+ */
 function shiftOnly(
   source: Grey,
   target: Grey,

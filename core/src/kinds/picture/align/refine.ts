@@ -9,7 +9,9 @@ const { isNaN } = Number;
 const TILE = 12;
 const FEWEST = 10;
 
-/** Median of the correlations of tiles that have any detail; less where little of the pictures lies over one another. */
+/**
+ * Median of the correlations of tiles that have any detail; less where little of the pictures lies over one another.
+ */
 export function fitOf(ga: Grey, gb: Grey, m: Matrix): number {
   const back = inverse(m);
   const fits: number[] = [];
@@ -60,7 +62,10 @@ export function fitOf(ga: Grey, gb: Grey, m: Matrix): number {
   return (fits[fits.length >> 1] as number) * (0.8 + 0.2 * min(1, share));
 }
 
-/** Gauss–Newton steps of a turn, a scaling and a shift, with robust weights; gain and offset of lightness are left free. */
+/**
+ * Gauss–Newton steps of a turn, a scaling and a shift, with robust weights; gain and offset of lightness are left
+ * free.
+ */
 export function refined(
   ga: Grey,
   gb: Grey,

@@ -14,7 +14,10 @@ export interface Warped {
 /** True for matrices that only move by whole pixels, flip or turn by quarters: no colour is mixed. */
 export const isExact = (m: Matrix): boolean => m.every(Number.isInteger) && abs(m[0] * m[3] - m[1] * m[2]) === 1;
 
-/** `to` gives the size of the page that is drawn on. Colours between pixels are mixed by a cubic (Keys 1981), smaller pictures by means. */
+/**
+ * `to` gives the size of the page that is drawn on. Colours between pixels are mixed by a cubic (Keys 1981), smaller
+ * pictures by means.
+ */
 export function warp(source: Bitmap, m: Matrix, to: { readonly width: number; readonly height: number }): Warped {
   if (m.every((v, k) => v === identity[k]) && source.width === to.width && source.height === to.height)
     return { bitmap: source, covered: undefined };
@@ -67,7 +70,9 @@ const weights = Float32Array.from({ length: 65 * 4 }, (_, k) => {
   return 0;
 });
 
-/** Where the pixels of a row or column come from: the first of four, and the 64th of a pixel; −1 for what lies beyond. */
+/**
+ * Where the pixels of a row or column come from: the first of four, and the 64th of a pixel; −1 for what lies beyond.
+ */
 function places(count: number, scale: number, offset: number, of: number): { first: Int32Array; weight: Int32Array } {
   const first = new Int32Array(count).fill(-1);
   const weight = new Int32Array(count);
@@ -80,7 +85,10 @@ function places(count: number, scale: number, offset: number, of: number): { fir
   return { first, weight };
 }
 
-/** The same as `mixed` for pictures that are only resized, flipped and shifted: along the rows first, then down the columns. */
+/**
+ * The same as `mixed` for pictures that are only resized, flipped and shifted: along the rows first, then down the
+ * columns.
+ */
 function straight(
   source: Bitmap,
   m: Matrix,

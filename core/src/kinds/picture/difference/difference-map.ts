@@ -13,7 +13,10 @@ export interface DifferenceMap {
   readonly beyond: Float32Array;
   /** 0 where only one picture has anything, else 1. */
   readonly shared: Uint8Array;
-  /** Noise that three quarters of the squares stay below, as CIEDE2000; 0 for pictures that are equal nearly everywhere. */
+  /**
+   * Noise that three quarters of the squares stay below, as CIEDE2000; 0 for pictures that are equal nearly
+   * everywhere.
+   */
   readonly noise: number;
   /** What half of them stay below. */
   readonly median: number;

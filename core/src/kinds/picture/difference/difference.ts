@@ -1,6 +1,8 @@
 /**
- * How much two pictures of one size differ, by squares of 4 × 4 pixels. Means of 2 × 2 pixels are compared by CIEDE2000, so
- * that smoothed edges and single noisy pixels count little. What is left over is set against the noise that the two pictures
+ * How much two pictures of one size differ, by squares of 4 × 4 pixels. Means of 2 × 2 pixels are compared by
+ * CIEDE2000, so
+ * that smoothed edges and single noisy pixels count little. What is left over is set against the noise that the two
+ * pictures
  * have anyway where they are as busy: re-compression and re-sampling change everything a little, mostly at edges.
  */
 import { PAIR, words, type Bitmap } from '../../../raster/bitmap.ts';
@@ -176,7 +178,10 @@ const quads = (columns: number): Quads => ({
   equal: new Uint8Array(2 * columns),
 });
 
-/** What is gathered for each square: see DifferenceMap; how busy it is, how light, and the difference of its means, also as L*, a*, b* with the means of B. */
+/**
+ * What is gathered for each square: see DifferenceMap; how busy it is, how light, and the difference of its means,
+ * also as L*, a*, b* with the means of B.
+ */
 interface Squares {
   readonly columns: number;
   readonly plain: Float32Array;
@@ -187,7 +192,8 @@ interface Squares {
 }
 
 /**
- * One row of squares from its two rows of means (one at an odd lower edge) and the row above them. All sums stay in variables, and what
+ * One row of squares from its two rows of means (one at an odd lower edge) and the row above them. All sums stay in
+ * variables, and what
  * depends on the colour only is computed once a square: this is most of the time that a comparison takes.
  */
 function squareRow(
@@ -385,7 +391,10 @@ function meanOf(p: number, q: number, r: number, s: number, out: Float32Array, a
 const onWhite = (p: number, q: number, r: number, s: number, shift: number): number =>
   round([p, q, r, s].reduce((sum, w) => sum + 255 + ((w >>> 24) * (((w >>> shift) & 255) - 255)) / 255, 0));
 
-/** Linear light of the mean of four sRGB bytes, by their sum: programs that compress, blur and resize mix bytes, not light. */
+/**
+ * Linear light of the mean of four sRGB bytes, by their sum: programs that compress, blur and resize mix bytes, not
+ * light.
+ */
 const mixedLight = Float32Array.from({ length: 1021 }, (_, k) => {
   const v = k / 4 / 255;
   return v <= 0.04045 ? v / 12.92 : ((v + 0.055) / 1.055) ** 2.4;

@@ -1,6 +1,8 @@
 /**
- * Edges that are only drawn otherwise. Whoever resizes, turns, sharpens or compresses a picture leaves differences at its edges, in
- * proportion to how strong these are, and around them where blocks are compressed. How much that is, the edges of the pair tell themselves.
+ * Edges that are only drawn otherwise. Whoever resizes, turns, sharpens or compresses a picture leaves differences at
+ * its edges, in
+ * proportion to how strong these are, and around them where blocks are compressed. How much that is, the edges of the
+ * pair tell themselves.
  */
 import { THRESHOLD, type DifferenceMap } from './difference-map.ts';
 
@@ -23,7 +25,10 @@ const SAMPLES = 30_000;
 /** Fewer calm squares tell no noise. */
 const FEW = 200;
 
-/** `means`: six numbers a square: L*, a*, b* of A less those of B, then those of B. Lowers `beyond` in place where edges explain it. */
+/**
+ * `means`: six numbers a square: L*, a*, b* of A less those of B, then those of B. Lowers `beyond` in place where
+ * edges explain it.
+ */
 export function withoutEdges(
   beyond: Float32Array,
   { plain, shared, columns, rows, noise }: Pick<DifferenceMap, 'plain' | 'shared' | 'columns' | 'rows' | 'noise'>,

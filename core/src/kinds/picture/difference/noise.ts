@@ -1,4 +1,6 @@
-/** The noise that two pictures have anyway: told from the squares that are as busy and as light, and from those nearby. */
+/**
+ * The noise that two pictures have anyway: told from the squares that are as busy and as light, and from those nearby.
+ */
 import { THRESHOLD } from './difference-map.ts';
 
 /** Taken out of their object once: they are called for every square. */

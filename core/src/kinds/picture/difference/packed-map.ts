@@ -1,4 +1,7 @@
-/** The differences of two pictures' squares as bytes: first what is seen, then what goes beyond noise, each 0.4 of CIEDE2000 a step. */
+/**
+ * The differences of two pictures' squares as bytes: first what is seen, then what goes beyond noise, each 0.4 of
+ * CIEDE2000 a step.
+ */
 import type { DifferenceMap } from './difference-map.ts';
 import type { MapForRegions } from './regions.ts';
 

@@ -1,4 +1,7 @@
-/** Changed places: squares beyond a threshold that a person would take for one, ranked. Fast enough to run while a slider moves. */
+/**
+ * Changed places: squares beyond a threshold that a person would take for one, ranked. Fast enough to run while a
+ * slider moves.
+ */
 import { CELL, type DifferenceMap } from './difference-map.ts';
 
 /** Taken out of their object once: they are called for every pixel. */
@@ -26,7 +29,8 @@ export type MapForRegions = Pick<DifferenceMap, 'columns' | 'rows'> & {
 const MOST = 400;
 
 /**
- * `size` is that of the picture in pixels. Squares nearer to one another than a hundredth of the picture's diagonal, at least 8
+ * `size` is that of the picture in pixels. Squares nearer to one another than a hundredth of the picture's diagonal,
+ * at least 8
  * and at most 40 pixels, make one region.
  */
 export function regionsOf(
@@ -103,7 +107,10 @@ export function regionsOf(
   };
 }
 
-/** Connected components by runs of marked squares along each row, joined where they touch those of the row above (union–find). */
+/**
+ * Connected components by runs of marked squares along each row, joined where they touch those of the row above
+ * (union–find).
+ */
 function runsOf(
   near: Uint8Array,
   columns: number,

@@ -1,4 +1,7 @@
-/** Compares a page of one kind with a page or picture of another: a print with the drawing that it was plotted from, a scan with a sheet. */
+/**
+ * Compares a page of one kind with a page or picture of another: a print with the drawing that it was plotted from, a
+ * scan with a sheet.
+ */
 import { withChanges } from '../../../causes/draft.ts';
 import { boxAround, type Box } from '../../../geometry/box.ts';
 import { multiply, scaleOf, type Matrix } from '../../../geometry/matrix.ts';

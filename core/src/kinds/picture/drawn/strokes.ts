@@ -1,6 +1,8 @@
 /**
- * How much two drawings of one thing differ that were not drawn by the same program: lines may lie a little beside one another,
- * and be a little thicker. A pixel counts where its colour lies outside of what the other has around that place (grey-scale
+ * How much two drawings of one thing differ that were not drawn by the same program: lines may lie a little beside
+ * one another,
+ * and be a little thicker. A pixel counts where its colour lies outside of what the other has around that place
+ * (grey-scale
  * erosion and dilation), by as much as it lies outside.
  */
 import type { Box } from '../../../geometry/box.ts';
@@ -191,7 +193,10 @@ function softened(bitmap: Bitmap): Bitmap {
   };
 }
 
-/** Least (or greatest) value of each channel within `reach` pixels, which may be up to 7: windows are joined from smaller ones. */
+/**
+ * Least (or greatest) value of each channel within `reach` pixels, which may be up to 7: windows are joined from
+ * smaller ones.
+ */
 function range({ width, height, data }: Bitmap, reach: number, least: boolean): Uint8Array {
   const out = new Uint8Array(4 * width * height);
   const size = 2 * reach + 1;

@@ -97,7 +97,10 @@ export function laidPlainly(bitmap: Bitmap, own: Box, box: Box, ground: number |
   return { width, height, data: new Uint8Array(out.buffer) };
 }
 
-/** Greatest mean difference of a channel, and share of pixels that may differ by more than a little, of pictures that look the same. */
+/**
+ * Greatest mean difference of a channel, and share of pixels that may differ by more than a little, of pictures that
+ * look the same.
+ */
 const MEAN = 1.5;
 const FEW = 0.01;
 const LITTLE = 12;

@@ -343,7 +343,8 @@ class Comparing {
   }
 
   private order(): void {
-    // Layers that stayed in their group, in A's order: those that must have been lifted are the fewest that leave the rest in order.
+    // Layers that stayed in their group, in A's order: those that must have been lifted are the fewest that leave the
+    // rest in order.
     const groups = new Map<number, number[]>();
     this.toA.forEach((i, j) => {
       const { group } = this.layerB(j);

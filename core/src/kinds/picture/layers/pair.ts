@@ -1,4 +1,7 @@
-/** Pairs the layers of two pictures with the engine that pairs parts; what it leaves is paired by content, name and pixels. */
+/**
+ * Pairs the layers of two pictures with the engine that pairs parts; what it leaves is paired by content, name and
+ * pixels.
+ */
 import { GeometryBuilder } from '../../../geometry/builder.ts';
 import { identity } from '../../../geometry/matrix.ts';
 import { noTraits, type Design, type Part } from '../../../model/design.ts';

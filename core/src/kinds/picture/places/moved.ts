@@ -1,4 +1,7 @@
-/** Content that lies elsewhere now: within its own place (a logo two pixels beside, lines of text pushed down), or in quite another one. */
+/**
+ * Content that lies elsewhere now: within its own place (a logo two pixels beside, lines of text pushed down), or in
+ * quite another one.
+ */
 import { words, type Bitmap } from '../../../raster/bitmap.ts';
 import type { Squares } from './nature.ts';
 import type { Region } from '../difference/regions.ts';
@@ -8,7 +11,10 @@ const { abs, ceil, floor, hypot, max, min } = Math;
 
 export type Offset = readonly [dx: number, dy: number];
 
-/** Channels added up: colours that are at most so far apart are the same; and those that make a line or an edge are at least so far apart. */
+/**
+ * Channels added up: colours that are at most so far apart are the same; and those that make a line or an edge are at
+ * least so far apart.
+ */
 const SAME = 40;
 const EDGE = 60;
 /** Edge pixels by which shifts are first told apart, and those by which the best are judged; shifts that are judged. */
@@ -34,7 +40,10 @@ const apart = (p: number, q: number): number =>
       abs(((p >>> 16) & 255) - ((q >>> 16) & 255)) +
       abs((p >>> 24) - (q >>> 24));
 
-/** How a place was moved within itself, if it was: its edges in B were in A so far away, and those that it had in A are in B. `squares` are those that changed. */
+/**
+ * How a place was moved within itself, if it was: its edges in B were in A so far away, and those that it had in A are
+ * in B. `squares` are those that changed.
+ */
 export function movedWithin(a: Bitmap, b: Bitmap, { box }: Region, squares: Squares): Offset | undefined {
   const wa = words(a);
   const wb = words(b);
@@ -91,7 +100,10 @@ const spread = (list: readonly number[], count: number): readonly number[] =>
     ? list
     : Array.from({ length: count }, (_, k) => list[floor((k * list.length) / count)] as number);
 
-/** Share of edge pixels that another picture has so far away, with what is at their left and above them; 0 as soon as it cannot be `least` any more. */
+/**
+ * Share of edge pixels that another picture has so far away, with what is at their left and above them; 0 as soon as
+ * it cannot be `least` any more.
+ */
 function found(
   from: Uint32Array,
   to: Uint32Array,
@@ -122,7 +134,10 @@ function found(
   return 1 - missed / pixels.length;
 }
 
-/** The squares of a moved place that its move does not explain: what stands in them came from nowhere, or what stood in them went nowhere. */
+/**
+ * The squares of a moved place that its move does not explain: what stands in them came from nowhere, or what stood in
+ * them went nowhere.
+ */
 export function leftOver(a: Bitmap, b: Bitmap, squares: Squares, [dx, dy]: Offset): number[] {
   const wa = words(a);
   const wb = words(b);

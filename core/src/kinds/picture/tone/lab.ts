@@ -4,7 +4,10 @@ import { Tones } from '../../../raster/bitmap.ts';
 /** Taken out of their object once: they are called for every pixel. */
 const { PI, abs, atan2, cbrt, cos, exp, max, min, sin, sqrt } = Math;
 
-/** So fine that nothing needs to be interpolated: L* is right to 0.01, a* and b* to 0.06 in the darkest colours, where a byte is a step of 0.3. */
+/**
+ * So fine that nothing needs to be interpolated: L* is right to 0.01, a* and b* to 0.06 in the darkest colours, where
+ * a byte is a step of 0.3.
+ */
 const STEPS = 65536;
 /** Cube-root part of CIELAB, of k/65536, and a little beyond white, where sums are not exact. */
 const root = Float32Array.from({ length: STEPS + 65 }, (_, k) =>
@@ -95,7 +98,8 @@ export const lightPart = (l: number): number => lightParts[l | 0] as number;
 export const FAR = 36;
 
 /**
- * The same for colours that are near to one another, without the terms that depend on the hue: at worst half as much again (strong blues), and
+ * The same for colours that are near to one another, without the terms that depend on the hue: at worst half as much
+ * again (strong blues), and
  * many times as fast. Colours further apart than about 6 are compared exactly.
  */
 export function nearDeltaE(l1: number, a1: number, b1: number, l2: number, a2: number, b2: number): number {

@@ -1,4 +1,7 @@
-/** What was done to all colours at once: lightness by a curve, colours by a turn and a strength. Found robustly, so that repainted places do not count. */
+/**
+ * What was done to all colours at once: lightness by a curve, colours by a turn and a strength. Found robustly, so
+ * that repainted places do not count.
+ */
 import { Tones, type Bitmap } from '../../../raster/bitmap.ts';
 import { channelsBetween, type Channels } from './channels.ts';
 import { labInto } from './lab.ts';
@@ -122,7 +125,10 @@ function unlikeness(pairs: Float32Array, n: number): number {
   );
 }
 
-/** Share of the samples that are calm enough to tell what became of a colour: means across edges are mixtures, cut off or not. */
+/**
+ * Share of the samples that are calm enough to tell what became of a colour: means across edges are mixtures, cut off
+ * or not.
+ */
 const CALM = 0.6;
 
 function calmest(bytes: Float32Array, steps: Uint8Array): Float32Array {
@@ -137,7 +143,10 @@ function calmest(bytes: Float32Array, steps: Uint8Array): Float32Array {
   return out.subarray(0, used);
 }
 
-/** `bytes`: red, green and blue, on white, before and after: means of 4 × 4 pixels, spread evenly. `steps`: the largest step of green in them before. */
+/**
+ * `bytes`: red, green and blue, on white, before and after: means of 4 × 4 pixels, spread evenly. `steps`: the largest
+ * step of green in them before.
+ */
 function sampled(a: Bitmap, b: Bitmap, covered: Uint8Array | undefined): { bytes: Float32Array; steps: Uint8Array } {
   const { width, height } = b;
   const columns = width >> 2;

@@ -61,7 +61,8 @@ export function FileActsProvider({ rights, mayCheckIn, mayBringForward, children
   const [dialog, open] = useState<React.ReactNode>();
   const [message, say] = useState<Message>();
   const close = (): void => open(undefined);
-  // The dialog stays until the page shows where the version landed: whatever is chosen after it is not undone. What cannot be asked anew just now does not hold it up.
+  // The dialog stays until the page shows where the version landed: whatever is chosen after it is not undone. What
+  // cannot be asked anew just now does not hold it up.
   const land = async (text: string, version: Landed | undefined): Promise<void> => {
     const line = version?.lineId ?? columns.line;
     await Promise.all([

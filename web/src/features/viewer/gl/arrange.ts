@@ -1,4 +1,7 @@
-/** Puts the segments of a scene in an order that can be drawn in part: by blocks of the page, and in each block the longest first. */
+/**
+ * Puts the segments of a scene in an order that can be drawn in part: by blocks of the page, and in each block the
+ * longest first.
+ */
 import type { Scene } from '@ovrel/core/scene';
 
 /** Segments of a block, on average. */

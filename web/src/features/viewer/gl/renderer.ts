@@ -4,7 +4,8 @@
  */
 import type { SceneHead } from '@ovrel/core/scene';
 import type { Camera } from '../camera.ts';
-import { endAt, longerThan, partAt, type Arranged, type Block } from './arrange.ts';
+import { endAt, partAt, type Arranged } from './arrange.ts';
+import { planRuns, type Run } from './plan.ts';
 import { Program } from './program.ts';
 import { fillFragment, fillVertex, lineFragment, lineVertex, wideFragment, wideVertex } from './shaders.ts';
 import { StyleTextures } from './styles.ts';
@@ -28,11 +29,6 @@ interface View extends Camera {
   readonly height: number;
   readonly ratio: number;
   readonly ghost: boolean;
-}
-
-interface Run {
-  readonly first: number;
-  readonly count: number;
 }
 
 export class SceneRenderer {
@@ -133,7 +129,7 @@ export class SceneRenderer {
       gl.enable(gl.BLEND);
       gl.blendFunc(gl.ONE, gl.ONE_MINUS_SRC_ALPHA);
       this.fillAll(view);
-      this.waiting = this.plan(view);
+      this.waiting = planRuns(this.scene.arranged, this.scene.head.origin, view);
     }
     this.drawn = this.spend(view, Math.max(2000, this.pace * (moving ? MOVING : STILL)), moving);
     // Reading one pixel waits until the frame is done, so that the pace is known.
@@ -192,43 +188,6 @@ export class SceneRenderer {
     if (!count) return;
     this.uniforms(this.fills, view);
     this.gl.drawArrays(this.gl.TRIANGLES, 0, 3 * count);
-  }
-
-  /** What is in sight, in the order in which it is drawn: long lines of every block, then shorter ones. */
-  private plan(v: View): Run[] {
-    const {
-      arranged,
-      head: { origin },
-    } = this.scene;
-    const [ox = 0, oy = 0] = origin;
-    const x0 = -v.x / v.scale - ox;
-    const y0 = -v.y / v.scale - oy;
-    const x1 = (v.width - v.x) / v.scale - ox;
-    const y1 = (v.height - v.y) / v.scale - oy;
-    const seen = arranged.blocks.filter(({ box }) => box[2] >= x0 && box[0] <= x1 && box[3] >= y0 && box[1] <= y1);
-    const pixel = 1 / v.scale;
-    let from = new Map<Block, number>();
-    return [24, 6, 1.5, 0.4, 0].flatMap((pixels) => {
-      const next = new Map<Block, number>();
-      const runs = seen.flatMap((block): Run[] => {
-        const begin = from.get(block) ?? 0;
-        const end = pixels ? longerThan(arranged, block, pixels * pixel) : block.count;
-        next.set(block, Math.max(begin, end));
-        // Of what is smaller than a dot, some are enough to show that something is there.
-        const count = pixels
-          ? end - begin
-          : Math.min(
-              block.count - begin,
-              Math.max(
-                64,
-                Math.ceil(((block.box[2] - block.box[0]) / pixel) * ((block.box[3] - block.box[1]) / pixel) * 0.5),
-              ),
-            );
-        return count > 0 ? [{ first: block.first + begin, count }] : [];
-      });
-      from = next;
-      return runs;
-    });
   }
 
   /** Draws waiting runs worth about `budget` segments; gives how many were drawn. */

@@ -88,7 +88,10 @@ function stroke(
   c.restore();
 }
 
-/** Plain words for a kind of face are not the name of one; pages that are drawn from parts use the interface's own faces for them. */
+/**
+ * Plain words for a kind of face are not the name of one; pages that are drawn from parts use the interface's own
+ * faces for them.
+ */
 const generic: Readonly<Record<string, string>> = {
   serif: 'serif',
   monospace: '"IBM Plex Mono", monospace',

@@ -16,7 +16,10 @@ export interface Stage {
   readonly pinAt: (x: number, y: number) => string | undefined;
   /** CSS pixels a unit of the page. */
   readonly scale: () => number;
-  /** The part of the sheet that is drawn nearest to a point of the canvas, by its index; only for pages drawn from parts. */
+  /**
+   * The part of the sheet that is drawn nearest to a point of the canvas, by its index; only for pages drawn from
+   * parts.
+   */
   readonly partAt: (x: number, y: number) => number | undefined;
   /** The end of a line at a point of the canvas, in page coordinates; else the point itself. */
   readonly snapped: (x: number, y: number) => readonly [number, number] | undefined;

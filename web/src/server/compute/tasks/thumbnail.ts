@@ -12,7 +12,10 @@ interface Input {
   readonly side: number;
 }
 
-/** A small picture as PNG; null for what has none. A drawing that cannot be read is not handed to a drawing library either. */
+/**
+ * A small picture as PNG; null for what has none. A drawing that cannot be read is not handed to a drawing library
+ * either.
+ */
 export const thumbnail: Task<Input, Uint8Array | null> = ({ source: { bytes, name }, side }) =>
   orNothing(async () => {
     const content = await open(bytes, name);
