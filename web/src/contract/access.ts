@@ -18,6 +18,11 @@ export const doings = Object.fromEntries(rightCards.map(({ id: name, doing }) =>
   Record<Right, string>
 >;
 
+/** What each right is, in a sentence for those who give it. */
+export const meanings = Object.fromEntries(rightCards.map(({ id: name, means }) => [name, means])) as Readonly<
+  Record<Right, string>
+>;
+
 const held = (role: ProjectRole): readonly Right[] =>
   rightCards.filter((card) => card.roles.includes(role)).map((card) => card.id);
 

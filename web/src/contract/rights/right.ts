@@ -7,6 +7,8 @@ export interface RightCard<Id extends string = string> {
   readonly id: Id;
   /** In words that follow “you can't”. */
   readonly doing: string;
+  /** What it is, for those who give it: a sentence. */
+  readonly means: string;
   /** Roles that have it, those of people who have them already included. */
   readonly roles: readonly ProjectRole[];
   /** Rights that go with it: whoever has it has these, too. */

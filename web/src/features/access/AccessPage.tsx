@@ -5,6 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import {
+  meanings,
   completed,
   projectRoleOf,
   projectRoles,
@@ -28,17 +29,6 @@ function sayHere(said: number, inFolder: boolean): string {
 }
 
 type Row = AccessList['people'][number];
-
-const meanings: Readonly<Record<Right, string>> = {
-  see: 'The newest versions: looking, downloading, getting them to the desk.',
-  'see old versions': 'Every version, comparing them, the history and the deleted files.',
-  'check out': 'Changing files: check-out, check-in, making, renaming, moving, deleting and bringing back.',
-  'bring forward': 'Making an older version the newest one.',
-  'take over': 'Taking a check-out from its holder.',
-  'change state': 'Saying where a version stands: in progress, shared, published, archived. Nothing uses it yet.',
-  erase: 'Removing later versions for good. Nothing uses it yet.',
-  manage: 'This page, the name of the project and its rules.',
-};
 
 export function AccessPage({
   project,

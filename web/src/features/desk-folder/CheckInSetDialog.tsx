@@ -79,7 +79,7 @@ export function CheckInSetDialog({
       <Form
         onSubmit={(e) => {
           e.preventDefault();
-          void send();
+          send();
         }}
       >
         <Modal.Header>

@@ -63,7 +63,9 @@ test("a file that changes while it is read is read again; one that never rests, 
 
 test('progress counts files, in whatever order they end', async () => {
   let endOfA = (): void => undefined;
-  const aEnds = new Promise<void>((resolve) => (endOfA = resolve));
+  const aEnds = new Promise<void>((resolve) => {
+    endOfA = resolve;
+  });
   const told: string[] = [];
   await lookAtFiles(
     [
