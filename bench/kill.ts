@@ -1,9 +1,7 @@
 /**
  * Kill tests: while versions are checked in, packed and read, the web process, a worker and PostgreSQL are killed in
- * turn (SIGKILL) at
- * random moments. Afterwards every acknowledged version has to be there with its bytes, no version may be half there,
- * and
- * whatever was left over has to be collected. `npm run bench kill [rounds]`.
+ * turn (SIGKILL) at random moments. Afterwards every acknowledged version has to be there with its bytes, no version
+ * may be half there, and whatever was left over has to be collected. `npm run bench kill [rounds]`.
  */
 import { spawn, type ChildProcess } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';

@@ -1,6 +1,6 @@
 /**
- * Lists, rail and opening with 10,000 versions of one file and 100,000 files in one project, and with a tenth of that;
- * sizes of rows.
+ * Lists, rail and opening with 10,000 versions of one file and 100,000 files in one project, and with a tenth of
+ * that; sizes of rows.
  */
 import type { Person } from '../web/src/contract/api.ts';
 import { db, many } from '../web/src/server/db/pool.ts';

@@ -1,7 +1,7 @@
 /**
  * An Ovrel as one file: a ZIP, not compressed again, with `database.dump` (pg_dump, custom format), `manifest.jsonl`
- * (a line for each
- * version: file, number, SHA-256, size) and `about.json` (what made it, counts, SHA-256 of the other two).
+ * (a line for each version: file, number, SHA-256, size) and `about.json` (what made it, counts, SHA-256 of the other
+ * two).
  */
 import { spawn } from 'node:child_process';
 import { createHash, randomUUID, type Hash } from 'node:crypto';

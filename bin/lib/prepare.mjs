@@ -64,8 +64,8 @@ export function ensurePostgres() {
 export const ensureChromium = () => ensureDebian('chromium', () => existsSync('/usr/bin/chromium'));
 
 /**
- * Hands over to a TypeScript program under the project's own Node; gives its exit code. Signals reach the child by its
- * process group.
+ * Hands over to a TypeScript program under the project's own Node; gives its exit code. Signals reach the child by
+ * its process group.
  */
 export function runTypeScript(script, argv, env = {}) {
   return new Promise((resolve) => {

@@ -96,8 +96,8 @@ export async function localHash(folder: string, path: string, state: State): Pro
 }
 
 /**
- * Why a desk does not write to a path, in words that follow “because”; undefined where it may. What lies there that it
- * does not know stays.
+ * Why a desk does not write to a path, in words that follow “because”; undefined where it may. What lies there that
+ * it does not know stays.
  */
 export function inTheWay(folder: string, path: string): string | undefined {
   const why = unwritable(path);

@@ -12,8 +12,8 @@ const LARGEST_INSIDE = 128 * 1024 * 1024;
 
 /**
  * The smallest distinct hashes of a content's pieces, ascending (Broder, "On the resemblance and containment of
- * documents", 1997). Of a
- * Zip container it is what its members hold, since their compressed bytes change wholly with every edit.
+ * documents", 1997). Of a Zip container it is what its members hold, since their compressed bytes change wholly with
+ * every edit.
  */
 export function sketchOf(bytes: Uint8Array): Uint32Array {
   const kept = new Smallest(SKETCH);

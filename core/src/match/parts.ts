@@ -3,8 +3,7 @@
  *   same key and content → (keys proved) same key → same content and place → texts that a new line pushed along →
  * same within tolerance
  *   → same place → turned or scaled together → same form elsewhere (moved) → same neighbours → cheapest assignment
- * nearby.
- * Keys are evidence, not proof: whether to believe them is measured first.
+ * nearby. Keys are evidence, not proof: whether to believe them is measured first.
  */
 import Flatbush from 'flatbush';
 import { centreX, centreY, diagonal, gap, height, width, type Box } from '../geometry/box.ts';

@@ -77,8 +77,8 @@ export const hashWords = (text: string): number => {
 };
 
 /**
- * Coordinates are rounded to so many tolerances before they are compared by hash; what falls apart by that is found by
- * place.
+ * Coordinates are rounded to so many tolerances before they are compared by hash; what falls apart by that is found
+ * by place.
  */
 const COARSE = 16;
 

@@ -1,7 +1,6 @@
 /**
  * Parts that were turned, mirrored or scaled together: outlines that are alike whatever their direction and size vote
- * for a
- * motion; what a motion with several votes brings onto a part of B is that part.
+ * for a motion; what a motion with several votes brings onto a part of B is that part.
  */
 import Flatbush from 'flatbush';
 import { centreX, centreY, height, width } from '../geometry/box.ts';

@@ -1,6 +1,6 @@
 /**
- * What the core needs and does not have itself: whoever runs it lends it engines, which are loaded when they are first
- * asked for.
+ * What the core needs and does not have itself: whoever runs it lends it engines, which are loaded when they are
+ * first asked for.
  */
 import type { WrappedPdfiumModule } from '@embedpdf/pdfium';
 import type { Bitmap } from '../raster/bitmap.ts';

@@ -44,8 +44,8 @@ const lightOfByte = Float32Array.from({ length: 4081 }, (_, k) => {
 
 /**
  * Lightness of a picture made smaller: each value is the mean of a square of `step` pixels. What is left at the right
- * and
- * lower edges is dropped. Transparent pixels count as white. Bytes are mixed, not light, as programs do that resize.
+ * and lower edges is dropped. Transparent pixels count as white. Bytes are mixed, not light, as programs do that
+ * resize.
  */
 export function lightnessOf(bitmap: Bitmap, step: number): Grey {
   const { width, height, data } = bitmap;

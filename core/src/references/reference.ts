@@ -18,8 +18,8 @@ export interface Reference {
 }
 
 /**
- * A reference as a path with slashes, relative to the file; undefined for what is no file: addresses of the web, data,
- * places in the file itself.
+ * A reference as a path with slashes, relative to the file; undefined for what is no file: addresses of the web,
+ * data, places in the file itself.
  */
 export function pathOf(target: string): string | undefined {
   let path = target.trim();

@@ -1,7 +1,6 @@
 /**
- * Content-defined chunking by a gear hash, with normalised chunk sizes
- * (Xia et al., "FastCDC", USENIX ATC 2016). Table, masks and limits are part of the stored format: change the version
- * with them.
+ * Content-defined chunking by a gear hash, with normalised chunk sizes (Xia et al., "FastCDC", USENIX ATC 2016).
+ * Table, masks and limits are part of the stored format: change the version with them.
  */
 /**
  * Version 1 cut at 16, 64 and 256 KiB; since edits are stored as deltas, larger chunks cost nothing and are found
@@ -35,8 +34,8 @@ function gearTable(): Int32Array {
 
 /**
  * Where the chunks of `bytes` end, each 64 to 512 KiB; borders depend on content alone. What lies behind the last end
- * is not
- * decided yet: it goes in front of the bytes that follow. With `last` nothing follows, and the rest is a chunk.
+ * is not decided yet: it goes in front of the bytes that follow. With `last` nothing follows, and the rest is a
+ * chunk.
  */
 export function chunkEnds(bytes: Uint8Array, last: boolean): number[] {
   const ends: number[] = [];

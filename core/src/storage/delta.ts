@@ -1,8 +1,7 @@
 /**
  * Deltas: a target told as runs of its base and new bytes. Unlike a general compressor with a dictionary, deltas of
  * deltas can be joined without unpacking the bytes between (pieces.ts), so that a long chain reads nearly as fast as
- * a short one.
- * The form (see packDelta) is part of the stored format: change DELTA_VERSION with it.
+ * a short one. The form (see packDelta) is part of the stored format: change DELTA_VERSION with it.
  */
 import { Pieces } from './pieces.ts';
 
@@ -183,8 +182,8 @@ export function applyDelta(base: Uint8Array, { pieces, pool }: Delta): Uint8Arra
 
 /**
  * Bytes of a delta, made to compress well: version; then four streams, each led by its size: lengths of new runs,
- * lengths of base
- * runs, how far each base run is from where it was expected (zigzag), and the new bytes. Numbers are LEB128.
+ * lengths of base runs, how far each base run is from where it was expected (zigzag), and the new bytes. Numbers are
+ * LEB128.
  */
 export function packDelta({ pieces, pool }: Delta): Uint8Array {
   const fresh = new Numbers();

@@ -1,6 +1,6 @@
 /**
- * A fingerprint of what a block holds: the same whatever the order, the handles and the names of layers that come from
- * the placement.
+ * A fingerprint of what a block holds: the same whatever the order, the handles and the names of layers that come
+ * from the placement.
  */
 import type { GeometryBuilder } from '../../geometry/builder.ts';
 import { Hash, hashText } from '../../geometry/hash.ts';

@@ -263,8 +263,8 @@ class Survey {
   }
 
   /**
-   * A layout is a plot setting followed by its own data; both use the same group codes, told apart by subclass markers
-   * (100).
+   * A layout is a plot setting followed by its own data; both use the same group codes, told apart by subclass
+   * markers (100).
    */
   private readLayout({ first, last }: Span): void {
     const g = this.groups;

@@ -3,8 +3,8 @@ import { ReadError } from '../../model/problem.ts';
 import { OpenPdf } from './engine.ts';
 
 /**
- * The same document without its lock; undefined where the password is not the right one. Throws ReadError for anything
- * else.
+ * The same document without its lock; undefined where the password is not the right one. Throws ReadError for
+ * anything else.
  */
 export function unlockPdf(bytes: Uint8Array, password: string): Uint8Array | undefined {
   const pdf = OpenPdf.withPassword(bytes, password);

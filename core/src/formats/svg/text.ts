@@ -70,8 +70,8 @@ export const pathOf = (e: XmlElement): XmlElement | undefined =>
   e.children.find((c): c is XmlElement => typeof c !== 'string' && c.name === 'textPath');
 
 /**
- * Estimated bounds of words along a line of points, all on the page; `offsetOf` gives where they begin, for the line's
- * length.
+ * Estimated bounds of words along a line of points, all on the page; `offsetOf` gives where they begin, for the
+ * line's length.
  */
 export function boxAlong(
   points: ArrayLike<number>,

@@ -23,8 +23,8 @@ type Reading = Generator<PageRead, Design, undefined>;
 
 /**
  * Reads two documents side by side and gives what `pageList` gives of them. `tell` is called after every page; what
- * it can ask for is
- * made only then. Throws ReadError as reading does. Undefined for contents that are not read page by page.
+ * it can ask for is made only then. Throws ReadError as reading does. Undefined for contents that are not read page
+ * by page.
  */
 export async function pagesAsRead(
   a: Uint8Array,

@@ -1,7 +1,6 @@
 /**
  * Where nothing visible changed but how things are put together: placements taken apart into their shapes or shapes
- * made
- * into placements, and lines split or joined. Works on what pairing left over.
+ * made into placements, and lines split or joined. Works on what pairing left over.
  */
 import { applyX, applyY, multiply, type Matrix } from '../../geometry/matrix.ts';
 import { isPlaced, wordsOf } from '../../match/traits.ts';

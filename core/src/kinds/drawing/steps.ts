@@ -9,11 +9,9 @@ export const editedOf = ({ pairing, parts }: Pick<ComparedDesigns, 'pairing' | '
 
 /**
  * For each change between the first and the last version, the steps that touched its part, oldest first; step 1 leads
- * from the first
- * version to the second. An added part has the step that added it and those that changed it later, a removed one the
- * step that
- * removed it. Empty where following the part lost it. Models are taken from `chain` one after the other and only two
- * are held.
+ * from the first version to the second. An added part has the step that added it and those that changed it later, a
+ * removed one the step that removed it. Empty where following the part lost it. Models are taken from `chain` one
+ * after the other and only two are held.
  */
 export function stepsOf<Model>(
   parts: readonly (readonly [number, number])[],

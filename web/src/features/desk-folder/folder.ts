@@ -1,7 +1,6 @@
 /**
  * A folder on the person's computer, or the practice folder inside the browser: both are directory handles (File
- * System Standard), so
- * everything here works on either.
+ * System Standard), so everything here works on either.
  */
 
 import { unwritable } from '@ovrel/core/desk-paths';
@@ -83,8 +82,8 @@ export async function readFile(folder: FileSystemDirectoryHandle, path: string):
 }
 
 /**
- * Puts content in place at once: it is written beside the file and exchanged when it is complete. Throws InUse; and an
- * error for paths that a desk does not write to.
+ * Puts content in place at once: it is written beside the file and exchanged when it is complete. Throws InUse; and
+ * an error for paths that a desk does not write to.
  */
 export async function writeFile(folder: FileSystemDirectoryHandle, path: string, content: Blob): Promise<void> {
   const why = unwritable(path);

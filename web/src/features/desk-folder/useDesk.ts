@@ -160,8 +160,8 @@ function useKnown(projectId: string, rows: readonly Row[] | undefined, note: Des
 const MOST_UNKNOWN = 200;
 
 /**
- * For files that are known neither by path nor by hash nor by name: which file of the project each is like. Asked once
- * for each content.
+ * For files that are known neither by path nor by hash nor by name: which file of the project each is like. Asked
+ * once for each content.
  */
 function useResembling(
   projectId: string,

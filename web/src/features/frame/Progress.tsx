@@ -9,8 +9,8 @@ interface Props {
 }
 
 /**
- * How far something is. The name stands at the bar itself: React-Bootstrap would put it at the box around it, which is
- * not read.
+ * How far something is. The name stands at the bar itself: React-Bootstrap would put it at the box around it, which
+ * is not read.
  */
 export const Progress = ({ share, name, className = '' }: Props): React.ReactNode => (
   <div className={`progress ${className}`}>

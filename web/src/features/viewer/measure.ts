@@ -28,8 +28,8 @@ const number = (n: number): string =>
   n >= 1000 ? n.toLocaleString('en', { maximumFractionDigits: 1 }) : String(Number(n.toPrecision(5)));
 
 /**
- * "1,250.5 mm", and with three points and more the sum and the area. `millimetres`: of one design unit, where the page
- * says so.
+ * "1,250.5 mm", and with three points and more the sum and the area. `millimetres`: of one design unit, where the
+ * page says so.
  */
 export function sayMeasured(points: readonly Spot[], unit: string, millimetres: number | undefined): string {
   const factor = millimetres ?? 1;

@@ -1,7 +1,6 @@
 /**
  * Who comes next. People take turns, each with what is smallest first; large work never takes the last place, so that
- * what is small
- * is looked at meanwhile. Nothing is loaded into memory before its turn comes.
+ * what is small is looked at meanwhile. Nothing is loaded into memory before its turn comes.
  */
 import { Busy } from '../db/pool.ts';
 

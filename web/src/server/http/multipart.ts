@@ -98,8 +98,8 @@ async function* withFirst(first: Incoming, rest: AsyncIterable<Incoming>): Async
 }
 
 /**
- * The file's bytes; of the last file they end only if the form ended well too, so that a cut upload is never taken for
- * a short file.
+ * The file's bytes; of the last file they end only if the form ended well too, so that a cut upload is never taken
+ * for a short file.
  */
 async function* whole(stream: Readable, ended: Promise<void>, last: boolean): AsyncGenerator<Uint8Array> {
   try {

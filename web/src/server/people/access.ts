@@ -83,8 +83,8 @@ export async function rightsAt(by: Person, place: Place, client: Db = db()): Pro
 const everything: ReadonlySet<Right> = new Set(allRights);
 
 /**
- * Throws a Problem that says why not and whom to ask. `doing` says what was to be done, if it is not what the right is
- * for above all.
+ * Throws a Problem that says why not and whom to ask. `doing` says what was to be done, if it is not what the right
+ * is for above all.
  */
 export async function permit(
   by: Person,

@@ -1,7 +1,7 @@
 /**
  * Wrong passwords, counted where they come from: nobody can shut somebody else's door from outside. A browser in
- * which somebody has
- * signed in before is counted by itself. Each time that attempts run out, the pause is twice as long.
+ * which somebody has signed in before is counted by itself. Each time that attempts run out, the pause is twice as
+ * long.
  */
 import { createHash } from 'node:crypto';
 import { RateLimiterPostgres } from 'rate-limiter-flexible';

@@ -1,8 +1,7 @@
 /**
  * The packer. Check-in stores bytes fast; afterwards, in a job, contents are stored small: containers opened,
- * versions as deltas
- * against an earlier one, the rest compressed well. Every new form is read back and hashed before it takes the place
- * of the old.
+ * versions as deltas against an earlier one, the rest compressed well. Every new form is read back and hashed before
+ * it takes the place of the old.
  */
 import { createHash } from 'node:crypto';
 import {

@@ -121,8 +121,8 @@ async function* pieces(row: ContentRow, start: number, end: number, store: Chunk
 }
 
 /**
- * The segments that overlap start..end, where they begin in the opened stream, and how much of the content lies before
- * them.
+ * The segments that overlap start..end, where they begin in the opened stream, and how much of the content lies
+ * before them.
  */
 function reaching(
   all: readonly Segment[],

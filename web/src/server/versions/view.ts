@@ -188,8 +188,8 @@ async function* tagged(
 const MOST_PICTURES = 12 * 1024 * 1024;
 
 /**
- * Pictures of the project that a drawing shows, as they were when it was saved: data URIs by the name that the drawing
- * has for them.
+ * Pictures of the project that a drawing shows, as they were when it was saved: data URIs by the name that the
+ * drawing has for them.
  */
 async function picturesThen(by: Person, versionId: string): Promise<Map<string, string>> {
   const out = new Map<string, string>();

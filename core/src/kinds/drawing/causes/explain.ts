@@ -1,7 +1,6 @@
 /**
  * From a list of part changes to the fewest causes. A change may have several sides (moved and recoloured); each
- * side, a
- * facet, is explained by one cause. Explainers run in turn, each taking only what those before it left.
+ * side, a facet, is explained by one cause. Explainers run in turn, each taking only what those before it left.
  */
 import type { CauseDraft } from '../../../causes/draft.ts';
 import { comings } from './comings.ts';

@@ -1,9 +1,7 @@
 /**
  * Lays one picture over another. Candidates (as it is, resized, flipped, turned, shifted by phase correlation, turned
- * and scaled by
- * log-polar spectra: Reddy and Chatterji 1996) are scored by local correlation, the best is refined by Gauss–Newton
- * steps
- * (Lucas and Kanade 1981), from coarse to fine, and at last by patches at full size.
+ * and scaled by log-polar spectra: Reddy and Chatterji 1996) are scored by local correlation, the best is refined by
+ * Gauss–Newton steps (Lucas and Kanade 1981), from coarse to fine, and at last by patches at full size.
  */
 import { applyX, applyY, identity, multiply, shift, type Matrix } from '../../../geometry/matrix.ts';
 import { halved, lightnessOf, words, type Bitmap, type Grey } from '../../../raster/bitmap.ts';
@@ -28,8 +26,8 @@ const COARSE = 400;
 /** Longest side of those that the best candidate is refined on. */
 const FINE = 1600;
 /**
- * Shifts smaller than this at every corner are none, in pixels; or than what cannot be told, which is not more than so
- * much.
+ * Shifts smaller than this at every corner are none, in pixels; or than what cannot be told, which is not more than
+ * so much.
  */
 const STILL = 0.06;
 const MOST_UNSURE = 1.2;

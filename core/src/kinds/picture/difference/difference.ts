@@ -1,9 +1,8 @@
 /**
  * How much two pictures of one size differ, by squares of 4 × 4 pixels. Means of 2 × 2 pixels are compared by
- * CIEDE2000, so
- * that smoothed edges and single noisy pixels count little. What is left over is set against the noise that the two
- * pictures
- * have anyway where they are as busy: re-compression and re-sampling change everything a little, mostly at edges.
+ * CIEDE2000, so that smoothed edges and single noisy pixels count little. What is left over is set against the noise
+ * that the two pictures have anyway where they are as busy: re-compression and re-sampling change everything a
+ * little, mostly at edges.
  */
 import { PAIR, words, type Bitmap } from '../../../raster/bitmap.ts';
 import { withoutEdges } from './edges.ts';
@@ -193,8 +192,8 @@ interface Squares {
 
 /**
  * One row of squares from its two rows of means (one at an odd lower edge) and the row above them. All sums stay in
- * variables, and what
- * depends on the colour only is computed once a square: this is most of the time that a comparison takes.
+ * variables, and what depends on the colour only is computed once a square: this is most of the time that a
+ * comparison takes.
  */
 function squareRow(
   { columns, plain, busy, light, means, signed }: Squares,

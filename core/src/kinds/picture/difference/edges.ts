@@ -1,8 +1,7 @@
 /**
  * Edges that are only drawn otherwise. Whoever resizes, turns, sharpens or compresses a picture leaves differences at
- * its edges, in
- * proportion to how strong these are, and around them where blocks are compressed. How much that is, the edges of the
- * pair tell themselves.
+ * its edges, in proportion to how strong these are, and around them where blocks are compressed. How much that is,
+ * the edges of the pair tell themselves.
  */
 import { THRESHOLD, type DifferenceMap } from './difference-map.ts';
 

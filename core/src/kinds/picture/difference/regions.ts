@@ -30,8 +30,7 @@ const MOST = 400;
 
 /**
  * `size` is that of the picture in pixels. Squares nearer to one another than a hundredth of the picture's diagonal,
- * at least 8
- * and at most 40 pixels, make one region.
+ * at least 8 and at most 40 pixels, make one region.
  */
 export function regionsOf(
   map: MapForRegions,

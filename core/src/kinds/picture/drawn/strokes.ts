@@ -1,9 +1,7 @@
 /**
  * How much two drawings of one thing differ that were not drawn by the same program: lines may lie a little beside
- * one another,
- * and be a little thicker. A pixel counts where its colour lies outside of what the other has around that place
- * (grey-scale
- * erosion and dilation), by as much as it lies outside.
+ * one another, and be a little thicker. A pixel counts where its colour lies outside of what the other has around
+ * that place (grey-scale erosion and dilation), by as much as it lies outside.
  */
 import type { Box } from '../../../geometry/box.ts';
 import type { Bitmap } from '../../../raster/bitmap.ts';

@@ -41,8 +41,8 @@ const apart = (p: number, q: number): number =>
       abs((p >>> 24) - (q >>> 24));
 
 /**
- * How a place was moved within itself, if it was: its edges in B were in A so far away, and those that it had in A are
- * in B. `squares` are those that changed.
+ * How a place was moved within itself, if it was: its edges in B were in A so far away, and those that it had in A
+ * are in B. `squares` are those that changed.
  */
 export function movedWithin(a: Bitmap, b: Bitmap, { box }: Region, squares: Squares): Offset | undefined {
   const wa = words(a);
@@ -135,8 +135,8 @@ function found(
 }
 
 /**
- * The squares of a moved place that its move does not explain: what stands in them came from nowhere, or what stood in
- * them went nowhere.
+ * The squares of a moved place that its move does not explain: what stands in them came from nowhere, or what stood
+ * in them went nowhere.
  */
 export function leftOver(a: Bitmap, b: Bitmap, squares: Squares, [dx, dy]: Offset): number[] {
   const wa = words(a);

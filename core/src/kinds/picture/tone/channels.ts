@@ -1,8 +1,7 @@
 /**
  * What was done to red, green and blue alike everywhere: brightness, contrast, gamma, levels, white balance, a
- * negative. Each channel after is
- * a power of the one before, times a factor, plus an offset, cut off at black and white. Found robustly, so that
- * repainted places do not count.
+ * negative. Each channel after is a power of the one before, times a factor, plus an offset, cut off at black and
+ * white. Found robustly, so that repainted places do not count.
  */
 import type { Bitmap } from '../../../raster/bitmap.ts';
 

@@ -99,8 +99,7 @@ export const FAR = 36;
 
 /**
  * The same for colours that are near to one another, without the terms that depend on the hue: at worst half as much
- * again (strong blues), and
- * many times as fast. Colours further apart than about 6 are compared exactly.
+ * again (strong blues), and many times as fast. Colours further apart than about 6 are compared exactly.
  */
 export function nearDeltaE(l1: number, a1: number, b1: number, l2: number, a2: number, b2: number): number {
   const dl = l2 - l1;

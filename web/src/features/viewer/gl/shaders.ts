@@ -1,6 +1,6 @@
 /**
- * Programs of the graphics processor. Coordinates come in scene units; `view` is scale and shift to CSS pixels, `size`
- * the canvas in CSS pixels.
+ * Programs of the graphics processor. Coordinates come in scene units; `view` is scale and shift to CSS pixels,
+ * `size` the canvas in CSS pixels.
  */
 
 const common = `#version 300 es
