@@ -96,7 +96,7 @@ async function together(
     (async function* () {
       for (const { name, content } of sheets) yield { name, bytes: pieces(new TextEncoder().encode(content)) };
     })(),
-    'Both sheets for the harbour office, with the plan and the signs on them',
+    { note: 'Both sheets for the harbour office, with the plan and the signs on them' },
   );
   const first = set.set?.files[0];
   if (first) await addReference(tobias, first.fileId, id('shelter.stl'), 'drawing of');

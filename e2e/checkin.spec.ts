@@ -236,3 +236,27 @@ test('the demo steps through versions by click, keys and address, and says which
   await page.getByRole('button', { name: 'Go to v9, the newest' }).click();
   await expect(page.getByText('Frame and lettering for engraving')).toBeVisible();
 });
+
+test('a check-in whose answer is lost on its way is sent again by itself, and makes one version', async ({ page }) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, drawing('<rect width="9" height="9"/>'), 'lost.svg');
+  await page.goto(`/files/${id}`);
+  let sent = 0;
+  await page.route(`**/api/v1/files/${id}/versions`, async (route) => {
+    if (route.request().method() !== 'POST') return route.fallback();
+    sent += 1;
+    if (sent > 1) return route.continue();
+    // It lands, and nobody hears of it.
+    expect((await route.fetch()).status()).toBe(201);
+    return route.abort('connectionreset');
+  });
+  await page.getByRole('button', { name: 'Check in a new version' }).click();
+  const dialog = page.getByRole('dialog');
+  const buffer = Buffer.from(drawing('<rect width="19" height="9"/>'));
+  await dialog.getByLabel('File').setInputFiles({ name: 'lost.svg', mimeType: 'image/svg+xml', buffer });
+  await dialog.getByRole('button', { name: 'Check in as v2' }).click();
+  await expect(page.getByText('Checked in as v2.')).toBeVisible();
+  expect(sent).toBe(2);
+  const versions = (await (await page.request.get(`/api/v1/files/${id}/versions`)).json()) as unknown[];
+  expect(versions).toHaveLength(2);
+});

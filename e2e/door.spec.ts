@@ -59,7 +59,7 @@ test('an administrator adds a person, who can then sign in', async ({ page }) =>
   await page.getByLabel('E-mail address').fill(email);
   await page.getByLabel('Password').fill('long enough now');
   await page.getByRole('button', { name: 'Sign in' }).click();
-  await expect(page.getByText('Sunniva Hale')).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Account of Sunniva Hale, editor' })).toBeVisible();
 });
 
 test('requests that claim to come from another site are refused', async ({ page }) => {
@@ -82,7 +82,7 @@ test('who tries many passwords for somebody else shuts only their own door', asy
     await page.getByLabel('E-mail address').fill(email);
     await page.getByLabel('Password').fill(password);
     await page.getByRole('button', { name: 'Sign in' }).click();
-    await expect(page.getByText('Ebba Lund')).toBeVisible();
+    await expect(page.getByRole('link', { name: /^Account of Ebba Lund/ })).toBeVisible();
   };
   await enter();
   const stranger = await browser.newContext(baseURL ? { baseURL } : {});

@@ -16,6 +16,9 @@ interface Fixture {
   readonly oldest: string;
   readonly set: string;
   readonly person: string;
+  /** Somebody whom nothing else needs, and somebody to be deleted. */
+  readonly spare: string;
+  readonly leaving: string;
   /** On the newest version of "drawn". */
   readonly comment: string;
 }
@@ -50,6 +53,50 @@ const matrix: Readonly<Record<string, Asked>> = {
       password: 'long enough it is',
       role: 'guest',
     }),
+  },
+  'patch /people/{personId}': {
+    needs: 'people',
+    path: (f) => `/people/${f.spare}`,
+    body: () => ({ name: 'Someone else' }),
+  },
+  'put /people/{personId}/password': {
+    needs: 'people',
+    path: (f) => `/people/${f.spare}/password`,
+    body: () => ({ password: 'another one to change' }),
+  },
+  'delete /people/{personId}/sessions': { needs: 'people', path: (f) => `/people/${f.spare}/sessions` },
+  'delete /people/{personId}/second-factor': { needs: 'people', path: (f) => `/people/${f.spare}/second-factor` },
+  'delete /people/{personId}': { needs: 'people', path: (f) => `/people/${f.leaving}` },
+  'get /account': { needs: 'signed in', path: at('/account') },
+  'put /account/password': {
+    needs: 'signed in',
+    path: at('/account/password'),
+    body: () => ({ own: 'wrong password', password: 'another one of mine' }),
+    gives: [403],
+  },
+  'delete /account/sessions/{sessionId}': {
+    needs: 'signed in',
+    path: at(`/account/sessions/${nowhere}`),
+    gives: [404],
+  },
+  'delete /account/sessions': { needs: 'signed in', path: at('/account/sessions') },
+  'post /account/second-factor': {
+    needs: 'signed in',
+    path: at('/account/second-factor'),
+    body: () => ({ own: 'wrong password' }),
+    gives: [403],
+  },
+  'put /account/second-factor': {
+    needs: 'signed in',
+    path: at('/account/second-factor'),
+    body: () => ({ code: '123456' }),
+    gives: [409],
+  },
+  'post /account/second-factor/end': {
+    needs: 'signed in',
+    path: at('/account/second-factor/end'),
+    body: () => ({ own: 'wrong password' }),
+    gives: [403],
   },
   'get /projects': { needs: 'signed in', path: at('/projects') },
   'post /projects': { needs: 'make projects', path: at('/projects'), body: () => ({ name: `Made ${Math.random()}` }) },
@@ -296,6 +343,8 @@ test('every operation by every role: allowed where the right is there, else refu
     ).json()) as { id: string };
     const fixture = await prepare(marit, persona.said ? { id, rights: persona.rights } : undefined);
     const person = await as(playwright.request.newContext(baseURL ? { baseURL } : {}), email, password);
+    const own = { own: password, password: `${password}, indeed` };
+    expect((await person.put('/api/v1/account/password', { data: own })).status()).toBe(200);
     const cookie = (await person.storageState()).cookies.map((c) => `${c.name}=${c.value}`).join('; ');
     for (const [name, op] of Object.entries(matrix)) {
       const method = (name.split(' ')[0] ?? '').toUpperCase();
@@ -396,6 +445,13 @@ async function prepare(
   await marit.delete(`/api/v1/files/${file('gone')}`, { data: { reason: 'by mistake' } });
   const sets = (await (await marit.get(`/api/v1/projects/${project}/sets`)).json()) as { id: string }[];
   const other = (await (await marit.get('/api/v1/people')).json()) as { id: string; role: string }[];
+  const added = (name: string): Promise<{ id: string }> =>
+    post('/people', {
+      name,
+      email: `${name}-${Math.random()}@matrix.example`,
+      password: 'to be changed soon',
+      role: 'guest',
+    });
   const comment = (
     await post<{ id: string }>(`/files/${file('drawn')}/comments`, {
       version: files.get('drawn')?.newest.id,
@@ -412,6 +468,8 @@ async function prepare(
     oldest,
     set: sets[1]?.id ?? '',
     person: other.find((p) => p.role === 'reader')?.id ?? '',
+    spare: (await added('spare')).id,
+    leaving: (await added('leaving')).id,
     comment,
   };
 }

@@ -40,7 +40,8 @@ export async function migrate(databaseUrl: string): Promise<void> {
 /**
  * The user that the application signs in as: it may do everything with rows, except change or remove what the ledger
  * says.
- * Gives its password, or undefined where users cannot be made. */
+ * Gives its password, or undefined where users cannot be made.
+ */
 async function makeAppUser(databaseUrl: string): Promise<string | undefined> {
   // Every process that knows the database's own password knows this one.
   const password = createHash('sha256')

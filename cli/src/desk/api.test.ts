@@ -58,3 +58,43 @@ test("a refusal comes with the server's own sentence, and what is no answer of O
     'cannot be reached. Check the connection and the address; nothing was changed.',
   );
 });
+
+test('a check-in whose answer is lost is sent again with the same key, until it is answered', async () => {
+  const path = join(folder, 'levels.bin');
+  writeFileSync(path, 'x');
+  const bodies: string[] = [];
+  const landed = { sentence: 'Set 3 was checked in: 1 file.', same: [], hints: [], set: { files: [] } };
+  const address = await new Promise<string>((ready) => {
+    server = createServer((request, response) => {
+      let body = '';
+      request.on('data', (piece: Buffer) => {
+        body += piece.toString('latin1');
+      });
+      request.on('end', () => {
+        bodies.push(body);
+        if (bodies.length < 3) request.socket.destroy();
+        else response.writeHead(201, { 'content-type': 'application/json' }).end(JSON.stringify(landed));
+      });
+    }).listen(0, '127.0.0.1', () => ready(`http://127.0.0.1:${(server?.address() as AddressInfo).port}`));
+  });
+  expect(await send(address, path)).toMatchObject({ sentence: landed.sentence });
+  const keys = bodies.map((body) => /name="key"\r\n\r\n([0-9a-f-]{36})\r\n/.exec(body)?.[1]);
+  expect(keys).toHaveLength(3);
+  expect(new Set(keys).size).toBe(1);
+  expect(keys[0]).toBeDefined();
+});
+
+test('a refusal is not sent again', async () => {
+  const path = join(folder, 'levels.bin');
+  writeFileSync(path, 'x');
+  let asked = 0;
+  const address = await serve(
+    () => {
+      asked += 1;
+    },
+    JSON.stringify({ detail: 'Closed.' }),
+    403,
+  );
+  await expect(send(address, path)).rejects.toThrow('Closed.');
+  expect(asked).toBe(1);
+});

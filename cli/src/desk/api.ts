@@ -4,6 +4,7 @@
 import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream, renameSync, rmSync, statSync } from 'node:fs';
 import { Readable } from 'node:stream';
+import { setTimeout } from 'node:timers/promises';
 import { z } from 'zod';
 
 const byline = z.object({ id: z.string(), name: z.string() });
@@ -46,6 +47,22 @@ export type SetResult = z.infer<typeof setResult>;
 /** A refusal, with the server's own sentence. */
 export class Refused extends Error {}
 
+/** The connection broke before an answer was there: what was asked for may have been done. */
+class Unanswered extends Refused {}
+
+/** Failures of a connection that stood: what was sent may have arrived. */
+const LOST = new Set([
+  'ECONNRESET',
+  'EPIPE',
+  'ETIMEDOUT',
+  'UND_ERR_SOCKET',
+  'UND_ERR_HEADERS_TIMEOUT',
+  'UND_ERR_BODY_TIMEOUT',
+]);
+
+/** Waits before a check-in whose answer was lost is sent again, in milliseconds. */
+const SENT_AGAIN_AFTER = [500, 2000, 5000];
+
 export interface Outgoing {
   readonly path: string;
   readonly name: string;
@@ -69,16 +86,27 @@ export class Api {
         authorization: `Bearer ${this.token}`,
         'user-agent': 'ovrel desk',
       },
-    }).catch(() => {
-      throw new Refused(
-        `${this.address} cannot be reached. Check the connection and the address; nothing was changed.`,
-      );
+    }).catch((error: unknown) => {
+      throw this.unreached(error);
     });
-    const text = await response.text();
+    const text = await response.text().catch((error: unknown) => {
+      throw this.unreached(error);
+    });
     if (!response.ok) throw refusal(response.status, text);
     const answer = schema.safeParse(text ? JSON.parse(text) : undefined);
     if (!answer.success) throw new Refused(`${this.address} gave an answer that is not Ovrel's. Is the address right?`);
     return answer.data;
+  }
+
+  private unreached(error: unknown): Refused {
+    const { cause } = error as { cause?: { code?: string } };
+    if (!LOST.has(cause?.code ?? ''))
+      return new Refused(
+        `${this.address} cannot be reached. Check the connection and the address; nothing was changed.`,
+      );
+    return new Unanswered(
+      `The connection to ${this.address} broke before an answer came. Look whether it was done, then try again.`,
+    );
   }
 
   private send = <S extends z.ZodType>(schema: S, method: string, path: string, body: unknown): Promise<z.output<S>> =>
@@ -136,14 +164,34 @@ export class Api {
     }
   }
 
-  /** Checks in files as one set. A file that changes while it is sent stops all of it. */
+  /**
+   * Checks in files as one set. A file that changes while it is sent stops all of it. Where the answer is lost, the set
+   * is sent again: it lands once all the same.
+   */
   async checkIn(project: string, note: string, files: readonly Outgoing[]): Promise<SetResult> {
+    const fields = { key: crypto.randomUUID(), note, plan: JSON.stringify(files.map((f) => f.plan)) };
+    for (const pause of SENT_AGAIN_AFTER) {
+      try {
+        return await this.sendSet(project, fields, files);
+      } catch (error) {
+        if (!(error instanceof Unanswered)) throw error;
+        await setTimeout(pause);
+      }
+    }
+    return this.sendSet(project, fields, files);
+  }
+
+  private async sendSet(
+    project: string,
+    fields: Readonly<Record<string, string>>,
+    files: readonly Outgoing[],
+  ): Promise<SetResult> {
     const boundary = `ovrel-${crypto.randomUUID()}`;
     // How a failed request tells of its body's failure is not relied upon.
     let changed: Changed | undefined;
     const body = Readable.toWeb(
       Readable.from(
-        form(boundary, { note, plan: JSON.stringify(files.map((f) => f.plan)) }, files, (error) => {
+        form(boundary, fields, files, (error) => {
           changed = error;
         }),
       ),

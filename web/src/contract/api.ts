@@ -22,7 +22,17 @@ const personName = z
   .min(1, 'A person needs a name.')
   .max(100, 'A name can have at most 100 characters.');
 
-export const signInSchema = z.object({ email: z.string().max(200), password: z.string().max(200) });
+/** By this a check-in is known when it is sent again. */
+export const attemptKey = z
+  .uuid()
+  .optional()
+  .describe('Of this check-in alone: sent again with it, because the answer was lost, it gets its first answer');
+
+export const signInSchema = z.object({
+  email: z.string().max(200),
+  password: z.string().max(200),
+  code: z.string().max(40).optional().describe('Of the authenticator app, or a recovery code, where one is asked for'),
+});
 export const newPersonSchema = z.object({ name: personName, email, password, role: z.enum(roles) });
 export const firstAdministratorSchema = newPersonSchema.omit({ role: true });
 

@@ -74,7 +74,7 @@ function describe(o: Operation): Record<string, unknown> {
 
 function securityOf({ who }: Operation): readonly Record<string, unknown>[] {
   if (who === 'anyone') return [];
-  if (who === 'person') return [{ session: [] }];
+  if (who === 'person' || who === 'self') return [{ session: [] }];
   return [{ session: [] }, { token: [] }];
 }
 

@@ -18,8 +18,11 @@ export interface Operation {
   readonly status?: number;
   /** Media type of an answer that is not JSON. */
   readonly bytes?: string;
-  /** Anyone at all, or people only and no program with a token; without it both who have signed in. */
-  readonly who?: 'anyone' | 'person';
+  /**
+   * Anyone at all; people only and no program with a token (`self`: also those who have to change their password
+   * first); without it both who have signed in.
+   */
+  readonly who?: 'anyone' | 'person' | 'self';
   /** It only looks, though its question comes as a body: tokens for reading open it, too. */
   readonly looks?: true;
 }

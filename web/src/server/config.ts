@@ -54,8 +54,13 @@ export const config = {
   get connections(): number {
     return integer('OVREL_CONNECTIONS', 10);
   },
+  /** A session ends so many days after it began … */
   get sessionDays(): number {
     return integer('OVREL_SESSION_DAYS', 14);
+  },
+  /** … and so many days after its last request. */
+  get idleDays(): number {
+    return integer('OVREL_IDLE_DAYS', 3);
   },
   /** Wrong passwords for one sign-in name within a quarter of an hour. */
   get signInAttempts(): number {

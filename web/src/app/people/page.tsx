@@ -3,7 +3,7 @@ import { TopBar } from '../../features/frame/TopBar.tsx';
 import { PeoplePage } from '../../features/people/PeoplePage.tsx';
 import { visitor } from '../../server/http/visitor.ts';
 import { may } from '../../server/people/permissions.ts';
-import { listPeople } from '../../server/people/service.ts';
+import { listPeople } from '../../server/people/managing.ts';
 
 export const metadata = { title: 'People' };
 
@@ -13,7 +13,7 @@ export default async function Page(): Promise<React.ReactNode> {
   return (
     <>
       <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: 'People' }]} />
-      <PeoplePage initial={await listPeople(person)} />
+      <PeoplePage me={person.id} initial={await listPeople(person)} />
     </>
   );
 }

@@ -12,7 +12,7 @@ export const files = {
     method: 'post',
     path: '/projects/{projectId}/files',
     summary: 'Make a file with its first version',
-    form: z.object({ name: z.string().optional(), folderId: z.uuid().optional(), note }),
+    form: z.object({ name: z.string().optional(), folderId: z.uuid().optional(), note, key: api.attemptKey }),
     answer: z.object({ file: api.fileSchema, hints: z.array(z.string()) }),
     status: 201,
   },
@@ -51,6 +51,7 @@ export const files = {
     summary: 'Check in a version',
     form: z.object({
       note,
+      key: api.attemptKey,
       base: z
         .uuid()
         .optional()

@@ -1,4 +1,5 @@
 /** All operations of /api/v1, by the area that they are of. */
+import { account } from './account.ts';
 import { checkouts } from './checkouts.ts';
 import { comments } from './comments.ts';
 import { comparisons } from './comparisons.ts';
@@ -18,6 +19,7 @@ import { versions } from './versions.ts';
 export const api = {
   door,
   people,
+  account,
   tokens,
   projects,
   files,

@@ -1,5 +1,6 @@
 /** Files that were checked in together. */
 import { z } from 'zod';
+import { attemptKey } from '../api.ts';
 import * as desk from '../desk.ts';
 import type { Operations } from '../operation.ts';
 
@@ -16,7 +17,11 @@ export const sets = {
     path: '/projects/{projectId}/sets',
     summary:
       'Check in several files under one note: all, or none. `plan` is a JSON list with an entry for each file; the files follow in its order',
-    form: z.object({ plan: z.string().optional(), note: z.string().max(4000).optional().describe('Why') }),
+    form: z.object({
+      plan: z.string().optional(),
+      note: z.string().max(4000).optional().describe('Why'),
+      key: attemptKey,
+    }),
     answer: desk.setResultSchema,
     status: 201,
   },

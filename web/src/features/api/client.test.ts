@@ -31,14 +31,23 @@ beforeEach(() => {
 });
 
 test('asks by method, address and body, and gives what the schema makes of the answer', async () => {
-  answerWith(201, { ...person, surprise: 1 });
   const body = {
     name: 'Ines',
     email: 'ines@quillmere.example',
     password: 'long enough for all',
     role: 'editor',
   } as const;
-  expect(await call(api.people.add, { body })).toEqual(person);
+  const member = {
+    ...person,
+    state: 'active',
+    secondFactor: false,
+    temporary: true,
+    seenAt: null,
+    sessions: 0,
+    tokens: 0,
+  };
+  answerWith(201, { ...member, surprise: 1 });
+  expect(await call(api.people.add, { body })).toEqual(member);
   expect(asked[0]).toMatchObject({ url: '/api/v1/people', init: { method: 'POST', body: JSON.stringify(body) } });
   answerWith(204, '');
   expect(await call(api.door.signOut, {})).toBeUndefined();
@@ -71,7 +80,9 @@ test('what is no problem of ours, and no connection, are said in words', async (
   globalThis.fetch = () => Promise.reject(new TypeError('Failed to fetch'));
   const error = await refused(call(api.projects.list, {}));
   expect(error.code).toBe('unreachable');
-  expect(error.message).toMatch(/nothing was changed/);
+  expect(error.message).toMatch(/Check the connection and try again/);
+  const signingOut = await refused(call(api.door.signOut, {}));
+  expect(signingOut.message).toMatch(/look whether it was done/);
 });
 
 test('a form is read by its schema: numbers become numbers, and what is wrong is a sentence', () => {

@@ -15,11 +15,14 @@ export class Refused extends Error {
   }
 }
 
-const unreachable = (): Refused =>
+/** No answer came. Of what only looks that is all; of what changes something, it may have been done. */
+const unreachable = (looks: boolean): Refused =>
   new Refused(
     0,
     'unreachable',
-    'Ovrel cannot be reached just now. Check the connection and try again; nothing was changed.',
+    looks
+      ? 'Ovrel cannot be reached just now. Check the connection and try again.'
+      : 'Ovrel cannot be reached just now. Check the connection, look whether it was done, and try again.',
   );
 
 function refusal(status: number, text: string): Refused {
@@ -42,7 +45,7 @@ export async function call<O extends Operation>(operation: O, input: Input<O>): 
     method: operation.method.toUpperCase(),
     ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
   }).catch(() => {
-    throw unreachable();
+    throw unreachable(operation.method === 'get');
   });
   if (!response.ok) throw refusal(response.status, await response.text());
   return answerOf(operation, response.status === 204 ? undefined : await response.json());
@@ -101,7 +104,18 @@ export interface Upload<T> {
 type Fields<O extends Operation> = O extends { form: infer F extends z.ZodType } ? z.input<F> : never;
 type Form<O extends Operation> = Ids<O> & { readonly fields: Fields<O>; readonly files: File | readonly File[] };
 
-/** Sends a form with files; `onProgress` gets the share that has been sent, 0 to 1. */
+/** Waits before a form whose answer was lost is sent again, in milliseconds. */
+const SENT_AGAIN_AFTER = [1000, 3000, 6000];
+
+const wait = (ms: number): Promise<void> =>
+  new Promise((done) => {
+    setTimeout(done, ms);
+  });
+
+/**
+ * Sends a form with files; `onProgress` gets the share that has been sent, 0 to 1. With a key in its fields it is sent
+ * again where the connection broke: it is done once all the same.
+ */
 export function upload<O extends Operation>(
   operation: O,
   input: Form<O>,
@@ -112,24 +126,54 @@ export function upload<O extends Operation>(
   for (const [name, value] of Object.entries(fields as Readonly<Record<string, string | undefined>>))
     if (value !== undefined) form.append(name, value);
   for (const file of files instanceof File ? [files] : files) form.append('file', file, file.name);
-  const request = new XMLHttpRequest();
-  const done = new Promise<Answer<O>>((resolve, reject) => {
-    request.open('POST', `/api/v1${addressOf(operation, input as unknown as Input<O>)}`);
+  const path = `/api/v1${addressOf(operation, input as unknown as Input<O>)}`;
+  const waits = form.has('key') ? SENT_AGAIN_AFTER : [];
+  let request = new XMLHttpRequest();
+  let isCancelled = false;
+  const work = async (): Promise<Answer<O>> => {
+    for (const pause of [...waits, undefined]) {
+      try {
+        if (isCancelled) throw cancelled();
+        request = new XMLHttpRequest();
+        return answerOf(operation, await sendForm(request, path, form, onProgress));
+      } catch (error) {
+        const isLost = error instanceof Refused && error.code === 'unreachable';
+        if (!isLost || pause === undefined) throw error;
+        await wait(pause);
+      }
+    }
+    throw unreachable(false);
+  };
+  const cancel = (): void => {
+    isCancelled = true;
+    request.abort();
+  };
+  return { done: work(), cancel };
+}
+
+const cancelled = (): Refused => new Refused(0, 'cancelled', 'The upload was cancelled. Nothing was stored.');
+
+const sendForm = (
+  request: XMLHttpRequest,
+  path: string,
+  form: FormData,
+  onProgress: (share: number) => void,
+): Promise<unknown> =>
+  new Promise((resolve, reject) => {
+    request.open('POST', path);
     request.upload.onprogress = (e) => onProgress(e.lengthComputable ? e.loaded / e.total : 0);
     request.onload = () => {
       try {
         if (request.status >= 300) throw refusal(request.status, request.responseText);
-        resolve(answerOf(operation, JSON.parse(request.responseText)));
+        resolve(JSON.parse(request.responseText));
       } catch (error) {
         reject(error instanceof Error ? error : new Error(String(error)));
       }
     };
-    request.onerror = () => reject(unreachable());
-    request.onabort = () => reject(new Refused(0, 'cancelled', 'The upload was cancelled. Nothing was stored.'));
+    request.onerror = () => reject(unreachable(false));
+    request.onabort = () => reject(cancelled());
     request.send(form);
   });
-  return { done, cancel: () => request.abort() };
-}
 
 /** The sentence of any failure. */
 export const sentenceOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));

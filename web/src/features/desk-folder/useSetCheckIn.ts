@@ -1,6 +1,7 @@
 import { useRef, useState } from 'react';
 import type { DeskFile, Planned, SetResult } from '../../contract/desk.ts';
 import { api } from '../../contract/operations/index.ts';
+import { KeyOfSent } from '../api/attempt-key.ts';
 import { call, sentenceOf, upload, type Upload } from '../api/client.ts';
 import { readFile } from './folder.ts';
 import type { Base } from './memory.ts';
@@ -30,6 +31,7 @@ export function useSetCheckIn(
   const [share, setShare] = useState<number>();
   const [problem, setProblem] = useState<string>();
   const sending = useRef<Upload<SetResult>>(undefined);
+  const [keys] = useState(() => new KeyOfSent());
   const work = async (sent: readonly Sent[], note: string, keep: boolean): Promise<void> => {
     const folders = sent.some(({ as }) => !as) ? await call(api.projects.folders, { projectId }) : [];
     const plan = sent.map(({ row, as }): Planned =>
@@ -38,7 +40,10 @@ export function useSetCheckIn(
         : { name: baseName(row.path), folderId: folderIdOf(folders, row.path) },
     );
     const files = await Promise.all(sent.map(({ row }) => presentFile(folder, row.path)));
-    const fields = { note, plan: JSON.stringify(plan) };
+    const planned = JSON.stringify(plan);
+    // The files are read anew each time: what they are is told by their hashes.
+    const key = keys.for(note, planned, sent.map(({ row }) => row.here?.sha256).join(' '));
+    const fields = { key, note, plan: planned };
     sending.current = upload(api.sets.checkIn, { projectId, fields, files }, setShare);
     const result = await sending.current.done;
     const bases = basesOf(sent, await call(api.desk.files, { projectId }));

@@ -2,6 +2,7 @@ import { useRef, useState } from 'react';
 import type { Version } from '../../contract/api.ts';
 import type { DeskFile } from '../../contract/desk.ts';
 import { api } from '../../contract/operations/index.ts';
+import { KeyOfSent } from '../api/attempt-key.ts';
 import { sentenceOf, upload, type Upload } from '../api/client.ts';
 import { questionOf, type Fields, type Question } from './check-in-questions.ts';
 import { useFileActs } from './state/acts.tsx';
@@ -40,10 +41,13 @@ export function useCheckIn({ newest, from, note, keep, along, desk }: Sending): 
   const [problem, setProblem] = useState<string>();
   const [question, setQuestion] = useState<Question>();
   const sending = useRef<Upload<unknown>>(undefined);
+  const [keys] = useState(() => new KeyOfSent());
 
   const sendAlone = async (chosen: File, fields: Fields): Promise<void> => {
     const kept: Fields = keep ? { keep: 'yes' } : {};
-    const request = { fileId: file.id, fields: { note, ...kept, ...fields }, files: chosen };
+    const said = { note, ...kept, ...fields };
+    const key = keys.for(chosen, JSON.stringify(said));
+    const request = { fileId: file.id, fields: { key, ...said }, files: chosen };
     const alone = upload(api.files.checkIn, request, setShare);
     sending.current = alone;
     const result = await alone.done;
@@ -62,11 +66,10 @@ export function useCheckIn({ newest, from, note, keep, along, desk }: Sending): 
       base: desk.find((f) => f.fileId === id)?.newest.id,
       keep,
     }));
-    const request = {
-      projectId: file.projectId,
-      fields: { note, plan: JSON.stringify([first, ...others]) },
-      files: [chosen, ...along.values()],
-    };
+    const plan = JSON.stringify([first, ...others]);
+    const files = [chosen, ...along.values()];
+    const key = keys.for(note, plan, ...files);
+    const request = { projectId: file.projectId, fields: { key, note, plan }, files };
     const together = upload(api.sets.checkIn, request, setShare);
     sending.current = together;
     const { set, sentence, hints } = await together.done;

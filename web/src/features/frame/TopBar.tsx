@@ -66,9 +66,14 @@ export function TopBar({ person, where }: { person: Person; where: readonly Crum
       >
         <i className="bi bi-circle-half" aria-hidden="true" />
       </Button>
-      <span className="ov-word ov-cut" title={`${person.email}, ${person.role}`}>
+      <Link
+        href="/account"
+        className="ov-word ov-cut"
+        title={`Your account: ${person.email}, ${person.role}`}
+        aria-label={`Account of ${person.name}, ${person.role}`}
+      >
         {person.name} <span className="ov-quiet">{person.role}</span>
-      </span>
+      </Link>
       <Button variant="outline-secondary" size="sm" onClick={() => void leave()}>
         Sign out
       </Button>

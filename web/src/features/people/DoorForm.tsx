@@ -5,7 +5,7 @@ import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { call, filledIn, sentenceOf } from '../api/client.ts';
+import { call, filledIn, Refused, sentenceOf } from '../api/client.ts';
 import { api } from '../../contract/operations/index.ts';
 import { Said } from '../frame/Said.tsx';
 
@@ -13,6 +13,8 @@ export function DoorForm({ first }: { first: boolean }): React.ReactNode {
   const router = useRouter();
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
+  // The password was right, and a second factor is asked for.
+  const [wantsCode, setWantsCode] = useState(false);
   const enter = async (data: FormData): Promise<void> => {
     setBusy(true);
     setProblem(undefined);
@@ -23,7 +25,9 @@ export function DoorForm({ first }: { first: boolean }): React.ReactNode {
       router.replace('/');
       router.refresh();
     } catch (error) {
-      setProblem(sentenceOf(error));
+      const isAsking = error instanceof Refused && error.code === 'second-factor';
+      if (isAsking) setWantsCode(true);
+      else setProblem(sentenceOf(error));
       setBusy(false);
     }
   };
@@ -59,6 +63,13 @@ export function DoorForm({ first }: { first: boolean }): React.ReactNode {
           />
           {first && <Form.Text>At least ten characters.</Form.Text>}
         </Form.Group>
+        {wantsCode && (
+          <Form.Group className="mb-3" controlId="code">
+            <Form.Label>Code</Form.Label>
+            <Form.Control name="code" required autoComplete="one-time-code" maxLength={40} autoFocus />
+            <Form.Text>The six digits of your authenticator app, or one of your recovery codes.</Form.Text>
+          </Form.Group>
+        )}
         <Button type="submit" disabled={busy} className="w-100">
           {first ? 'Make administrator and sign in' : 'Sign in'}
         </Button>

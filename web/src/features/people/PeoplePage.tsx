@@ -1,25 +1,36 @@
 'use client';
 
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
-import Form from 'react-bootstrap/Form';
-import type { Person } from '../../contract/api.ts';
-import { call, filledIn, sentenceOf } from '../api/client.ts';
-import { Said } from '../frame/Said.tsx';
+import type { Member } from '../../contract/account.ts';
 import { api } from '../../contract/operations/index.ts';
+import { sentenceOf } from '../api/client.ts';
 import { useAnswer } from '../api/useAnswer.ts';
+import { Said } from '../frame/Said.tsx';
+import { sayAgo } from '../words.ts';
+import { AddPerson } from './AddPerson.tsx';
+import { PersonMenu } from './PersonMenu.tsx';
 
-export function PeoplePage({ initial }: { initial: readonly Person[] }): React.ReactNode {
+/** Does something with people, says how it went, and shows them as they are then. Rejects where nothing was done. */
+export type Act = (sentence: string, work: () => Promise<unknown>) => Promise<void>;
+
+interface Props {
+  readonly me: string;
+  readonly initial: readonly Member[];
+}
+
+export function PeoplePage({ me, initial }: Props): React.ReactNode {
   const { data = initial, mutate } = useAnswer(api.people.list, {}, { fallbackData: initial });
   const [said, setSaid] = useState<{ problem: boolean; text: string }>();
-  const add = async (form: HTMLFormElement): Promise<void> => {
+  const [dialog, open] = useState<React.ReactNode>();
+  const act: Act = async (sentence, work) => {
     try {
-      const made = await call(api.people.add, { body: filledIn(api.people.add.body, new FormData(form)) });
-      setSaid({ problem: false, text: `${made.name} can now sign in with ${made.email}.` });
-      form.reset();
-      await mutate();
+      await work();
+      setSaid({ problem: false, text: sentence });
     } catch (error) {
       setSaid({ problem: true, text: sentenceOf(error) });
+      throw error;
+    } finally {
+      await mutate();
     }
   };
   return (
@@ -28,58 +39,40 @@ export function PeoplePage({ initial }: { initial: readonly Person[] }): React.R
         <h1>People</h1>
       </div>
       {said && <Said problem={said.problem}>{said.text}</Said>}
-      <table className="ov-table mb-4">
+      <table className="ov-table mb-4" aria-label="People">
         <thead>
           <tr>
             <th>Name</th>
             <th>Signs in as</th>
             <th>Role</th>
+            <th>Signing in</th>
+            <th>Last seen</th>
+            <th aria-label="Acts" />
           </tr>
         </thead>
         <tbody>
-          {data.map((p) => (
-            <tr key={p.id}>
-              <td>{p.name}</td>
-              <td>{p.email}</td>
-              <td>{p.role}</td>
+          {data.map((person) => (
+            <tr key={person.id} className={person.state === 'active' ? '' : 'ov-quiet'}>
+              <td>{person.name}</td>
+              <td>{person.email}</td>
+              <td>{person.role}</td>
+              <td>{sayDoor(person)}</td>
+              <td>{person.seenAt ? sayAgo(person.seenAt) : <span className="ov-quiet">not signed in</span>}</td>
+              <td className="is-acts">
+                <PersonMenu person={person} isMe={person.id === me} act={act} open={open} />
+              </td>
             </tr>
           ))}
         </tbody>
       </table>
-      <h2>Add a person</h2>
-      <Form
-        className="row g-2 align-items-end"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void add(e.currentTarget);
-        }}
-      >
-        <Form.Group className="col-md-3" controlId="new-name">
-          <Form.Label>Name</Form.Label>
-          <Form.Control name="name" required maxLength={100} autoComplete="off" />
-        </Form.Group>
-        <Form.Group className="col-md-3" controlId="new-email">
-          <Form.Label>E-mail address</Form.Label>
-          <Form.Control name="email" type="email" required autoComplete="off" />
-        </Form.Group>
-        <Form.Group className="col-md-3" controlId="new-password">
-          <Form.Label>First password</Form.Label>
-          <Form.Control name="password" type="password" required minLength={10} autoComplete="new-password" />
-        </Form.Group>
-        <Form.Group className="col-md-2" controlId="new-role">
-          <Form.Label>Role</Form.Label>
-          <Form.Select name="role" defaultValue="editor">
-            <option value="guest">guest: sees what a project opens to them</option>
-            <option value="reader">reader: looks and compares</option>
-            <option value="editor">editor: also checks in and organises</option>
-            <option value="lead">lead: also makes projects</option>
-            <option value="administrator">administrator: also manages people</option>
-          </Form.Select>
-        </Form.Group>
-        <div className="col-md-1">
-          <Button type="submit">Add</Button>
-        </div>
-      </Form>
+      <AddPerson act={act} />
+      {dialog}
     </main>
   );
+}
+
+function sayDoor({ state, temporary, secondFactor }: Member): string {
+  if (state === 'deactivated') return 'deactivated';
+  if (temporary) return 'has to change the first password';
+  return secondFactor ? 'password and code' : 'password';
 }

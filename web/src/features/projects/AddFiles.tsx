@@ -3,6 +3,7 @@
 /** New files of a folder, sent one after another, with progress. */
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import { newKey } from '../api/attempt-key.ts';
 import { sentenceOf, upload, type Upload } from '../api/client.ts';
 import { saySize } from '../words.ts';
 import { api } from '../../contract/operations/index.ts';
@@ -41,7 +42,7 @@ export function useAddFiles(
       try {
         const sent = upload(
           api.files.make,
-          { projectId, fields: { note, ...(folderId ? { folderId } : {}) }, files: file },
+          { projectId, fields: { key: newKey(), note, ...(folderId ? { folderId } : {}) }, files: file },
           (share) => setSending({ ...at, share }),
         );
         current.current = sent;

@@ -183,15 +183,31 @@ export async function checkOut(by: Person, fileIds: readonly string[], desk = ''
  * held.
  */
 export async function giveUp(by: Person, fileIds: readonly string[]): Promise<number> {
-  return transaction(async (client) => {
-    const gone = await dropCheckouts(client, by.id, [...fileIds].sort());
-    for (const g of gone) await tell(client, { kind: 'checkout', file: g.file_id, project: g.project_id });
-    await record(
-      client,
-      gone.map((g) => ({ act: 'gave up' as const, by, subject: g.name, projectId: g.project_id, fileId: g.file_id })),
-    );
-    return gone.length;
-  });
+  return transaction((client) => giveUpIn(client, by, by.id, [...fileIds].sort()));
+}
+
+/** The same for somebody, in a transaction that is under way. */
+export async function giveUpIn(
+  client: Client,
+  by: Person,
+  holderId: string,
+  fileIds: readonly string[],
+  reason = '',
+): Promise<number> {
+  const gone = await dropCheckouts(client, holderId, fileIds);
+  for (const g of gone) await tell(client, { kind: 'checkout', file: g.file_id, project: g.project_id });
+  await record(
+    client,
+    gone.map((g) => ({
+      act: 'gave up' as const,
+      by,
+      subject: g.name,
+      reason,
+      projectId: g.project_id,
+      fileId: g.file_id,
+    })),
+  );
+  return gone.length;
 }
 
 /** The older version that the holder of a file goes on from. */

@@ -72,7 +72,7 @@ export const nameAndProject = (client: Db, fileId: string): Promise<{ name: stri
   one(client, 'select name, project_id from file where id = $1', [fileId]);
 
 export const peopleNames = (client: Db): Promise<{ id: string; name: string }[]> =>
-  many(client, 'select id, name from person');
+  many(client, `select id, name from person where state = 'active'`);
 
 export const commentRow = (client: Db, commentId: string): Promise<CommentRow | undefined> =>
   one<CommentRow>(client, `${commentSelect} where c.id = $1`, [commentId]);

@@ -37,11 +37,14 @@ async function caller({ request }: Call, changes: boolean): Promise<Person> {
   return by;
 }
 
-/** A route for people themselves, not for programs with a token. */
-export const personally = (work: (by: Person, call: Call) => Promise<Response>): Route =>
+/** A route for people themselves, not for programs with a token; with `early` also before they have changed a password. */
+export const personally = (
+  work: (by: Person, call: Call) => Promise<Response>,
+  when: { readonly early?: boolean } = {},
+): Route =>
   open(async (call) => {
     if (/^Bearer /i.test(call.request.headers.get('authorization') ?? '')) throw notByToken();
-    const by = await personOf(readCookie(call.request.headers.get('cookie'), SESSION_COOKIE));
+    const by = await personOf(readCookie(call.request.headers.get('cookie'), SESSION_COOKIE), when);
     if (!by) throw signInFirst();
     return work(by, call);
   });

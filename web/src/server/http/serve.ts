@@ -25,6 +25,7 @@ export function serve<O extends Operation>(
   const answer = async (by: Person, call: Call): Promise<Response> =>
     respond(operation, await work(by, await given(operation, call)));
   if (operation.who === 'person') return personally(answer);
+  if (operation.who === 'self') return personally(answer, { early: true });
   return operation.looks ? asking(answer) : route(answer);
 }
 

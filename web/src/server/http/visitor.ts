@@ -6,9 +6,12 @@ import { isEmptyInstallation, personOf } from '../people/service.ts';
 import { Problem } from '../problem.ts';
 import { SESSION_COOKIE } from './session-cookie.ts';
 
-/** The person, or off to the door. */
-export async function visitor(): Promise<Person> {
-  const person = await personOf((await cookies()).get(SESSION_COOKIE)?.value);
+/** The person, or off to the door; who has to change their password first, off to their account. */
+export async function visitor(when: { readonly early?: boolean } = {}): Promise<Person> {
+  const person = await personOf((await cookies()).get(SESSION_COOKIE)?.value, when).catch((error: unknown) => {
+    if (error instanceof Problem && error.code === 'change-password') redirect('/account');
+    throw error;
+  });
   if (person) return person;
   redirect((await isEmptyInstallation()) ? '/first' : '/sign-in');
 }

@@ -6,7 +6,8 @@ import type { LiveEvent } from '../../contract/desk.ts';
 import { db, many, transaction } from '../db/pool.ts';
 import { withOrigin } from '../ledger/origin.ts';
 import { setAccess } from '../people/granting.ts';
-import { callerOf, makePerson, signIn, signOut } from '../people/service.ts';
+import { makePerson } from '../people/managing.ts';
+import { callerOf, signIn, signOut } from '../people/service.ts';
 import { makeFolder, makeProject } from '../projects/service.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { makeFile } from '../versions/checkin.ts';
@@ -111,7 +112,8 @@ describe('the stream of an open page', () => {
     const administrator = await makeTestPerson('administrator');
     const email = 'ruth@quillmere.example';
     const password = 'a long enough password';
-    await makePerson(administrator, { name: 'Ruth', email, password, role: 'reader' });
+    const { id } = await makePerson(administrator, { name: 'Ruth', email, password, role: 'reader' });
+    await db().query('update person set password_is_temporary = false where id = $1', [id]);
     const { token } = await signIn(email, password);
     const next = await withOrigin(new Headers(), async () => {
       const ruth = await callerOf({ cookie: token, authorization: null, changes: false });

@@ -70,17 +70,17 @@ export interface PersonRow {
 }
 
 export const peopleByName = (client: Db): Promise<PersonRow[]> =>
-  many<PersonRow>(client, 'select id, name, role from person order by lower(name)');
+  many<PersonRow>(client, `select id, name, role from person where state = 'active' order by lower(name)`);
 
 export const personRow = (client: Db, id: string): Promise<PersonRow | undefined> =>
-  one<PersonRow>(client, 'select id, name, role from person where id = $1', [id]);
+  one<PersonRow>(client, `select id, name, role from person where id = $1 and state = 'active'`, [id]);
 
 /** Those who may be able to give rights in a project, but for one. */
 export const possibleManagers = (client: Db, projectId: string, without: string): Promise<PersonRow[]> =>
   many<PersonRow>(
     client,
     `select id, name, role from person
-     where id <> $2 and (
+     where id <> $2 and state = 'active' and (
        role in ('administrator', 'lead') or id in (select person_id from access where project_id = $1))
      order by name`,
     [projectId, without],

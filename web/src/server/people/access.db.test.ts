@@ -164,7 +164,7 @@ describe('somebody who may see one folder only', () => {
         (async function* () {
           yield incoming('a.txt', 'a');
         })(),
-        'two',
+        { note: 'two' },
       );
     expect((await put(open)).set?.files).toHaveLength(1);
     await expect(put(shut)).rejects.toThrow("You can't check in versions here: you are a guest. Ask Tobias.");

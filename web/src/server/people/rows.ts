@@ -24,40 +24,51 @@ export const holdsSession = async (client: Db, hash: Buffer): Promise<boolean> =
   (await one(client, 'select 1 from session where token_hash = $1 and expires_at > now() for share', [hash])) !==
   undefined;
 
-export const personWithPassword = (
+export async function insertSession(
   client: Db,
-  name: string,
-): Promise<(Person & { password_hash: string }) | undefined> =>
-  one<Person & { password_hash: string }>(
-    client,
-    'select id, name, email, role, password_hash from person where lower(email) = $1',
-    [name],
-  );
-
-export async function insertSession(client: Db, hash: Buffer, personId: string, days: number): Promise<void> {
+  hash: Buffer,
+  personId: string,
+  days: number,
+  origin: string,
+): Promise<void> {
   await client.query(
-    `insert into session (token_hash, person_id, expires_at) values ($1, $2, now() + make_interval(days => $3))`,
-    [hash, personId, days],
+    `
+    insert into session (token_hash, person_id, expires_at, origin)
+    values ($1, $2, now() + make_interval(days => $3), $4)`,
+    [hash, personId, days, origin],
   );
 }
 
-export async function dropEndedSessions(client: Db): Promise<void> {
-  await client.query('delete from session where expires_at < now()');
+export async function dropEndedSessions(client: Db, idleDays: number): Promise<void> {
+  await client.query('delete from session where expires_at < now() or seen_at < now() - make_interval(days => $1)', [
+    idleDays,
+  ]);
 }
 
 export async function dropSession(client: Db, hash: Buffer): Promise<void> {
   await client.query('delete from session where token_hash = $1', [hash]);
 }
 
-export const personInSession = (client: Db, hash: Buffer): Promise<Person | undefined> =>
-  one<Person>(
+/** Somebody in a session; `stale` where it is a while since the session was seen. */
+export const personInSession = (
+  client: Db,
+  hash: Buffer,
+  idleDays: number,
+): Promise<(Person & { temporary: boolean; stale: boolean }) | undefined> =>
+  one<Person & { temporary: boolean; stale: boolean }>(
     client,
     `
-    select p.id, p.name, p.email, p.role
+    select p.id, p.name, p.email, p.role, p.password_is_temporary as temporary,
+      s.seen_at < now() - interval '1 minute' as stale
     from session s join person p on p.id = s.person_id
-    where s.token_hash = $1 and s.expires_at > now()`,
-    [hash],
+    where s.token_hash = $1 and s.expires_at > now() and s.seen_at > now() - make_interval(days => $2)
+      and p.state = 'active'`,
+    [hash, idleDays],
   );
+
+export async function noteSeen(client: Db, hash: Buffer): Promise<void> {
+  await client.query('update session set seen_at = now() where token_hash = $1', [hash]);
+}
 
 export const anybody = (client: Db): Promise<{ there: number } | undefined> =>
   one(client, 'select 1 from person limit 1');
@@ -78,9 +89,6 @@ export const insertPersonRow = (
     'insert into person (name, email, role, password_hash) values ($1, $2, $3, $4) returning id, name, email, role',
     [name, email, role, hash],
   );
-
-export const everybody = (client: Db): Promise<Person[]> =>
-  many<Person>(client, 'select id, name, email, role from person order by name');
 
 export const preferenceRows = (client: Db, personId: string): Promise<{ name: string; value: unknown }[]> =>
   many(client, 'select name, value from preference where person_id = $1', [personId]);

@@ -47,8 +47,10 @@ export const personByToken = (
   one<Person & { token_id: string; scope: string; held: boolean; revoked: boolean }>(
     client,
     `
-    select p.id, p.name, p.email, p.role, t.id as token_id, t.scope, t.expires_at > now() as held, t.revoked_at is not null as revoked
-    from access_token t join person p on p.id = t.person_id where t.token_hash = $1`,
+    select p.id, p.name, p.email, p.role, t.id as token_id, t.scope, t.expires_at > now() as held,
+      t.revoked_at is not null as revoked
+    from access_token t join person p on p.id = t.person_id
+    where t.token_hash = $1 and p.state = 'active'`,
     [hash],
   );
 

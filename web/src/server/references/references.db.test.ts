@@ -66,7 +66,9 @@ test('files of one set see one another, whichever comes first', async () => {
     yield incoming('plan.svg', `${svg('photos/quay.txt')}\n`);
     yield incoming('quay.txt', 'one');
   };
-  await checkInSet(ines, projectId, [{ fileId: plan.id }, { name: 'quay.txt', folderId: photos }], files(), 'both');
+  await checkInSet(ines, projectId, [{ fileId: plan.id }, { name: 'quay.txt', folderId: photos }], files(), {
+    note: 'both',
+  });
   expect((await referencesOfVersion(ines, await newest(plan))).needs).toMatchObject([
     { found: 'path', then: { number: 1 }, file: { name: 'quay.txt' } },
   ]);

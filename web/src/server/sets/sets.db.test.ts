@@ -49,7 +49,7 @@ describe('a check-in set', () => {
         incoming('same.txt', 'one'),
         incoming('x.txt', 'new'),
       ),
-      'Stairs moved',
+      { note: 'Stairs moved' },
     );
     expect(result).toMatchObject({
       sentence: 'Set 4 was checked in: 3 files.',
@@ -83,7 +83,7 @@ describe('a check-in set', () => {
         projectId,
         [{ fileId: plan.id }, { fileId: stairs.id }],
         these(incoming('plan.txt', 'a'), incoming('stairs.txt', 'b')),
-        '',
+        { note: '' },
       ),
     ).rejects.toMatchObject({ code: 'checked-out' });
     await expect(
@@ -92,14 +92,18 @@ describe('a check-in set', () => {
         projectId,
         [{ fileId: plan.id }, { name: 'stairs.txt' }],
         these(incoming('plan.txt', 'a'), incoming('stairs.txt', 'b')),
-        '',
+        { note: '' },
       ),
     ).rejects.toMatchObject({ code: 'name-taken' });
     await expect(
-      checkInSet(ines, projectId, [{ fileId: plan.id }, { name: 'late.txt' }], these(incoming('plan.txt', 'a')), ''),
+      checkInSet(ines, projectId, [{ fileId: plan.id }, { name: 'late.txt' }], these(incoming('plan.txt', 'a')), {
+        note: '',
+      }),
     ).rejects.toThrow('Only 1 of 2 files came. Nothing was stored; send the set again.');
     await expect(
-      checkInSet(ines, projectId, [{ fileId: plan.id }, { fileId: plan.id }], these(incoming('plan.txt', 'a')), ''),
+      checkInSet(ines, projectId, [{ fileId: plan.id }, { fileId: plan.id }], these(incoming('plan.txt', 'a')), {
+        note: '',
+      }),
     ).rejects.toThrow('twice');
     expect([await countRows('version'), await countRows('checkin_set'), await countRows('content'), after]).toEqual([
       ...before.slice(0, 3),
@@ -112,7 +116,7 @@ describe('a check-in set', () => {
     const old = await base(plan);
     await checkIn(anselm, plan.id, incoming('plan.txt', 'by Anselm'), { note: '' });
     await expect(
-      checkInSet(ines, projectId, [{ fileId: plan.id, base: old }], these(incoming('plan.txt', 'mine')), ''),
+      checkInSet(ines, projectId, [{ fileId: plan.id, base: old }], these(incoming('plan.txt', 'mine')), { note: '' }),
     ).rejects.toMatchObject({ code: 'newer-version', extra: { newest: 2 } });
   });
 
@@ -145,7 +149,7 @@ describe('a check-in set', () => {
       (await makeFile(ines, projectId, folder.id, undefined, incoming('a.txt', 'x'), { note: '' })).file.name,
     ).toBe('a.txt');
     await expect(
-      checkInSet(ines, projectId, [{ name: 'b.txt' }], these(incoming('b.txt', 'x')), ''),
+      checkInSet(ines, projectId, [{ name: 'b.txt' }], these(incoming('b.txt', 'x')), { note: '' }),
     ).rejects.toMatchObject({ code: 'note-required' });
   });
 });

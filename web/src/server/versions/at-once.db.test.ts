@@ -1,11 +1,13 @@
 /** Several people change the same things at the same moment, on connections of their own. */
+import { db } from '../db/pool.ts';
 import { join } from 'node:path';
 import type { FileEntry, Person } from '../../contract/api.ts';
 import { changeFile, changeFolder, contentsOf, getFile, makeFolder, makeProject } from '../projects/service.ts';
 import { withOrigin } from '../ledger/origin.ts';
 import { projectRoles } from '../../contract/access.ts';
 import { setAccess } from '../people/granting.ts';
-import { callerOf, makePerson, signIn, signOut } from '../people/service.ts';
+import { makePerson } from '../people/managing.ts';
+import { callerOf, signIn, signOut } from '../people/service.ts';
 import { makeToken, revokeToken } from '../people/tokens.ts';
 import { bringBack, deleteFile } from '../sets/deleting.ts';
 import { listSets } from '../sets/sets.ts';
@@ -50,7 +52,8 @@ async function signedIn(name: string): Promise<{ token: string; person: Person }
   const administrator = await makeTestPerson('administrator');
   const email = `${name.toLowerCase()}-${n}@quillmere.example`;
   const password = 'a long enough password';
-  await makePerson(administrator, { name, email, password, role: 'editor' });
+  const { id } = await makePerson(administrator, { name, email, password, role: 'editor' });
+  await db().query('update person set password_is_temporary = false where id = $1', [id]);
   return signIn(email, password);
 }
 
@@ -74,7 +77,7 @@ test('rights that are withdrawn while a check-in arrives are gone when it lands,
   const ways: ((sent: Incoming) => Promise<unknown>)[] = [
     (sent) => checkIn(ines, file.id, sent, { note: '' }),
     (sent) => makeFile(ines, projectId, null, undefined, sent, { note: '' }),
-    (sent) => checkInSet(ines, projectId, [{ fileId: file.id }], only(sent), ''),
+    (sent) => checkInSet(ines, projectId, [{ fileId: file.id }], only(sent), { note: '' }),
   ];
   for (const send of ways) {
     await setAccess(lead, into, ines.id, projectRoles.editor);

@@ -2,10 +2,11 @@
  * Check-in: bytes arrive, and their versions exist completely or not at all, one file or many.
  * What can be refused early is refused early; what counts is looked at once more when all has arrived, under the lock.
  */
+import { z } from 'zod';
 import type { CheckInResult, FileEntry, Person } from '../../contract/api.ts';
 import type { Planned, SetResult } from '../../contract/desk.ts';
 import { release, sourceOf } from '../checkouts/service.ts';
-import { db, transaction, type Client } from '../db/pool.ts';
+import { db, type Client } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { checkName } from '../names.ts';
@@ -16,6 +17,7 @@ import { folderIn, getFile, getFiles, nameTaken } from '../projects/service.ts';
 import type { MadeSet } from '../sets/rows.ts';
 import { madeSet, newSet } from '../sets/sets.ts';
 import { receive, storeArrived, type Arrived, type Incoming } from './arrival.ts';
+import { discardFile, discardFiles, landing, once, type Attempt } from './attempt.ts';
 import { checkNote, refuseConflict, refuseNoteless, refuseOtherFormat, refuseTaken } from './refusals.ts';
 import { settleTakenOver, versionOf, versionRow } from './rows.ts';
 import { appendVersion, branchFrom, lockFile, newestOf, type Locked, type NewVersion } from './service.ts';
@@ -34,9 +36,14 @@ export interface CheckIn {
   readonly kind?: NewVersion['kind'];
   readonly at?: Date;
   readonly title?: string;
+  /** Of this check-in alone, by its sender: sent again with it, it gets its first answer. */
+  readonly key?: string | undefined;
 }
 
 const CHECK_IN = 'check in versions';
+
+const landedSchema = z.object({ made: z.boolean(), id: z.string(), hints: z.array(z.string()) });
+type Landed = z.infer<typeof landedSchema>;
 
 /** Adds a version to a file. */
 export async function checkIn(
@@ -48,34 +55,43 @@ export async function checkIn(
   checkNote(options.note);
   const file = await getFile(by, fileId);
   await permit(by, 'check out', file, CHECK_IN);
-  await refuseNoteless(db(), file.projectId, [file.folderId], options.note);
-  if (!options.branch) await refuseConflict(db(), fileId, by, await newestOf(db(), fileId), options.base);
-  const arrived = await receive(incoming, (format) => {
-    if (!options.allowOtherFormat) refuseOtherFormat(file, format);
-  });
-  const landed = await landing([arrived], (client) => land(client, by, file, arrived, options));
+  const attempt: Attempt<Landed> = { by, key: options.key, what: `check in ${fileId}`, outcome: landedSchema };
+  const landed = await once(
+    attempt,
+    () => receiveVersion(attempt, file, incoming, options),
+    () => discardFile(incoming),
+  );
   const version = versionOf(await versionRow(landed.id));
   return {
     made: landed.made,
     version,
-    hints: hintsOf(arrived, file.name),
+    hints: landed.hints,
     sentence: sayLanded(landed.made, options.branch === true, version),
   };
+}
+
+async function receiveVersion(
+  attempt: Attempt<Landed>,
+  file: FileEntry,
+  incoming: Incoming,
+  options: CheckIn,
+): Promise<Landed> {
+  const { by } = attempt;
+  await refuseNoteless(db(), file.projectId, [file.folderId], options.note);
+  if (!options.branch) await refuseConflict(db(), file.id, by, await newestOf(db(), file.id), options.base);
+  const arrived = await receive(incoming, (format) => {
+    if (!options.allowOtherFormat) refuseOtherFormat(file, format);
+  });
+  return landing(attempt, [arrived], async (client) => ({
+    ...(await land(client, by, file, arrived, options)),
+    hints: hintsOf(arrived, file.name),
+  }));
 }
 
 function sayLanded(made: boolean, branch: boolean, version: { number: number; line: string }): string {
   if (!made) return `The content is the same as the newest version, v${version.number}, so no version was made.`;
   if (branch) return `Checked in as v${version.number} of a new branch, “${version.line}”.`;
   return `Checked in as v${version.number}.`;
-}
-
-/** The transaction in which what has arrived becomes versions; afterwards nothing of it is kept aside. */
-async function landing<T>(arrived: readonly Arrived[], work: (client: Client) => Promise<T>): Promise<T> {
-  try {
-    return await transaction(work, 'upload');
-  } finally {
-    for (const { spool } of arrived) await spool.end();
-  }
 }
 
 /** Locks a file where it lies now, and its project; whoever checks in must be allowed to there, and now. */
@@ -133,6 +149,14 @@ function hintsOf({ uploadName, hint }: Arrived, name: string): string[] {
   ];
 }
 
+const madeFileSchema = z.object({ fileId: z.string(), hints: z.array(z.string()) });
+type MadeFile = z.infer<typeof madeFileSchema>;
+
+interface Place {
+  readonly projectId: string;
+  readonly folderId: string | null;
+}
+
 /** Makes a file with its first version. */
 export async function makeFile(
   by: Person,
@@ -143,7 +167,27 @@ export async function makeFile(
   options: CheckIn,
 ): Promise<{ file: FileEntry; hints: string[] }> {
   checkNote(options.note);
-  await permit(by, 'check out', { projectId, folderId }, CHECK_IN);
+  const place = { projectId, folderId };
+  await permit(by, 'check out', place, CHECK_IN);
+  const what = `make a file in ${folderId ?? projectId}`;
+  const attempt: Attempt<MadeFile> = { by, key: options.key, what, outcome: madeFileSchema };
+  const { fileId, hints } = await once(
+    attempt,
+    () => receiveFile(attempt, place, name, incoming, options),
+    () => discardFile(incoming),
+  );
+  return { file: await getFile(by, fileId), hints };
+}
+
+async function receiveFile(
+  attempt: Attempt<MadeFile>,
+  place: Place,
+  name: string | undefined,
+  incoming: Incoming,
+  options: CheckIn,
+): Promise<MadeFile> {
+  const { by } = attempt;
+  const { projectId, folderId } = place;
   await refuseNoteless(db(), projectId, [folderId], options.note);
   const given = name === undefined ? undefined : checkName(name, 'file');
   if (given !== undefined) await refuseTaken(db(), projectId, folderId, given);
@@ -151,24 +195,23 @@ export async function makeFile(
   const fileName = given ?? arrived.uploadName;
   const note = options.note.trim();
   const { at, title } = options;
-  const fileId = await landing([arrived], async (client) => {
+  return landing(attempt, [arrived], async (client) => {
     const content = await storeArrived(client, arrived);
     await lockProject(client, projectId);
-    await permit(by, 'check out', { projectId, folderId }, CHECK_IN, client);
+    await permit(by, 'check out', place, CHECK_IN, client);
     if (folderId) await folderIn(client, folderId, projectId);
     await refuseTaken(client, projectId, folderId, fileName);
-    const id = await insertFile(client, { projectId, folderId, name: fileName, by: by.id, at }).catch(
+    const fileId = await insertFile(client, { projectId, folderId, name: fileName, by: by.id, at }).catch(
       nameTaken('file', fileName),
     );
     const set = await newSet(client, { projectId, kind: 'check-in', note, by: by.id, at });
-    const version = { fileId: id, contentId: content.id, note, uploadName: arrived.uploadName, by: by.id };
+    const version = { fileId, contentId: content.id, note, uploadName: arrived.uploadName, by: by.id };
     await appendVersion(client, undefined, { ...version, setId: set.id, at, title });
-    await tell(client, { kind: 'version', file: id, project: projectId });
+    await tell(client, { kind: 'version', file: fileId, project: projectId });
     const subject = `${fileName} v1`;
-    await record(client, [{ act: 'checked in', by, subject, reason: note, projectId, fileId: id, at }]);
-    return id;
+    await record(client, [{ act: 'checked in', by, subject, reason: note, projectId, fileId, at }]);
+    return { fileId, hints: arrived.hint ? [arrived.hint] : [] };
   });
-  return { file: await getFile(by, fileId), hints: arrived.hint ? [arrived.hint] : [] };
 }
 
 const foreignFile = (name: string): Problem =>
@@ -181,28 +224,70 @@ interface Member {
   readonly arrived: Arrived;
 }
 
+const landedSetSchema = z.object({
+  setId: z.string().nullable(),
+  same: z.array(z.string()),
+  hints: z.array(z.string()),
+});
+type LandedSet = z.infer<typeof landedSetSchema>;
+
 /** Checks in several files under one note: all of them land, or none. `files` come in the order of the plan. */
 export async function checkInSet(
   by: Person,
   projectId: string,
   plan: readonly Planned[],
   files: AsyncIterable<Incoming>,
-  note: string,
+  { note, key }: Pick<CheckIn, 'note' | 'key'>,
 ): Promise<SetResult> {
   checkNote(note);
+  const what = `check in a set in ${projectId}`;
+  const attempt: Attempt<LandedSet> = { by, key, what, outcome: landedSetSchema };
+  const { setId, same, hints } = await once(
+    attempt,
+    () => receiveSet(attempt, projectId, plan, files, note),
+    () => discardFiles(files),
+  );
+  const set = setId === null ? null : await madeSet(by, setId);
+  return { set, same, hints, sentence: saySet(set) };
+}
+
+async function receiveSet(
+  attempt: Attempt<LandedSet>,
+  projectId: string,
+  plan: readonly Planned[],
+  files: AsyncIterable<Incoming>,
+  note: string,
+): Promise<LandedSet> {
+  const { by } = attempt;
   const existing = await filesOfPlan(by, projectId, plan);
   const folders = new Set(plan.map((p) => (p.fileId ? existing.get(p.fileId)?.folderId : p.folderId) ?? null));
   await refuseNoteless(db(), projectId, folders, note);
   for (const folderId of folders) await permit(by, 'check out', { projectId, folderId }, CHECK_IN);
+  const members = await receiveMembers(by, projectId, plan, existing, files);
+  const hints = members.flatMap(({ planned, name, arrived }) =>
+    hintsOf(arrived, planned.fileId ? name : arrived.uploadName),
+  );
+  const arrived = members.map((m) => m.arrived);
+  return landing(attempt, arrived, async (client) => ({
+    ...(await landSet(client, by, projectId, members, note)),
+    hints,
+  }));
+}
+
+/** Receives the files of a set; what has come of a set that breaks off is not kept. */
+async function receiveMembers(
+  by: Person,
+  projectId: string,
+  plan: readonly Planned[],
+  existing: ReadonlyMap<string, FileEntry>,
+  files: AsyncIterable<Incoming>,
+): Promise<readonly Member[]> {
   const members: Member[] = [];
-  const hints: string[] = [];
   try {
     for await (const incoming of files) {
       const planned = plan[members.length];
       if (!planned) throw new Problem(400, 'bad-input', 'More files came than were announced.');
-      const member = await receiveMember(by, projectId, planned, existing, incoming);
-      members.push(member);
-      hints.push(...hintsOf(member.arrived, planned.fileId ? member.name : member.arrived.uploadName));
+      members.push(await receiveMember(by, projectId, planned, existing, incoming));
     }
     if (members.length < plan.length)
       throw new Problem(
@@ -210,14 +295,11 @@ export async function checkInSet(
         'cut-off',
         `Only ${members.length} of ${plan.length} files came. Nothing was stored; send the set again.`,
       );
+    return members;
   } catch (error) {
     for (const { arrived } of members) await arrived.spool.end();
     throw error;
   }
-  const arrived = members.map((m) => m.arrived);
-  const { setId, same } = await landing(arrived, (client) => landSet(client, by, projectId, members, note));
-  const set = setId === undefined ? null : await madeSet(by, setId);
-  return { set, same: [...same], hints, sentence: saySet(set) };
 }
 
 function saySet(set: SetResult['set']): string {
@@ -269,7 +351,7 @@ async function landSet(
   projectId: string,
   members: readonly Member[],
   note: string,
-): Promise<{ setId: string | undefined; same: readonly string[] }> {
+): Promise<{ setId: string | null; same: string[] }> {
   const contents = new Map<Member, string>();
   for (const member of members) contents.set(member, (await storeArrived(client, member.arrived)).id);
   const locked = await lockMembers(client, by, projectId, members, note);
@@ -280,7 +362,7 @@ async function landSet(
   const kept = members.flatMap(({ planned: { fileId, keep } }) => (fileId ? [{ fileId, keep }] : []));
   if (changed.length === 0) {
     for (const { fileId, keep } of kept) await release(client, fileId, by.id, keep);
-    return { setId: undefined, same };
+    return { setId: null, same };
   }
   const set = await newSet(client, { projectId, kind: 'check-in', note: note.trim(), by: by.id });
   const made = { projectId, by, note: note.trim(), set };

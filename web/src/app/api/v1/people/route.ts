@@ -1,6 +1,6 @@
 import { people } from '../../../../contract/operations/people.ts';
 import { serve } from '../../../../server/http/serve.ts';
-import { listPeople, makePerson } from '../../../../server/people/service.ts';
+import { listPeople, makePerson } from '../../../../server/people/managing.ts';
 
 export const GET = serve(people.list, listPeople);
 

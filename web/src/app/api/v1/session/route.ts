@@ -13,10 +13,10 @@ import { signIn, signOut } from '../../../../server/people/service.ts';
 
 export const GET = serve(door.whoAmI, async (by) => ({ person: by }));
 
-export const POST = serveAnyone(door.signIn, async ({ request, body: { email, password } }) => {
+export const POST = serveAnyone(door.signIn, async ({ request, body: { email, password, code } }) => {
   const address = request.headers.get(PEER_HEADER) ?? '';
   const known = readCookie(request.headers.get('cookie'), BROWSER_COOKIE);
-  const { token, person, browser } = await signIn(email, password, { address, browser: known });
+  const { token, person, browser } = await signIn(email, password, { address, browser: known }, code);
   const answer = answered(door.signIn, { person });
   answer.headers.append('set-cookie', sessionCookie(token, config.sessionDays, request.headers));
   if (browser !== undefined) answer.headers.append('set-cookie', browserCookie(browser, request.headers));

@@ -5,10 +5,11 @@ import { listVersions } from '../../../../../../server/versions/service.ts';
 
 export const GET = serve(files.versions, (by, { fileId, query }) => listVersions(by, fileId, query));
 
-export const POST = serveUpload(files.checkIn, async (by, { fileId }, { note = '', base, ...said }, incoming) => {
+export const POST = serveUpload(files.checkIn, async (by, { fileId }, { note = '', base, key, ...said }, incoming) => {
   const result = await checkIn(by, fileId, incoming, {
     note,
     base,
+    key,
     allowOtherFormat: said.allowOtherFormat === 'yes',
     keep: said.keep === 'yes',
     branch: said.branch === 'yes',

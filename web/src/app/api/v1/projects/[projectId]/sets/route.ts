@@ -8,9 +8,9 @@ import { checkInSet } from '../../../../../../server/versions/checkin.ts';
 
 export const GET = serve(sets.list, (by, { projectId, query }) => listSets(by, projectId, query));
 
-export const POST = serveUploads(sets.checkIn, async (by, { projectId }, { plan, note = '' }, files) => {
+export const POST = serveUploads(sets.checkIn, async (by, { projectId }, { plan, note = '', key }, files) => {
   const planned = checked(plannedSchema.array().min(1).max(2000), parsed(plan));
-  const result = await checkInSet(by, projectId, planned, files, note);
+  const result = await checkInSet(by, projectId, planned, files, { note, key });
   return answered(sets.checkIn, result, { status: result.set ? 201 : 200 });
 });
 
