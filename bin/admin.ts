@@ -4,24 +4,35 @@
  */
 import { resolve } from 'node:path';
 import { backup, restore, verify } from './lib/backup.ts';
-import { verifyLedger } from './lib/ledger.ts';
+import { verifyLedger, writeAnchor } from './lib/ledger.ts';
 import { Stop } from './lib/stop.ts';
 
 const usage = `Usage:
   npx ovrel-admin backup FILE     reads everything that this Ovrel keeps, and writes it into FILE
   npx ovrel-admin restore FILE    puts it into an empty Ovrel, and reads every version back
   npx ovrel-admin verify FILE     reads every version in the file, without restoring it
-  npx ovrel-admin verify-ledger   proves that nothing in the ledger was changed, and prints its seal
+  npx ovrel-admin verify-ledger [--anchor FILE]
+                                  proves that nothing in the ledger was changed, that versions are what it says, and
+                                  with anchors that nothing was cut off at its end; prints its seal
+  npx ovrel-admin anchor FILE     appends the head of the ledger to FILE, as an anchor
 
 The Ovrel is the one whose data lie in .ovrel (or OVREL_DATA), or at DATABASE_URL. It may be running while it is backed up.`;
 
 const [command, file, ...rest] = process.argv.slice(2);
-const works = { backup, restore, verify } as const;
+const works = { backup, restore, verify, anchor: writeAnchor } as const;
+const pathOf = (given: string): string => resolve(process.env['OVREL_CWD'] ?? process.cwd(), given);
 
 function workOf(): (() => Promise<unknown>) | undefined {
-  if (command === 'verify-ledger' && !file) return verifyLedger;
+  if (command === 'verify-ledger') return verifyingLedger();
   if (!command || !(command in works) || !file || rest.length > 0) return undefined;
-  return () => works[command as keyof typeof works](resolve(process.env['OVREL_CWD'] ?? process.cwd(), file));
+  return () => works[command as keyof typeof works](pathOf(file));
+}
+
+function verifyingLedger(): (() => Promise<unknown>) | undefined {
+  if (file === undefined) return () => verifyLedger();
+  const [anchors, ...more] = rest;
+  if (file !== '--anchor' || anchors === undefined || more.length > 0) return undefined;
+  return () => verifyLedger(pathOf(anchors));
 }
 
 const work = workOf();

@@ -17,6 +17,18 @@ export const scrubReportSchema = z.object({
   damaged: z.array(
     z.object({ fileId: id, file: z.string(), project: z.string(), versions: z.array(z.number().int()) }),
   ),
+  damagedResults: z.number().int().default(0).describe('Kept results that were thrown away, to be computed anew'),
+  ledger: z
+    .object({
+      entries: z.number().int().describe('That hold'),
+      broken: z.object({ entry: z.number().int(), why: z.string() }).nullable(),
+      versions: z.number().int().describe('That are what the ledger says'),
+      wrong: z.array(
+        z.object({ fileId: id, file: z.string(), project: z.string(), version: z.number().int(), why: z.string() }),
+      ),
+    })
+    .optional()
+    .describe('Whether the ledger holds, and every version is what it says'),
 });
 
 export const jobSchema = z.object({

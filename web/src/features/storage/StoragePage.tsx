@@ -11,7 +11,7 @@ import { sayAgo, sayMoment, saySize } from '../words.ts';
 import { CostTables } from './CostTables.tsx';
 import { JobList } from './JobList.tsx';
 import { OverTime } from './OverTime.tsx';
-import { saidOfScrub, shareOf } from './say.ts';
+import { isSound, saidOfLedger, saidOfScrub, shareOf } from './say.ts';
 import { api } from '../../contract/operations/index.ts';
 import { useAnswer } from '../api/useAnswer.ts';
 
@@ -113,6 +113,9 @@ export function StoragePage({ initial, initialJobs, mayTend }: Props): React.Rea
   );
 }
 
+/** Versions that are named one by one. */
+const MOST_SHOWN = 40;
+
 function Health({ scrub }: { scrub: Storage['scrub'] }): React.ReactNode {
   if (!scrub)
     return (
@@ -120,17 +123,13 @@ function Health({ scrub }: { scrub: Storage['scrub'] }): React.ReactNode {
         The store has not been checked as a whole yet. Every version is checked whenever it is read.
       </p>
     );
-  const { damaged } = scrub.report;
+  const { damaged, ledger } = scrub.report;
+  const ofLedger = saidOfLedger(scrub.report);
+  const sound = isSound(scrub.report);
   return (
-    <section
-      aria-label="Last check"
-      className={damaged.length || scrub.report.damagedChunks ? 'ov-damage' : 'ov-sound'}
-    >
+    <section aria-label="Last check" className={sound ? 'ov-sound' : 'ov-damage'}>
       <p className="mb-1">
-        <i
-          className={`bi ${damaged.length || scrub.report.damagedChunks ? 'bi-exclamation-octagon' : 'bi-check2-square'}`}
-          aria-hidden="true"
-        />{' '}
+        <i className={`bi ${sound ? 'bi-check2-square' : 'bi-exclamation-octagon'}`} aria-hidden="true" />{' '}
         {saidOfScrub(scrub.report)}{' '}
         <span className="ov-quiet" suppressHydrationWarning title={sayMoment(scrub.at)}>
           Checked {sayAgo(scrub.at)}.
@@ -150,6 +149,16 @@ function Health({ scrub }: { scrub: Storage['scrub'] }): React.ReactNode {
           These versions are not given out. Restore a backup into an empty installation and check them in from there;
           the guide says how.
         </p>
+      )}
+      {ofLedger && <p className="mb-1">{ofLedger}</p>}
+      {ledger && ledger.wrong.length > 0 && (
+        <ul className="mb-0">
+          {ledger.wrong.slice(0, MOST_SHOWN).map((wrong) => (
+            <li key={`${wrong.fileId} ${wrong.version}`}>
+              <a href={`/files/${wrong.fileId}`}>{wrong.file}</a> in {wrong.project}: v{wrong.version} {wrong.why}
+            </li>
+          ))}
+        </ul>
       )}
     </section>
   );

@@ -9,6 +9,7 @@ import { forget, single } from '../single.ts';
 import { personNow } from '../ledger/origin.ts';
 import { bytesIn, loaded, sizeOf, type Unloaded } from './task.ts';
 import { SERVER, Turns } from './turns.ts';
+import { Abandoned, goneNow } from './waiting.ts';
 import type { Order, Outcome, Told } from './worker.ts';
 import type { InputOf, ResultOf, TaskName } from './tasks/index.ts';
 
@@ -80,7 +81,7 @@ function poolFor(group: Group): Piscina {
 
 /**
  * Runs a task in a thread. The bytes that go with it are given away: they cannot be used afterwards. Throws TooHeavy
- * past its limits.
+ * past its limits, and Abandoned where nobody waits for it any more.
  */
 export async function runTask<Name extends TaskName>(
   name: Name,
@@ -88,7 +89,7 @@ export async function runTask<Name extends TaskName>(
   options: RunOptions = {},
 ): Promise<ResultOf<Name>> {
   if (groupOf(name) !== 'look') return run(name, await loaded<InputOf<Name>>(given), options);
-  const end = await turns().take(personNow() ?? SERVER, sizeOf(given));
+  const end = await turns().take(personNow() ?? SERVER, sizeOf(given), goneNow());
   try {
     return await run(name, await loaded<InputOf<Name>>(given), options);
   } finally {
@@ -119,12 +120,16 @@ async function run<Name extends TaskName>(
   });
   transferList.push(port);
   const order: Order = { name, input, port };
+  // What arrives is stored, whoever has gone meanwhile.
+  const gone = groupOf(name) === 'look' ? goneNow() : undefined;
+  const signal = gone ? AbortSignal.any([limit.signal, gone]) : limit.signal;
   try {
-    const outcome = (await pool.run(order, { transferList, signal: limit.signal })) as Outcome;
+    const outcome = (await pool.run(order, { transferList, signal })) as Outcome;
     if ('exhausted' in outcome) throw new TooHeavy(outcome.exhausted);
     return outcome.value as ResultOf<Name>;
   } catch (error) {
-    throw limit.passed ? tooLong() : asTooHeavy(error);
+    if (limit.passed) throw tooLong();
+    throw gone?.aborted ? new Abandoned('nobody waits for it any more') : asTooHeavy(error);
   } finally {
     limit.end();
     here.close();

@@ -3,6 +3,7 @@
  * what is small is looked at meanwhile. Nothing is loaded into memory before its turn comes.
  */
 import { Busy } from '../db/pool.ts';
+import { Abandoned } from './waiting.ts';
 
 /** Bytes from which work counts as large. */
 const LARGE = 4 * 1024 * 1024;
@@ -34,9 +35,12 @@ export class Turns {
     this.bounds = bounds;
   }
 
-  /** Waits for a turn; gives what ends it. Throws Busy where too much waits already. */
-  async take(who: string, size: number): Promise<() => void> {
-    if (!this.fits(size) || this.waiting.size > 0) await this.wait(who, size);
+  /**
+   * Waits for a turn; gives what ends it. Throws Busy where too much waits already, and Abandoned once whoever waits
+   * has `gone`.
+   */
+  async take(who: string, size: number, gone?: AbortSignal): Promise<() => void> {
+    if (!this.fits(size) || this.waiting.size > 0) await this.wait(who, size, gone);
     else this.begin(size);
     let ended = false;
     return () => {
@@ -62,17 +66,34 @@ export class Turns {
     this.next();
   }
 
-  private wait(who: string, size: number): Promise<void> {
+  private wait(who: string, size: number, gone: AbortSignal | undefined): Promise<void> {
     const own = this.waiting.get(who) ?? [];
     const all = [...this.waiting.values()].reduce((n, list) => n + list.length, 0);
     if (who !== SERVER && (own.length >= this.bounds.mostEach || all >= this.bounds.mostInAll))
       throw new Busy('too much waits to be looked into');
-    return new Promise((begin) => {
-      own.push({ size, begin });
+    return new Promise((begun, refused) => {
+      const giveUp = (): void => {
+        this.drop(who, work);
+        refused(new Abandoned('nobody waits for it any more'));
+      };
+      const begin = (): void => {
+        gone?.removeEventListener('abort', giveUp);
+        begun();
+      };
+      const work = { size, begin };
+      own.push(work);
       own.sort((a, b) => a.size - b.size);
       this.waiting.set(who, own);
+      if (gone?.aborted) giveUp();
+      else gone?.addEventListener('abort', giveUp);
       this.next();
     });
+  }
+
+  private drop(who: string, work: Waiting): void {
+    const rest = this.waiting.get(who)?.filter((one) => one !== work) ?? [];
+    if (rest.length > 0) this.waiting.set(who, rest);
+    else this.waiting.delete(who);
   }
 
   /** Begins all that fits now. */

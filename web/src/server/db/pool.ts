@@ -88,6 +88,16 @@ export async function transaction<T>(
   }
 }
 
+/** One connection for `work`, which may begin transactions of its own on it. */
+export async function withClient<T>(work: (client: Client) => Promise<T>): Promise<T> {
+  const client = await pools().short.connect();
+  try {
+    return await work(client);
+  } finally {
+    client.release();
+  }
+}
+
 export async function closePools(): Promise<void> {
   const open = holder.ovrelPools;
   delete holder.ovrelPools;

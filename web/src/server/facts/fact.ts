@@ -1,5 +1,6 @@
 /** One thing computed about a content or a pair, immutable, kept once. */
 import { TooHeavy } from '../compute/pool.ts';
+import { Shared } from '../compute/waiting.ts';
 import { log } from '../log.ts';
 import { single } from '../single.ts';
 import type { Codec } from './codec.ts';
@@ -25,14 +26,7 @@ export interface Asking {
 }
 
 /** Two requests for the same result in one process wait for one computation. */
-function once<Value>(key: string, work: () => Promise<Value>): Promise<Value> {
-  const running = single('facts under way', () => new Map<string, Promise<unknown>>());
-  const known = running.get(key) as Promise<Value> | undefined;
-  if (known) return known;
-  const started = work().finally(() => running.delete(key));
-  running.set(key, started);
-  return started;
-}
+const shared = (): Shared => single('facts under way', () => new Shared());
 
 /** The value as it is kept; undefined where there is none, or where what is kept is no such value any more. */
 export async function known<Key, Value>(fact: Fact<Key, Value>, key: Key): Promise<{ value: Value } | undefined> {
@@ -58,7 +52,7 @@ export async function computed<Key, Value>(fact: Fact<Key, Value>, key: Key, { a
   const found = await known(fact, key);
   if (found) return found.value;
   const place = fact.placeOf(key);
-  return once(`${fact.name} ${place.contentId} ${place.detail}`, async () => {
+  return shared().once(`${fact.name} ${place.contentId} ${place.detail}`, async () => {
     const wait = again ? undefined : await delayed(fact.name, place);
     if (wait) throw new TooHeavy(wait.problem);
     try {

@@ -9,7 +9,7 @@ export async function factValue(
 ): Promise<Buffer | undefined> {
   const row = await one<{ value: Buffer }>(
     client,
-    'select value from fact where store_id = $1 and content_id = $2 and kind = $3 and engine = $4',
+    'select value from fact where store_id = $1 and content_id = $2 and kind = $3 and engine = $4 and hash = sha256(value)',
     [STORE, contentId, kind, engine],
   );
   return row?.value;
@@ -24,7 +24,7 @@ export const factValues = (
 ): Promise<{ content_id: string; value: Buffer }[]> =>
   many(
     client,
-    'select content_id, value from fact where store_id = $1 and content_id = any($2) and kind = $3 and engine = $4',
+    'select content_id, value from fact where store_id = $1 and content_id = any($2) and kind = $3 and engine = $4 and hash = sha256(value)',
     [STORE, contentIds, kind, engine],
   );
 
@@ -36,7 +36,9 @@ export async function insertFact(
   value: Buffer,
 ): Promise<void> {
   await client.query(
-    'insert into fact (store_id, content_id, kind, engine, value) values ($1, $2, $3, $4, $5) on conflict do nothing',
+    `insert into fact (store_id, content_id, kind, engine, value, hash) values ($1, $2, $3, $4, $5, sha256($5))
+     on conflict (store_id, content_id, kind, engine) do update set value = excluded.value, hash = excluded.hash
+     where fact.hash <> sha256(fact.value)`,
     [STORE, contentId, kind, engine, value],
   );
 }
@@ -50,6 +52,18 @@ export async function deleteFact(client: Db, contentId: string, kind: string, en
   ]);
 }
 
+const HASH_OF_COMPARISON = `sha256(convert_to(summary, 'UTF8') || value)`;
+
+/** Kept results that are not what was kept are thrown away: they are computed anew. Gives how many. */
+export async function dropDamaged(client: Db): Promise<number> {
+  const facts = await client.query('delete from fact where store_id = $1 and hash <> sha256(value)', [STORE]);
+  const comparisons = await client.query(
+    `delete from comparison where store_id = $1 and hash <> ${HASH_OF_COMPARISON}`,
+    [STORE],
+  );
+  return (facts.rowCount ?? 0) + (comparisons.rowCount ?? 0);
+}
+
 /** What a pair of contents is compared with: which contents, and what else the result depends on. */
 export interface Pair {
   readonly a: string;
@@ -60,7 +74,7 @@ export interface Pair {
 export async function comparisonValue(client: Db, pair: Pair, engine: string): Promise<Buffer | undefined> {
   const row = await one<{ value: Buffer }>(
     client,
-    'select value from comparison where store_id = $1 and content_a = $2 and content_b = $3 and options = $4 and engine = $5',
+    `select value from comparison where store_id = $1 and content_a = $2 and content_b = $3 and options = $4 and engine = $5 and hash = ${HASH_OF_COMPARISON}`,
     [STORE, pair.a, pair.b, pair.options, engine],
   );
   return row?.value;
@@ -74,8 +88,11 @@ export async function insertComparison(
   value: Buffer,
 ): Promise<void> {
   await client.query(
-    `insert into comparison (store_id, content_a, content_b, options, engine, summary, value)
-     values ($1, $2, $3, $4, $5, $6, $7) on conflict do nothing`,
+    `insert into comparison (store_id, content_a, content_b, options, engine, summary, value, hash)
+     values ($1, $2, $3, $4, $5, $6, $7, sha256(convert_to($6, 'UTF8') || $7))
+     on conflict (store_id, content_a, content_b, options, engine) do update set
+       summary = excluded.summary, value = excluded.value, hash = excluded.hash
+     where comparison.hash <> sha256(convert_to(comparison.summary, 'UTF8') || comparison.value)`,
     [STORE, pair.a, pair.b, pair.options, engine, summary, value],
   );
 }

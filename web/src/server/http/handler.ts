@@ -2,6 +2,7 @@
 import { z } from 'zod';
 import type { Person } from '../../contract/api.ts';
 import { sayIssues } from '../../contract/operation.ts';
+import { Abandoned, waitedForBy } from '../compute/waiting.ts';
 import { asBusy, Busy } from '../db/pool.ts';
 import { log } from '../log.ts';
 import { withOrigin } from '../ledger/origin.ts';
@@ -56,7 +57,8 @@ export function open(work: (call: Call) => Promise<Response>): Route {
       refuseForeignOrigin(request);
       const params = ((await context.params) as Record<string, string> | undefined) ?? {};
       for (const [name, value] of Object.entries(params)) if (/Id$/.test(name)) checkId(name, value);
-      return await withOrigin(request.headers, () => work({ request, url: new URL(request.url), params }));
+      const call = { request, url: new URL(request.url), params };
+      return await withOrigin(request.headers, () => waitedForBy(request.signal, () => work(call)));
     } catch (error) {
       return problemResponse(toProblem(error, `${request.method} ${new URL(request.url).pathname}`));
     }
@@ -87,6 +89,7 @@ function refuseForeignOrigin(request: Request): void {
 
 export function toProblem(error: unknown, where: string): Problem {
   if (error instanceof Problem) return error;
+  if (error instanceof Abandoned) return new Problem(503, 'abandoned', 'Nobody waited for this any more.');
   const id = crypto.randomUUID().slice(0, 8);
   log.error({ id, where, error: error instanceof Error ? error.stack : String(error) }, 'a request failed');
   if (asBusy(error) instanceof Busy)

@@ -1,5 +1,6 @@
 /** Every kind of background work. */
 import type { JobKind } from './job.ts';
+import { anchor } from './kinds/anchor.ts';
 import { collect } from './kinds/collect.ts';
 import { look } from './kinds/look.ts';
 import { pack } from './kinds/pack.ts';
@@ -7,7 +8,7 @@ import { scrub } from './kinds/scrub.ts';
 import { summary } from './kinds/summary.ts';
 import { tally } from './kinds/tally.ts';
 
-const all: readonly JobKind[] = [look, summary, pack, tally, collect, scrub];
+const all: readonly JobKind[] = [look, summary, pack, tally, collect, scrub, anchor];
 
 export const jobKinds: ReadonlyMap<string, JobKind> = new Map(all.map((kind) => [kind.kind, kind]));
 

@@ -9,7 +9,7 @@ import type { Act } from './ledger.ts';
 import { versionsBefore, actsBefore, PAGE } from './rows.ts';
 
 /** Their versions tell of them. */
-const makingVersions: readonly Act[] = ['checked in', 'brought forward', 'branched off'];
+const makingVersions: readonly Act[] = ['checked in', 'brought forward', 'branched off', 'sealed'];
 
 export async function fileHistory(by: Person, fileId: string, before?: string): Promise<FileHistory> {
   await permitFile(by, 'see old versions', fileId, 'see the history');

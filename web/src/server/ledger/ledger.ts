@@ -10,6 +10,7 @@ import { permit, permitFile, scopeOf } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
 import { Problem } from '../problem.ts';
 import { holdsSession, holdsToken } from '../people/rows.ts';
+import { sealsOf } from './seals.ts';
 import { originNow, sessionNow, tokenNow } from './origin.ts';
 import {
   lockLedger,
@@ -48,6 +49,7 @@ export type Act =
   | 'changed a folder'
   | 'changed a file'
   | 'changed rules'
+  | 'sealed'
   | 'checked in'
   | 'brought forward'
   | 'branched off'
@@ -72,6 +74,8 @@ export interface NewEntry {
   readonly fileId?: string | null;
   /** Only the demo's loader says when. */
   readonly at?: Date | undefined;
+  /** Versions that it made: what they are is sealed with it. */
+  readonly versions?: readonly string[];
 }
 
 /** The first entry is sealed against this. */
@@ -95,7 +99,12 @@ export async function record(
   const last = await lastEntry(client);
   let seq = Number(last?.seq ?? 0);
   let hash: Buffer = last?.hash ?? NOTHING;
-  const rows = entries.map(({ act, by, subject, reason = '', projectId = null, fileId = null, at = new Date() }) => {
+  const seals = await sealsOf(
+    client,
+    entries.flatMap(({ versions = [] }) => versions),
+  );
+  const rows = entries.map((said) => {
+    const { act, by, subject, reason = '', projectId = null, fileId = null, at = new Date(), versions = [] } = said;
     seq += 1;
     const entry = JSON.stringify({
       seq,
@@ -107,6 +116,7 @@ export async function record(
       from: originNow(),
       projectId,
       fileId,
+      ...(versions.length > 0 && { versions: versions.map((id) => seals.get(id)) }),
     });
     hash = sealed(hash, entry);
     return { seq, at, person: by?.id ?? null, act, projectId, fileId, entry, hash };

@@ -81,8 +81,9 @@ export async function bringBack(
     await noteBroughtBack(client, set.id, fileId);
     await unmarkDeleted(client, fileId, name).catch(nameTaken('file', name));
     await countBroughtBack(client, file.project_id);
+    const versions: string[] = [];
     if (source && newest && source.content_id !== newest.content_id) {
-      await appendVersion(client, newest, {
+      const id = await appendVersion(client, newest, {
         fileId,
         contentId: source.content_id,
         uploadName: source.upload_name,
@@ -91,9 +92,11 @@ export async function bringBack(
         setId: set.id,
         note: `Brought forward from v${source.number} when the file was brought back${reason ? `: ${reason}` : '.'}`,
       });
+      versions.push(id);
     }
     await tell(client, { kind: 'files', file: fileId, project: file.project_id });
-    await record(client, [{ act: 'brought back', by, subject: name, reason, projectId: file.project_id, fileId }]);
+    const place = { projectId: file.project_id, fileId };
+    await record(client, [{ ...place, act: 'brought back', by, subject: name, reason, versions }]);
   });
   return getFile(by, fileId);
 }

@@ -1,5 +1,8 @@
 /** The scrub: every chunk is read and hashed, then every content; what is damaged is named by file and version. */
-import { db, many, one } from '../db/pool.ts';
+import { db, many, one, withClient } from '../db/pool.ts';
+import { dropDamaged } from '../facts/rows.ts';
+import { proveLedger } from '../ledger/ledger.ts';
+import { proveVersions, sayFault, type WrongVersion } from '../ledger/seals.ts';
 import { Problem } from '../problem.ts';
 import type { ScrubReport } from '../../contract/storage.ts';
 import { ChunkDamaged, readChunks } from './chunks.ts';
@@ -29,6 +32,8 @@ export async function scrub(step: ReportStep = async () => undefined): Promise<S
     damagedChunks: badChunks.size,
     damagedContents: badContents.size,
     damaged: await named([...badContents]),
+    damagedResults: await dropDamaged(db()),
+    ledger: await scrubLedger(step),
   };
 }
 
@@ -143,4 +148,33 @@ async function named(contents: readonly string[]): Promise<ScrubReport['damaged'
     files.set(row.file_id, entry);
   }
   return [...files.values()];
+}
+
+async function scrubLedger(step: ReportStep): Promise<NonNullable<ScrubReport['ledger']>> {
+  await step('reading the ledger', 0, 0);
+  const { entries, broken } = await proveLedger();
+  const { right, wrong } = await withClient((client) =>
+    proveVersions(client, (done, total) => step('comparing versions with the ledger', done, total)),
+  );
+  return {
+    entries,
+    broken: broken ? { entry: broken.seq, why: broken.why } : null,
+    versions: right,
+    wrong: await withNames(wrong.slice(0, MOST_NAMED)),
+  };
+}
+
+const MOST_NAMED = 2000;
+
+async function withNames(wrong: readonly WrongVersion[]): Promise<NonNullable<ScrubReport['ledger']>['wrong']> {
+  const rows = await many<{ id: string; file: string; project: string }>(
+    db(),
+    'select f.id, f.name as file, p.name as project from file f join project p on p.id = f.project_id where f.id = any($1)',
+    [[...new Set(wrong.map(({ fileId }) => fileId))]],
+  );
+  const names = new Map(rows.map((row) => [row.id, row]));
+  return wrong.map((version) => {
+    const { file, project } = names.get(version.fileId) ?? { file: 'a file that is gone', project: '' };
+    return { fileId: version.fileId, file, project, version: version.number, why: sayFault(version) };
+  });
 }

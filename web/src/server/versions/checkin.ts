@@ -125,7 +125,7 @@ async function land(
     await settleTakenOver(client, fileId, by.id);
     await tell(client, { kind: 'version', file: fileId, project: place.projectId });
     const subject = `${file.name} v${branch.number}, ${branch.line}`;
-    await record(client, [{ ...place, act: 'branched off', by, subject, reason: note, at }]);
+    await record(client, [{ ...place, act: 'branched off', by, subject, reason: note, at, versions: [branch.id] }]);
     return { made: true, id: branch.id };
   }
   await refuseConflict(client, fileId, by, newest, options.base);
@@ -136,7 +136,7 @@ async function land(
   await release(client, fileId, by.id, options.keep);
   await tell(client, { kind: 'version', file: fileId, project: place.projectId });
   const subject = `${file.name} v${(newest?.number ?? 0) + 1}`;
-  await record(client, [{ ...place, act: 'checked in', by, subject, reason: note, at }]);
+  await record(client, [{ ...place, act: 'checked in', by, subject, reason: note, at, versions: [id] }]);
   return { made: true, id };
 }
 
@@ -206,10 +206,10 @@ async function receiveFile(
     );
     const set = await newSet(client, { projectId, kind: 'check-in', note, by: by.id, at });
     const version = { fileId, contentId: content.id, note, uploadName: arrived.uploadName, by: by.id };
-    await appendVersion(client, undefined, { ...version, setId: set.id, at, title });
+    const id = await appendVersion(client, undefined, { ...version, setId: set.id, at, title });
     await tell(client, { kind: 'version', file: fileId, project: projectId });
     const subject = `${fileName} v1`;
-    await record(client, [{ act: 'checked in', by, subject, reason: note, projectId, fileId, at }]);
+    await record(client, [{ act: 'checked in', by, subject, reason: note, projectId, fileId, at, versions: [id] }]);
     return { fileId, hints: arrived.hint ? [arrived.hint] : [] };
   });
 }
@@ -422,8 +422,8 @@ async function landMember(
     (await insertFile(client, { projectId, folderId, name, by: by.id }).catch(nameTaken('file', name)));
   const sourceId = await sourceOf(client, fileId, by.id);
   const version = { fileId, contentId, note, uploadName: arrived.uploadName, by: by.id, setId: set.id, sourceId };
-  await appendVersion(client, before?.newest, version);
+  const id = await appendVersion(client, before?.newest, version);
   await tell(client, { kind: 'version', file: fileId, project: projectId });
   const subject = `${before?.file.name ?? name} v${(before?.newest?.number ?? 0) + 1}, set ${set.number}`;
-  return { act: 'checked in', by, subject, reason: note, projectId, fileId };
+  return { act: 'checked in', by, subject, reason: note, projectId, fileId, versions: [id] };
 }

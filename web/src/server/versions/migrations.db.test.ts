@@ -2,11 +2,13 @@
 import { spawnSync } from 'node:child_process';
 import { join } from 'node:path';
 import { projectRoles } from '../../contract/access.ts';
-import { db, many } from '../db/pool.ts';
+import { db, many, withClient } from '../db/pool.ts';
 import { listAccess, setAccess } from '../people/granting.ts';
 import { makeProject } from '../projects/service.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { checkIn, makeFile } from './checkin.ts';
+import { proveLedger } from '../ledger/ledger.ts';
+import { proveVersions } from '../ledger/seals.ts';
 import { bringForward, listVersions, railOf } from './service.ts';
 
 withTestDatabase();
@@ -14,7 +16,7 @@ const root = join(__dirname, '../../../..');
 process.env['OVREL_ROOT'] = root;
 
 /** Migrations that are tried: those that change what was there before. */
-const TRIED = 5;
+const TRIED = 8;
 
 function migrate(direction: 'up' | 'down'): void {
   const { status, stderr } = spawnSync(
@@ -71,4 +73,8 @@ test('what was made before is there afterwards: where versions come from, and wh
   expect(await listVersions(lead, file.id)).toEqual(versions);
   expect(await listAccess(lead, { projectId, folderId: null })).toEqual(access);
   expect(await many(db(), "select 1 from fact where kind = 'look.txt'")).toEqual([]);
+  // Versions of before are sealed by the update itself, in a chain that holds.
+  expect((await proveLedger()).broken).toBeUndefined();
+  expect(await many(db(), "select 1 from ledger where act = 'sealed'")).toHaveLength(1);
+  expect(await withClient(proveVersions)).toEqual({ right: 3, wrong: [] });
 });

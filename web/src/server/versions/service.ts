@@ -235,6 +235,7 @@ export async function bringForward(by: Person, versionId: string, note: string, 
         projectId: file.project_id,
         fileId: source.file_id,
         at,
+        versions: [made],
       },
     ]);
     return made;

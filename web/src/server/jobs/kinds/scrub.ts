@@ -17,6 +17,8 @@ export const scrub = job({
   say(report) {
     const found = scrubReportSchema.safeParse(report);
     if (!found.success) return undefined;
-    return found.data.damagedChunks ? 'damage was found' : 'all is well';
+    const { damagedChunks, damagedContents, ledger } = found.data;
+    if (damagedChunks || damagedContents) return 'damage was found';
+    return ledger?.broken || ledger?.wrong.length ? 'versions are not what the ledger says' : 'all is well';
   },
 });
