@@ -15,6 +15,7 @@ import { benchDesk } from './desk.ts';
 import { benchDocuments } from './documents.ts';
 import { benchKill } from './kill.ts';
 import { benchLists } from './lists.ts';
+import { benchLoad } from './load.ts';
 import { benchPictures } from './pictures.ts';
 import { benchReading } from './reading.ts';
 import { benchStorage } from './storage.ts';
@@ -58,7 +59,7 @@ if (wants('storage') || wants('lists') || wants('reading')) {
     rmSync(folder, { recursive: true, force: true });
   }
 }
-if (wants('checkin') || wants('browser') || wants('desk') || wants('viewer')) {
+if (wants('checkin') || wants('browser') || wants('desk') || wants('viewer') || wants('load')) {
   // Packing afterwards would take part in what is measured.
   const folder = dataFolder(undefined, '.ovrel-bench');
   rmSync(folder, { recursive: true, force: true });
@@ -68,6 +69,7 @@ if (wants('checkin') || wants('browser') || wants('desk') || wants('viewer')) {
     if (wants('browser')) await benchBrowser(target);
     if (wants('viewer')) await benchViewer(target, only[0] === 'viewer' && only[1] ? Number(only[1]) : 1_000_000);
     if (wants('checkin')) await benchCheckIn(target);
+    if (wants('load')) await benchLoad(target, only[0] === 'load' && only[1] ? Number(only[1]) : undefined);
     if (wants('desk'))
       await benchDesk(target, instance.databaseUrl, only[0] === 'desk' && only[1] ? Number(only[1]) : 10_000);
   } finally {

@@ -18,11 +18,15 @@ export interface Target {
   readonly save: (path: string, file: string) => Promise<void>;
 }
 
-export async function signInTo(address: string, serverPid: number): Promise<Target> {
+export async function signInTo(
+  address: string,
+  serverPid: number,
+  email = 'tobias@quillmere.example',
+): Promise<Target> {
   const answer = await fetch(`${address}/api/v1/session`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ email: 'tobias@quillmere.example', password: demoPassword }),
+    body: JSON.stringify({ email, password: demoPassword }),
   });
   const cookie = answer.headers.get('set-cookie')?.split(';')[0] ?? '';
   const ask = async (path: string, init: RequestInit): Promise<Response> => {

@@ -63,6 +63,7 @@ const pages: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   'the desk': at('/desk', /desk/i),
   'the ledger': at('/ledger', /^Ledger$/),
   people: at('/people', /^People$/),
+  account: at('/account', /^Account$/),
   storage: at('/storage', /^Storage$/),
   'a drawing': file('landing-plan.svg'),
   'another drawing': file('deck-framing.dxf'),

@@ -8,13 +8,13 @@ const own = 'tide tables of the quay';
 /** Somebody new with a password of their own, signed in on `page`. */
 async function newcomer(page: Page, name: string): Promise<string> {
   await signIn(page, 'marit');
-  const email = `${name.toLowerCase().replace(' ', '.')}-${Date.now()}@quillmere.example`;
+  const email = `${name.toLowerCase().replaceAll(' ', '.')}-${Date.now()}@quillmere.example`;
   await post(page, '/people', { name, email, password: given, role: 'editor' });
   await page.getByRole('button', { name: 'Sign out' }).click();
   await enter(page, email, given);
   await expect(page.getByText('Your password was set by somebody else.')).toBeVisible();
-  await page.getByLabel('As it is').fill(given);
-  await page.getByLabel('As it will be').fill(own);
+  await page.getByLabel('Password as it is').fill(given);
+  await page.getByLabel('New password').fill(own);
   await page.getByRole('button', { name: 'Change the password' }).click();
   await expect(page.getByText('Your password was changed.')).toBeVisible();
   return email;
@@ -38,12 +38,12 @@ test('a first password opens nothing but the page where it is changed', async ({
   await expect(page).toHaveURL(/\/account$/);
   expect((await page.request.get('/api/v1/projects')).status()).toBe(403);
 
-  await page.getByLabel('As it is').fill(given);
-  await page.getByLabel('As it will be').fill('password123');
+  await page.getByLabel('Password as it is').fill(given);
+  await page.getByLabel('New password').fill('password123');
   await page.getByRole('button', { name: 'Change the password' }).click();
   await expect(page.getByText('one of the first that somebody would try')).toBeVisible();
-  await page.getByLabel('As it is').fill(given);
-  await page.getByLabel('As it will be').fill(own);
+  await page.getByLabel('Password as it is').fill(given);
+  await page.getByLabel('New password').fill(own);
   await page.getByRole('button', { name: 'Change the password' }).click();
   await expect(page.getByText('Your password was changed.')).toBeVisible();
   await page.getByRole('link', { name: 'Ovrel: all projects' }).click();
@@ -129,13 +129,13 @@ test('an administrator changes a role, puts somebody out and lets them in again'
   await expect(other.getByRole('link', { name: `Account of ${name}, reader` })).toBeVisible();
 
   await choose('Deactivate');
-  await expect(row.getByText('deactivated')).toBeVisible();
+  await expect(row.getByText('deactivated', { exact: true })).toBeVisible();
   await other.reload();
   await expect(other.getByRole('heading', { name: 'Sign in to Ovrel' })).toBeVisible();
   await enter(other, email, own);
   await expect(other.getByText('Your account was deactivated.')).toBeVisible();
   await choose('Activate');
-  await expect(row.getByText('deactivated')).toHaveCount(0);
+  await expect(row.getByText('deactivated', { exact: true })).toHaveCount(0);
   await other.getByRole('button', { name: 'Sign in' }).click();
   await expect(other.getByRole('heading', { name: 'Projects' })).toBeVisible();
 

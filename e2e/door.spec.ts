@@ -93,3 +93,37 @@ test('who tries many passwords for somebody else shuts only their own door', asy
   await enter();
   await stranger.close();
 });
+
+test('pages run no script but their own: each answer has a nonce of its own, and one that is slipped in stays dead', async ({
+  browser,
+  baseURL,
+}) => {
+  const page = await (await browser.newContext(baseURL ? { baseURL } : {})).newPage();
+  const said: string[] = [];
+  page.on('console', (message) => said.push(message.text()));
+  const policies: string[] = [];
+  for (let i = 0; i < 2; i++) {
+    const answer = await page.goto('/sign-in');
+    policies.push(answer?.headers()['content-security-policy'] ?? '');
+  }
+  const nonces = policies.map((policy) => /script-src 'self' 'nonce-([\w+/=]{24})'/.exec(policy)?.[1]);
+  expect(nonces[0]).toBeDefined();
+  expect(nonces[0]).not.toBe(nonces[1]);
+  for (const policy of policies)
+    expect(policy.split(';').find((part) => part.includes('script-src'))).not.toMatch(/unsafe/);
+  expect(said.filter((text) => text.includes('Content Security Policy'))).toEqual([]);
+
+  const ran = await page.evaluate(() => {
+    const script = document.createElement('script');
+    script.textContent = 'document.title = "slipped in"';
+    document.body.append(script);
+    const image = document.createElement('div');
+    image.innerHTML = '<img src="/nowhere" onerror="document.title = \'slipped in\'">';
+    document.body.append(image);
+    return document.title;
+  });
+  expect(ran).not.toBe('slipped in');
+  await expect.poll(() => said.filter((text) => text.includes('Content Security Policy')).length).toBeGreaterThan(1);
+  expect(await page.title()).not.toBe('slipped in');
+  await page.context().close();
+});

@@ -1,20 +1,6 @@
 import { join } from 'node:path';
 import type { NextConfig } from 'next';
 
-const policy = [
-  "default-src 'self'",
-  "script-src 'self' 'unsafe-inline'",
-  "style-src 'self' 'unsafe-inline'",
-  "img-src 'self' data: blob:",
-  "font-src 'self'",
-  "connect-src 'self'",
-  "worker-src 'self' blob:",
-  "object-src 'none'",
-  "base-uri 'self'",
-  "form-action 'self'",
-  "frame-ancestors 'none'",
-].join('; ');
-
 const config: NextConfig = {
   reactStrictMode: true,
   poweredByHeader: false,
@@ -39,7 +25,6 @@ const config: NextConfig = {
       {
         source: '/((?!api/).*)',
         headers: [
-          { key: 'Content-Security-Policy', value: policy },
           { key: 'X-Content-Type-Options', value: 'nosniff' },
           { key: 'Referrer-Policy', value: 'same-origin' },
         ],

@@ -38,6 +38,10 @@ export const config = {
   get readLimit(): number {
     return integer('OVREL_READ_LIMIT', 256 * 1024 ** 2);
   },
+  /** Files are looked into in a process of its own: where this one serves people. */
+  get computesApart(): boolean {
+    return process.env['OVREL_COMPUTE_APART'] === 'yes';
+  },
   /** Folder of the project; computations run from its sources. */
   get root(): string {
     return process.env['OVREL_ROOT'] ?? process.cwd();

@@ -37,11 +37,11 @@ export function PasswordForm({ since, attempt }: Props): React.ReactNode {
         }}
       >
         <Form.Group className="col-md-4" controlId="own">
-          <Form.Label>As it is</Form.Label>
+          <Form.Label>Password as it is</Form.Label>
           <Form.Control name="own" type="password" required autoComplete="current-password" />
         </Form.Group>
         <Form.Group className="col-md-4" controlId="password">
-          <Form.Label>As it will be (ten characters and more)</Form.Label>
+          <Form.Label>New password (ten characters and more)</Form.Label>
           <Form.Control name="password" type="password" required minLength={10} autoComplete="new-password" />
         </Form.Group>
         <div className="col-md-4">

@@ -34,11 +34,11 @@ export function AddPerson({ act }: { act: Act }): React.ReactNode {
           <Form.Label>E-mail address</Form.Label>
           <Form.Control name="email" type="email" required autoComplete="off" />
         </Form.Group>
-        <Form.Group className="col-md-3" controlId="new-password">
+        <Form.Group className="col-md-2" controlId="new-password">
           <Form.Label>First password</Form.Label>
           <Form.Control name="password" type="password" required minLength={10} autoComplete="new-password" />
         </Form.Group>
-        <Form.Group className="col-md-2" controlId="new-role">
+        <Form.Group className="col-md-3" controlId="new-role">
           <Form.Label>Role</Form.Label>
           <RoleSelect value="editor" />
         </Form.Group>

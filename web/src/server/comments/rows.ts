@@ -138,10 +138,14 @@ export interface MentionRow {
   readonly body: string;
 }
 
-/** Open conversations in which somebody is mentioned by others, where they may see the file, newest first. */
-export function openMentions(client: Db, personId: string, scope: Scope): Promise<MentionRow[]> {
+/**
+ * Open conversations in which somebody is mentioned by others, newest first: where they may see the version that is
+ * spoken of, which is the newest of the main line or any for those who see old ones.
+ */
+export function openMentions(client: Db, personId: string, scope: Scope, ofPast: Scope): Promise<MentionRow[]> {
   const values: unknown[] = [personId];
   const seen = scope.condition('f.project_id', 'f.folder_id', values);
+  const past = ofPast.condition('f.project_id', 'f.folder_id', values);
   return many<MentionRow & Record<string, unknown>>(
     client,
     `select c.id, c.file_id, f.name as file_name, v.id as version_id, v.number, p.id as by_id, p.name as by_name,
@@ -153,6 +157,9 @@ export function openMentions(client: Db, personId: string, scope: Scope): Promis
      join version v on v.store_id = c.store_id and v.id = c.version_id
      join person p on p.id = c.person_id
      where m.person_id = $1 and top.resolved_at is null and c.person_id <> $1 and ${seen}
+       and (${past} or v.id = (
+         select newest.id from line l join version newest on newest.store_id = v.store_id and newest.line_id = l.id
+         where l.file_id = f.id and l.position = 0 order by newest.number desc limit 1))
      order by c.made_at desc limit 100`,
     values,
   );

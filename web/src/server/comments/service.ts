@@ -230,7 +230,8 @@ export async function resolve(by: Person, commentId: string, resolved: boolean):
 
 /** Open conversations in which somebody is mentioned, newest first. */
 export async function listMentions(by: Person): Promise<Mention[]> {
-  const rows = await openMentions(db(), by.id, await scopeOf(by, 'see'));
+  const [seen, past] = await Promise.all([scopeOf(by, 'see'), scopeOf(by, 'see old versions')]);
+  const rows = await openMentions(db(), by.id, seen, past);
   return rows.map((r) => ({
     id: r.id,
     fileId: r.file_id,

@@ -1,97 +1,42 @@
-/** Worker threads that look into untrusted bytes, with a limit on time and memory. */
-import { availableParallelism } from 'node:os';
-import { join } from 'node:path';
-import { MessageChannel, type Transferable } from 'node:worker_threads';
-import { Piscina } from 'piscina';
+/**
+ * Where untrusted bytes are looked into: in threads, of another process where this one serves people. What waits takes
+ * turns; bytes are loaded when their turn has come.
+ */
 import { config } from '../config.ts';
-import { log } from '../log.ts';
-import { forget, single } from '../single.ts';
 import { personNow } from '../ledger/origin.ts';
-import { bytesIn, loaded, sizeOf, type Unloaded } from './task.ts';
-import { SERVER, Turns } from './turns.ts';
-import { Abandoned, goneNow } from './waiting.ts';
-import type { Order, Outcome, Told } from './worker.ts';
+import { single } from '../single.ts';
+import { Apart } from './apart.ts';
+import { loaded, sizeOf, type Unloaded } from './task.ts';
 import type { InputOf, ResultOf, TaskName } from './tasks/index.ts';
+import { closeThreads, groupOf, runInThread, threadsFor, type RunOptions } from './threads.ts';
+import { SERVER, Turns } from './turns.ts';
+import { goneNow } from './waiting.ts';
 
-/** The computation was stopped because it took too long or too much memory: it may work another time. */
-export class TooHeavy extends Error {}
-
-/** Putting containers together again has a thread of its own, and so have uploads: neither waits for a comparison. */
-const threadsFor = { look: 2, deflate: 1, cut: Math.max(1, Math.min(4, availableParallelism() - 1)) } as const;
-type Group = keyof typeof threadsFor;
-const groupOf = (name: TaskName): Group => (name === 'deflate' || name === 'cut' ? name : 'look');
+export { SECONDS_A_MEGABYTE, TooHeavy } from './threads.ts';
 
 /** Work that may wait for one person, and for all together. */
 const MOST_EACH = 32;
 const MOST_IN_ALL = 256;
 
-const MEMORY_MB = 2048;
-/** Threads that have nothing to do end after this long, in milliseconds. */
-const IDLE = 60_000;
-/** Allowed time in seconds: a base, and more for every megabyte. */
-const SECONDS = 15;
-export const SECONDS_A_MEGABYTE = 2;
-
-export interface RunOptions {
-  /** Base of the allowed time, in seconds. */
-  readonly seconds?: number;
-  /** Hears what is known so far, of tasks that say so. */
-  readonly progress?: ((soFar: never) => void) | undefined;
-}
-
-function newPool(group: Group): Piscina {
-  const pool = new Piscina({
-    // The thread runs the source itself, outside the bundle, so the path must not be seen as an import.
-    filename: join(/* turbopackIgnore: true */ config.root, 'web', 'src', 'server', 'compute', 'worker.ts'),
-    minThreads: 0,
-    maxThreads: threadsFor[group],
-    idleTimeout: IDLE,
-    resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB },
-    env: { OVREL_LOG: process.env['OVREL_LOG'] ?? 'warn' },
-  });
-  pool.on('error', (error: Error) => {
-    log.warn({ error: error.message }, 'a worker thread failed');
-    const times = (failures.get(pool) ?? 0) + 1;
-    failures.set(pool, times);
-    // Without a thread nothing would ever take up what waits.
-    if (times >= MOST_FAILURES || pool.threads.length === 0) giveUp(group, pool);
-  });
-  return pool;
-}
-
-/** Threads that could not even begin, one after the other: whoever waits for them would wait for ever. */
-const MOST_FAILURES = 5;
-const failures = new WeakMap<Piscina, number>();
-
-/** Fails all that waits for a pool; the next task makes a new one. */
-function giveUp(group: Group, pool: Piscina): void {
-  log.error({ group }, 'worker threads cannot be started; what waits for them fails');
-  if (pools().get(group) === pool) pools().delete(group);
-  void pool.destroy().catch(() => undefined);
-}
-
-const POOLS = 'worker pools';
-const pools = (): Map<Group, Piscina> => single(POOLS, () => new Map<Group, Piscina>());
-
-function poolFor(group: Group): Piscina {
-  const pool = pools().get(group) ?? newPool(group);
-  pools().set(group, pool);
-  return pool;
-}
-
 /**
- * Runs a task in a thread. The bytes that go with it are given away: they cannot be used afterwards. Throws TooHeavy
- * past its limits, and Abandoned where nobody waits for it any more.
+ * Runs a task. The bytes that go with it are given away: they cannot be used afterwards. Throws TooHeavy past its
+ * limits, Busy where too much waits already, and Abandoned where nobody waits for it any more.
  */
 export async function runTask<Name extends TaskName>(
   name: Name,
   given: Unloaded<InputOf<Name>>,
   options: RunOptions = {},
 ): Promise<ResultOf<Name>> {
-  if (groupOf(name) !== 'look') return run(name, await loaded<InputOf<Name>>(given), options);
-  const end = await turns().take(personNow() ?? SERVER, sizeOf(given), goneNow());
+  // What arrives is stored, whoever has gone meanwhile.
+  if (groupOf(name) !== 'look')
+    return runInThread(name, await loaded<InputOf<Name>>(given), { ...options, gone: undefined });
+  const gone = goneNow();
+  const end = await turns().take(personNow() ?? SERVER, sizeOf(given), gone);
   try {
-    return await run(name, await loaded<InputOf<Name>>(given), options);
+    const input = await loaded<InputOf<Name>>(given);
+    return config.computesApart
+      ? await apart().run(name, input, { ...options, gone })
+      : await runInThread(name, input, { ...options, gone });
   } finally {
     end();
   }
@@ -100,79 +45,10 @@ export async function runTask<Name extends TaskName>(
 const turns = (): Turns =>
   single('turns', () => new Turns({ places: threadsFor.look, mostEach: MOST_EACH, mostInAll: MOST_IN_ALL }));
 
-async function run<Name extends TaskName>(
-  name: Name,
-  input: InputOf<Name>,
-  { seconds = SECONDS, progress }: RunOptions,
-): Promise<ResultOf<Name>> {
-  const bytes = bytesIn(input);
-  const transferList: Transferable[] = [...new Set(bytes.map((b) => b.buffer as ArrayBuffer))];
-  const megabytes = bytes.reduce((n, b) => n + b.length, 0) / 1024 ** 2;
-  const pool = poolFor(groupOf(name));
-  const limit = new Limit(seconds + SECONDS_A_MEGABYTE * Math.ceil(megabytes));
-  const { port1: here, port2: port } = new MessageChannel();
-  here.on('message', (told: Told) => {
-    // To wait for a thread takes none of a task's own time.
-    if ('begun' in told) {
-      failures.delete(pool);
-      limit.begin();
-    } else progress?.(told.soFar as never);
-  });
-  transferList.push(port);
-  const order: Order = { name, input, port };
-  // What arrives is stored, whoever has gone meanwhile.
-  const gone = groupOf(name) === 'look' ? goneNow() : undefined;
-  const signal = gone ? AbortSignal.any([limit.signal, gone]) : limit.signal;
-  try {
-    const outcome = (await pool.run(order, { transferList, signal })) as Outcome;
-    if ('exhausted' in outcome) throw new TooHeavy(outcome.exhausted);
-    return outcome.value as ResultOf<Name>;
-  } catch (error) {
-    if (limit.passed) throw tooLong();
-    throw gone?.aborted ? new Abandoned('nobody waits for it any more') : asTooHeavy(error);
-  } finally {
-    limit.end();
-    here.close();
-  }
-}
+const apart = (): Apart => single('apart', () => new Apart());
 
-const tooLong = (): TooHeavy => new TooHeavy('Looking into this file took longer than Ovrel allows.');
-
-const asTooHeavy = (error: unknown): unknown =>
-  (error as { code?: string }).code === 'ERR_WORKER_OUT_OF_MEMORY'
-    ? new TooHeavy('Looking into this file took more memory than Ovrel allows.')
-    : error;
-
-/** Aborts some time after it begins. */
-class Limit {
-  passed = false;
-  private readonly controller = new AbortController();
-  private readonly seconds: number;
-  private timer: NodeJS.Timeout | undefined;
-
-  constructor(seconds: number) {
-    this.seconds = seconds;
-  }
-
-  begin(): void {
-    this.timer = setTimeout(() => {
-      this.passed = true;
-      this.controller.abort();
-    }, this.seconds * 1000);
-  }
-
-  get signal(): AbortSignal {
-    return this.controller.signal;
-  }
-
-  end(): void {
-    clearTimeout(this.timer);
-  }
-}
-
-/** Ends the threads; the next task starts new ones. */
+/** Ends threads and processes; the next task starts new ones. */
 export async function closeWorkers(): Promise<void> {
-  const open = [...pools().values()];
-  forget(POOLS);
-  await Promise.all(open.map(async (pool) => pool.destroy()));
+  apart().close();
+  await closeThreads();
 }

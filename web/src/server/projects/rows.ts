@@ -3,7 +3,7 @@ import type { FileEntry } from '../../contract/api.ts';
 import type { Scope } from '../people/access.ts';
 import { many, one, type Db } from '../db/pool.ts';
 import { STORE } from '../store/copy.ts';
-import { versionColumns, versionJoins, versionOf, type VersionRow } from '../versions/rows.ts';
+import { versionColumns, versionJoins, versionOf, withoutPast, type VersionRow } from '../versions/rows.ts';
 
 export interface FileRow extends VersionRow {
   file_row_id: string;
@@ -29,7 +29,8 @@ const fileSelect = `
   cross join lateral (select * from version where store_id = ${STORE} and line_id = l.id order by number desc limit 1) v
   ${versionJoins}`;
 
-export const fileRow = (r: FileRow): Omit<FileEntry, 'path' | 'projectName'> => ({
+/** A file for somebody who may see its past, or the newest version only. */
+export const fileRow = (r: FileRow, seesPast: boolean): Omit<FileEntry, 'path' | 'projectName'> => ({
   id: r.file_row_id,
   projectId: r.project_id,
   folderId: r.folder_id,
@@ -37,7 +38,7 @@ export const fileRow = (r: FileRow): Omit<FileEntry, 'path' | 'projectName'> => 
   createdAt: r.file_created_at.toISOString(),
   createdBy: { id: r.file_maker_id, name: r.file_maker_name },
   versions: r.versions,
-  newest: versionOf(r),
+  newest: seesPast ? versionOf(r) : withoutPast(versionOf(r)),
   deletedIn: r.deleted_in,
   holder: r.holder,
 });

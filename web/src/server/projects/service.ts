@@ -4,7 +4,7 @@ import type { Contents, FileEntry, Folder, FoundFiles, Person, Project } from '.
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { checkName } from '../names.ts';
-import { permit, scopeIn, scopeOf, type Place } from '../people/access.ts';
+import { permit, rightsAt, scopeIn, scopeOf, type Place } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
 import { notFound, Problem } from '../problem.ts';
 import { noteRequired, noteRule } from './notes.ts';
@@ -98,7 +98,11 @@ export async function renameProject(by: Person, id: string, given: string): Prom
 }
 
 export async function contentsOf(by: Person, projectId: string, folderId: string | null): Promise<Contents> {
-  const [project, scope] = await Promise.all([getProject(by, projectId), scopeOf(by, 'see', projectId)]);
+  const [project, scope, past] = await Promise.all([
+    getProject(by, projectId),
+    scopeOf(by, 'see', projectId),
+    scopeOf(by, 'see old versions', projectId),
+  ]);
   const folder = folderId ? await folderIn(db(), folderId, projectId) : null;
   const tree = scope.partly(projectId) ? await foldersOf(by, projectId) : undefined;
   // A folder that is closed itself is shown as the way to what is open below it.
@@ -121,7 +125,7 @@ export async function contentsOf(by: Person, projectId: string, folderId: string
     folders: folders
       .filter((r) => open(r.id))
       .map((r) => ({ ...folderOf(r), files: scope.has(projectId, r.id) ? r.files : 0 })),
-    files: scope.has(projectId, folderId) ? files.map((r) => fileRow(r)) : [],
+    files: scope.has(projectId, folderId) ? files.map((r) => fileRow(r, past.has(projectId, folderId))) : [],
   };
 }
 
@@ -208,8 +212,10 @@ export async function changeFolder(
 export async function getFile(by: Person, id: string): Promise<FileEntry> {
   const row = await fileRowOf(db(), id);
   if (!row) throw notFound('file');
-  await permit(by, row.deleted_in ? 'see old versions' : 'see', { projectId: row.project_id, folderId: row.folder_id });
-  return { ...fileRow(row), projectName: row.project_name, path: await folderPath(db(), row.folder_id) };
+  const place = { projectId: row.project_id, folderId: row.folder_id };
+  await permit(by, row.deleted_in ? 'see old versions' : 'see', place);
+  const seesPast = (await rightsAt(by, place)).has('see old versions');
+  return { ...fileRow(row, seesPast), projectName: row.project_name, path: await folderPath(db(), row.folder_id) };
 }
 
 /** Files by their ids, in any order. Throws a Problem where one is not there, or is closed to the person. */
@@ -224,8 +230,9 @@ export async function getFiles(by: Person, ids: readonly string[]): Promise<File
     const place = { projectId: first.project_id, folderId: first.folder_id };
     await permit(by, 'see', place);
     if (here.some((r) => r.deleted_in)) await permit(by, 'see old versions', place);
+    const seesPast = (await rightsAt(by, place)).has('see old versions');
     const path = await folderPath(db(), first.folder_id);
-    files.push(...here.map((r) => ({ ...fileRow(r), projectName: r.project_name, path })));
+    files.push(...here.map((r) => ({ ...fileRow(r, seesPast), projectName: r.project_name, path })));
   }
   return files;
 }
@@ -257,7 +264,9 @@ export async function changeFile(by: Person, id: string, change: FileChange): Pr
       await permit(by, 'check out', place, ORGANISE, client);
     await refuseHeldByOther(client, id, by);
     await moveFile(client, id, name, place).catch(nameTaken('file', name));
-    if (place.projectId !== from.projectId) await countMoved(client, id, from.projectId, place.projectId);
+    // What is deleted counts nowhere.
+    if (place.projectId !== from.projectId && before.deleted_in === null)
+      await countMoved(client, id, from.projectId, place.projectId);
     await tell(client, { kind: 'files', file: id, project: place.projectId });
     const subject = name === before.name ? `${name}, moved` : `${before.name}, now ${name}`;
     await record(client, [{ act: 'changed a file', by, subject, projectId: place.projectId, fileId: id }]);

@@ -1,7 +1,7 @@
 import { join } from 'node:path';
 import type { FileEntry, Person } from '../../contract/api.ts';
 import { checkOut, listHeld } from '../checkouts/service.ts';
-import { contentsOf, findFiles, getFile, makeFolder, makeProject } from '../projects/service.ts';
+import { changeFile, contentsOf, findFiles, getFile, makeFolder, makeProject } from '../projects/service.ts';
 import { setNoteRule } from '../projects/notes.ts';
 import { countRows, incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { checkIn, checkInSet, makeFile, type Incoming } from '../versions/checkin.ts';
@@ -183,6 +183,21 @@ describe('a deleted file', () => {
     );
     // Its name is free again.
     expect((await add('plan.txt')).name).toBe('plan.txt');
+  });
+
+  test('is counted nowhere, also when it is moved to another project, and once when it comes back there', async () => {
+    const plan = await add('moved while deleted.txt');
+    const elsewhere = (await makeProject(await makeTestPerson('lead'), 'Elsewhere')).id;
+    const countsOf = async (): Promise<number[]> => [
+      (await contentsOf(ines, projectId, null)).project.files,
+      (await contentsOf(ines, elsewhere, null)).project.files,
+    ];
+    const [here = 0] = await countsOf();
+    await deleteFile(ines, plan.id, 'a mistake');
+    await changeFile(ines, plan.id, { projectId: elsewhere });
+    expect(await countsOf()).toEqual([here - 1, 0]);
+    await bringBack(ines, plan.id, {});
+    expect(await countsOf()).toEqual([here - 1, 1]);
   });
 
   test('comes back, at any of its versions, under another name if it must', async () => {

@@ -1,4 +1,5 @@
 /** Rows of versions, ready for the interface. Joins expect `v` (version) and `l` (line). */
+import type { Right } from '../../contract/access.ts';
 import { ENGINE } from '@ovrel/core';
 import type { Version } from '../../contract/api.ts';
 import { db, many, one, type Db } from '../db/pool.ts';
@@ -66,6 +67,15 @@ export const versionOf = (r: VersionRow): Version => ({
   set: r.set_number ?? 0,
   summary: r.summary,
 });
+
+/**
+ * A version for somebody who may see the newest only: the summary of what changed tells of the one before.
+ */
+export const withoutPast = (version: Version): Version => ({ ...version, summary: null });
+
+/** A version for somebody with these rights at its place. */
+export const versionFor = (row: VersionRow, held: ReadonlySet<Right>): Version =>
+  held.has('see old versions') ? versionOf(row) : withoutPast(versionOf(row));
 
 export const versionSelect = `select ${versionColumns} from version v join line l on l.id = v.line_id ${versionJoins}`;
 

@@ -1,4 +1,5 @@
 /** Versions of files: listed, shown on the rail, and made. */
+import type { Right } from '../../contract/access.ts';
 import type { Person, RailColumns, Version, VersionDetail } from '../../contract/api.ts';
 import { refuseHeldByOther } from '../checkouts/service.ts';
 import { db, transaction, type Client } from '../db/pool.ts';
@@ -21,6 +22,7 @@ import {
   peopleByAge,
   railRow,
   specialVersions,
+  versionFor,
   versionOf,
   versionPlace,
   versionRow,
@@ -38,16 +40,20 @@ const WINDOW = 200;
 const LARGEST_WINDOW = 1000;
 
 /** The newest version of a line, and for those who may see no other its number: the oldest that they see. */
-async function seenLine(by: Person, fileId: string, line: LineRef): Promise<{ newest: Newest; oldest: number }> {
+async function seenLine(
+  by: Person,
+  fileId: string,
+  line: LineRef,
+): Promise<{ newest: Newest; oldest: number; held: ReadonlySet<Right> }> {
   const place = await placeOfFile(fileId);
   const held = await rightsAt(by, place);
   const newest = await newestOf(db(), fileId, line);
   if (!newest) throw notFound('file');
-  if (held.has('see old versions')) return { newest, oldest: 0 };
+  if (held.has('see old versions')) return { newest, oldest: 0, held };
   // Other lines are old versions as a whole, and so are those of deleted files.
   if (newest.position > 0 || place.deleted || !held.has('see'))
     await permit(by, held.has('see') ? 'see old versions' : 'see', place);
-  return { newest, oldest: newest.number };
+  return { newest, oldest: newest.number, held };
 }
 
 interface Window {
@@ -65,7 +71,7 @@ export async function listVersions(
   fileId: string,
   { from, to, line = 0 }: Window = {},
 ): Promise<Version[]> {
-  const { newest, oldest } = await seenLine(by, fileId, line);
+  const { newest, oldest, held } = await seenLine(by, fileId, line);
   if (from !== undefined && to !== undefined && to - from >= LARGEST_WINDOW)
     throw new Problem(400, 'bad-input', `Ask for at most ${LARGEST_WINDOW.toLocaleString('en')} versions at a time.`);
   const wanted = to ?? (from === undefined ? newest.number : from + WINDOW - 1);
@@ -73,7 +79,7 @@ export async function listVersions(
   const first = Math.max(from ?? last - WINDOW + 1, oldest);
   const rows = await versionsOfLine(db(), newest.line_id, first, last);
   await summariseLater(fileId, rows);
-  return rows.map(versionOf);
+  return rows.map((row) => versionFor(row, held));
 }
 
 const numbersIn = (text: string | null | undefined): number[] => text?.split(',').map(Number) ?? [];
@@ -108,9 +114,9 @@ export async function railOf(by: Person, fileId: string, line: LineRef = 0): Pro
 }
 
 export async function getVersion(by: Person, id: string, again = false): Promise<VersionDetail> {
-  await permitVersion(by, id);
+  const held = await rightsAt(by, await permitVersion(by, id));
   const row = await versionRow(id);
-  return { ...versionOf(row), look: await lookAt(row, { again }) };
+  return { ...versionFor(row, held), look: await lookAt(row, { again }) };
 }
 
 export interface NewVersion {
