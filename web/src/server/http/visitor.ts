@@ -3,12 +3,15 @@ import { cookies } from 'next/headers';
 import { notFound, redirect } from 'next/navigation';
 import type { Person } from '../../contract/api.ts';
 import { isEmptyInstallation, personOf } from '../people/service.ts';
+import { onceAPage } from '../once-a-page.ts';
 import { Problem } from '../problem.ts';
 import { SESSION_COOKIE } from './session-cookie.ts';
 
 /** The person, or off to the door; who has to change their password first, off to their account. */
 export async function visitor(when: { readonly early?: boolean } = {}): Promise<Person> {
-  const person = await personOf((await cookies()).get(SESSION_COOKIE)?.value, when).catch((error: unknown) => {
+  const token = (await cookies()).get(SESSION_COOKIE)?.value;
+  const look = (): Promise<Person | undefined> => personOf(token, when);
+  const person = await onceAPage(`visitor ${when.early ?? false}`, look).catch((error: unknown) => {
     if (error instanceof Problem && error.code === 'change-password') redirect('/account');
     throw error;
   });

@@ -10,6 +10,7 @@ import {
 } from '../../contract/access.ts';
 import type { Person } from '../../contract/api.ts';
 import { db, type Db } from '../db/pool.ts';
+import { onceAPage } from '../once-a-page.ts';
 import { notFound, Problem } from '../problem.ts';
 import { filePlaces, folderTree, possibleManagers, saidRows, scopeRows, versionPlaceRow } from './access-rows.ts';
 
@@ -53,12 +54,24 @@ export interface SaidHere extends Said {
   readonly place: string;
 }
 
-/** All that is said of the person, or without one of anybody, from the place up to the project, with the path there. */
-export async function saidAt(
-  { projectId, folderId }: Place,
-  personId: string | null,
-  client: Db = db(),
-): Promise<{ said: SaidHere[]; path: (string | null)[]; project: string }> {
+interface SaidAt {
+  readonly said: readonly SaidHere[];
+  readonly path: readonly (string | null)[];
+  readonly project: string;
+}
+
+/**
+ * All that is said of the person, or without one of anybody, from the place up to the project, with the path there.
+ * With a `client` as it is in its transaction.
+ */
+export const saidAt = (place: Place, personId: string | null, client?: Db): Promise<SaidAt> =>
+  client
+    ? lookUpSaid(place, personId, client)
+    : onceAPage(`said ${place.projectId} ${place.folderId ?? ''} ${personId ?? ''}`, () =>
+        lookUpSaid(place, personId, db()),
+      );
+
+async function lookUpSaid({ projectId, folderId }: Place, personId: string | null, client: Db): Promise<SaidAt> {
   const rows = await saidRows(client, { projectId, folderId }, personId);
   const project = rows.at(-1);
   if (!project) throw notFound('project');
@@ -74,7 +87,7 @@ export async function saidAt(
   };
 }
 
-export async function rightsAt(by: Person, place: Place, client: Db = db()): Promise<ReadonlySet<Right>> {
+export async function rightsAt(by: Person, place: Place, client?: Db): Promise<ReadonlySet<Right>> {
   if (by.role === 'administrator') return everything;
   const { said, path } = await saidAt(place, by.id, client);
   return new Set(rightsFrom(said, by, path));
@@ -91,7 +104,7 @@ export async function permit(
   right: Right,
   place: Place,
   doing = doings[right],
-  client: Db = db(),
+  client?: Db,
 ): Promise<void> {
   const { said, path, project } = await saidAt(place, by.id, client);
   if (rightsFrom(said, by, path).includes(right)) return;
@@ -157,11 +170,12 @@ export async function accessHere(by: Person, place: Place): Promise<Here> {
   return { rights: [...rightsFrom(said, by, path)], as: asWhat(by, deciding(said, by.id, path), project), ask };
 }
 
-export async function placeOfFile(fileId: string): Promise<Place & { deleted: boolean; name: string }> {
-  const [row] = await filePlaces(db(), [fileId]);
-  if (!row) throw notFound('file');
-  return { projectId: row.project_id, folderId: row.folder_id, deleted: row.deleted, name: row.name };
-}
+export const placeOfFile = (fileId: string): Promise<Place & { deleted: boolean; name: string }> =>
+  onceAPage(`place ${fileId}`, async () => {
+    const [row] = await filePlaces(db(), [fileId]);
+    if (!row) throw notFound('file');
+    return { projectId: row.project_id, folderId: row.folder_id, deleted: row.deleted, name: row.name };
+  });
 
 export const permitFile = async (by: Person, right: Right, fileId: string, doing?: string): Promise<void> =>
   permit(by, right, await placeOfFile(fileId), doing);

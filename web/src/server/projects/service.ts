@@ -6,6 +6,7 @@ import { tell } from '../live/live.ts';
 import { checkName } from '../names.ts';
 import { permit, rightsAt, scopeIn, scopeOf, type Place } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
+import { onceAPage } from '../once-a-page.ts';
 import { notFound, Problem } from '../problem.ts';
 import { noteRequired, noteRule } from './notes.ts';
 import { lockedFile, type FileState } from '../versions/rows.ts';
@@ -209,7 +210,10 @@ export async function changeFolder(
   });
 }
 
-export async function getFile(by: Person, id: string): Promise<FileEntry> {
+export const getFile = (by: Person, id: string): Promise<FileEntry> =>
+  onceAPage(`file ${id} ${by.id}`, () => lookUpFile(by, id));
+
+async function lookUpFile(by: Person, id: string): Promise<FileEntry> {
   const row = await fileRowOf(db(), id);
   if (!row) throw notFound('file');
   const place = { projectId: row.project_id, folderId: row.folder_id };

@@ -8,6 +8,7 @@ import { enqueue } from '../jobs/queue.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { permit, permitVersion, placeOfFile, rightsAt } from '../people/access.ts';
+import { onceAPage } from '../once-a-page.ts';
 import { notFound, Problem } from '../problem.ts';
 import { newSet } from '../sets/sets.ts';
 import { summariseLater } from './prepare.ts';
@@ -39,12 +40,18 @@ export { newestOf, type Newest };
 const WINDOW = 200;
 const LARGEST_WINDOW = 1000;
 
-/** The newest version of a line, and for those who may see no other its number: the oldest that they see. */
-async function seenLine(
-  by: Person,
-  fileId: string,
-  line: LineRef,
-): Promise<{ newest: Newest; oldest: number; held: ReadonlySet<Right> }> {
+interface SeenLine {
+  readonly newest: Newest;
+  /** The number of the oldest that they see. */
+  readonly oldest: number;
+  readonly held: ReadonlySet<Right>;
+}
+
+/** What somebody sees of a line: all of it, or the newest version alone. */
+const seenLine = (by: Person, fileId: string, line: LineRef): Promise<SeenLine> =>
+  onceAPage(`line ${fileId} ${line} ${by.id}`, () => lookUpLine(by, fileId, line));
+
+async function lookUpLine(by: Person, fileId: string, line: LineRef): Promise<SeenLine> {
   const place = await placeOfFile(fileId);
   const held = await rightsAt(by, place);
   const newest = await newestOf(db(), fileId, line);
