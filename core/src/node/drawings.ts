@@ -5,13 +5,15 @@ import sharp from 'sharp';
 import { ReadError } from '../model/problem.ts';
 import type { Bitmap } from '../raster/bitmap.ts';
 
-/** Milliseconds. */
-const TIME = 20_000;
+/** Milliseconds: for any drawing, for each byte of it, and at most. Few bytes that take long are made to. */
+const TIME = 3000;
+const TIME_A_BYTE = 0.01;
+const MOST_TIME = 20_000;
 const MEMORY_MB = 1024;
 
 /** On white; `side` is the longer side in pixels. Throws ReadError with a sentence. */
 export async function drawSvg(svg: Uint8Array, side: number): Promise<Bitmap> {
-  const png = await drawnBy('vector', svg, side, TIME);
+  const png = await drawnBy('vector', svg, side, Math.min(MOST_TIME, TIME + TIME_A_BYTE * svg.length));
   if (!png)
     throw new ReadError('The drawing could not be drawn in the time that Ovrel allows.', undefined, 'too-large');
   return bitmapOf(png);

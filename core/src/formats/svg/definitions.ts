@@ -2,7 +2,8 @@
 import { Hash } from '../../geometry/hash.ts';
 import type { XmlElement } from '../xml/parse.ts';
 
-const NESTING = 12;
+/** References within references that are followed. */
+const NESTING = 200;
 
 export const referenceId = (text: string): string | undefined => /#([^)"'\s]+)/.exec(text)?.[1];
 
@@ -11,6 +12,8 @@ export const hrefOf = (e: XmlElement): string | undefined => e.attributes['href'
 export class DefinitionTable {
   private readonly byId: ReadonlyMap<string, XmlElement>;
   private readonly prints = new Map<XmlElement, string>();
+  /** Elements that refer to themselves, by whatever way. */
+  private readonly circular = new Set<XmlElement>();
   /** Gradients, patterns, clips and the like that something is drawn with. */
   readonly described = new Set<XmlElement>();
 
@@ -31,18 +34,41 @@ export class DefinitionTable {
   }
 
   /** Equal for elements with equal content whatever their ids; follows references inside. */
-  fingerprint(element: XmlElement, depth = 0): string {
+  fingerprint(element: XmlElement): string {
+    return this.printOf(element, []);
+  }
+
+  /** `trail`: what refers to one another on the way here. */
+  private printOf(element: XmlElement, trail: readonly XmlElement[]): string {
     const known = this.prints.get(element);
-    if (known) return known;
-    const hash = new Hash();
-    if (depth < NESTING) this.feed(hash, element, depth, true);
-    const print = hash.digest();
-    // A print that was cut short by the nesting bound must not be reused.
-    if (depth === 0) this.prints.set(element, print);
+    if (known !== undefined) return known;
+    const way = [...trail, element];
+    const followed = this.hashOf(element, (target) => this.referred(target, way));
+    // What leads back to itself has no end to be followed to: it is known by what stands in it.
+    const print = this.circular.has(element) ? this.localPrint(element) : followed;
+    this.prints.set(element, print);
     return print;
   }
 
-  private feed(hash: Hash, e: XmlElement, depth: number, top: boolean): void {
+  /** What stands for a reference: what it refers to, unless that leads back. */
+  private referred(target: XmlElement, way: readonly XmlElement[]): string {
+    const back = way.indexOf(target);
+    if (back >= 0) for (const element of way.slice(back)) this.circular.add(element);
+    return back >= 0 || way.length >= NESTING ? this.localPrint(target) : this.printOf(target, way);
+  }
+
+  /** Without what is referred to. */
+  private localPrint(element: XmlElement): string {
+    return this.hashOf(element, (target) => target.name);
+  }
+
+  private hashOf(element: XmlElement, sayTarget: (target: XmlElement) => string): string {
+    const hash = new Hash();
+    this.feed(hash, element, sayTarget, true);
+    return hash.digest();
+  }
+
+  private feed(hash: Hash, e: XmlElement, sayTarget: (target: XmlElement) => string, top: boolean): void {
     hash.text(e.name);
     const names = Object.keys(e.attributes)
       .filter((n) => (n !== 'id' && !n.startsWith('xmlns') && !n.includes(':')) || n === 'xlink:href')
@@ -55,13 +81,13 @@ export class DefinitionTable {
       if (name.endsWith('href') ? value.startsWith('#') : value.includes('url(')) {
         const id = referenceId(value);
         const target = id ? this.byId.get(id) : undefined;
-        hash.text(target && depth + 1 < NESTING ? this.fingerprint(target, depth + 1) : 'missing');
+        hash.text(target ? sayTarget(target) : 'missing');
       } else hash.text(value.trim().replace(/\s+/g, ' '));
     }
     for (const child of e.children) {
       if (typeof child === 'string') {
         if (child.trim()) hash.text(child.trim());
-      } else this.feed(hash, child, depth, false);
+      } else this.feed(hash, child, sayTarget, false);
     }
     hash.int(top ? 1 : 2);
   }

@@ -44,6 +44,10 @@ const silent: ReadonlySet<string> = new Set([
   'animateMotion',
   'set',
 ]);
+/** Placements within placements that any drawing may have, and how many bytes of it allow for one more. */
+const NESTED_PLACEMENTS = 50_000;
+const BYTES_A_PLACEMENT = 10;
+
 const containers: ReadonlySet<string> = new Set(['g', 'a', 'switch']);
 /** Definitions that hold shapes. */
 const holders: ReadonlySet<string> = new Set(['symbol', 'g', 'svg', 'clipPath', 'mask', 'pattern', 'marker']);
@@ -83,6 +87,8 @@ class Reader {
   private readonly tally = new Map<string, number>();
   private readonly notes: string[];
   private placements = 0;
+  private nestedPlacements = 0;
+  private mostNested = NESTED_PLACEMENTS;
   private content: Box | undefined;
   private outerView: Viewport = { width: 100, height: 100 };
   private readonly root: XmlElement;
@@ -98,6 +104,7 @@ class Reader {
   }
 
   read(bytes: Uint8Array): Design {
+    this.mostNested = NESTED_PLACEMENTS + bytes.length / BYTES_A_PLACEMENT;
     this.survey(this.root);
     const { page, view, unitMillimetres, units } = rootView(this.root);
     this.outerView = view;
@@ -315,11 +322,7 @@ class Reader {
 
   /** Draws a definition's shapes into the current part; gives the box of its words, which have no geometry. */
   private drawTarget(target: XmlElement, at: Place, use: XmlElement, trail: readonly XmlElement[]): Box | undefined {
-    if (use.name === 'use' && target !== use && ++this.placements > this.limits.placements) {
-      throw new ReadError(
-        `The drawing places definitions more than ${this.limits.placements.toLocaleString('en')} times, which is more than Ovrel reads part by part.`,
-      );
-    }
+    if (use.name === 'use' && target !== use) this.countPlacement(trail.length > 1);
     const style = this.styler.styleOf(target, at.style);
     let matrix = this.moved(at.matrix, style, at.view);
     let view = at.view;
@@ -359,6 +362,18 @@ class Reader {
         box = unite(box, this.drawTarget(child, place, child, trail));
     }
     return box;
+  }
+
+  /** Those within one another multiply: of them there may be no more than a drawing of its size could mean. */
+  private countPlacement(isNested: boolean): void {
+    this.placements += 1;
+    if (isNested) this.nestedPlacements += 1;
+    const { placements: most } = this.limits;
+    if (this.placements <= most && this.nestedPlacements <= this.mostNested) return;
+    const said = this.placements > most ? most : Math.floor(this.mostNested);
+    throw new ReadError(
+      `The drawing places definitions more than ${said.toLocaleString('en')} times, which is more than Ovrel reads part by part.`,
+    );
   }
 
   private define(target: XmlElement): number {

@@ -7,6 +7,9 @@ import { ReadError } from '../../model/problem.ts';
 import { decodeXml, type Decoded } from './decode.ts';
 import { Entities } from './entities.ts';
 
+/** Attributes of one element: nobody writes more, and some readers take time that grows with their square. */
+const MOST_ATTRIBUTES = 4096;
+
 export interface XmlElement {
   readonly name: string;
   readonly attributes: Readonly<Record<string, string>>;
@@ -142,6 +145,7 @@ class Parser {
     }
     const attributes: Record<string, string> = Object.create(null) as Record<string, string>;
     let selfClosing = false;
+    let count = 0;
     for (;;) {
       while (i < scan.length && WHITE.test(scan[i] as string)) i++;
       const c = scan[i];
@@ -153,6 +157,12 @@ class Parser {
       }
       if (c === undefined) throw this.unfinishedTag(raw, start);
       i = this.attribute(raw, start, i, attributes);
+      count += 1;
+      if (count > MOST_ATTRIBUTES)
+        throw new ReadError(
+          `<${raw}> at byte ${start.toLocaleString('en')} has more than ${MOST_ATTRIBUTES.toLocaleString('en')} attributes.`,
+          start,
+        );
     }
     this.at = i + 1;
     this.place(raw, attributes, start, selfClosing);
