@@ -26,7 +26,8 @@ interface Answer {
   readonly version: Kept;
 }
 
-export async function benchKill(rounds: number): Promise<void> {
+/** True where nothing was lost. */
+export async function benchKill(rounds: number): Promise<boolean> {
   const data = dataFolder(undefined, '.ovrel-kill');
   const databasePort = await freePort();
   const port = await freePort();
@@ -154,7 +155,10 @@ export async function benchKill(rounds: number): Promise<void> {
   );
   line('versions that are there only in part', String(partial), `goal 0; ${rows.length} read`);
   line('stray chunks before and after the collector', `${strays} / ${left}`, 'goal 0 after');
-  line('damage that the scrub found', String(report.damagedChunks + report.damagedContents), 'goal 0');
+  const damage = report.damagedChunks + report.damagedContents;
+  const unsealed = report.ledger?.wrong.length ?? 0;
+  line('damage that the scrub found', String(damage), 'goal 0');
+  line('versions that are not what the ledger says', String(unsealed), 'goal 0');
   line(
     'times that a process ended by itself: web / worker',
     `${ends.web} / ${ends.worker}`,
@@ -163,6 +167,7 @@ export async function benchKill(rounds: number): Promise<void> {
   await closePools();
   cluster.stop();
   rmSync(data, { recursive: true, force: true });
+  return lost + partial + left + damage + unsealed === 0 && !report.ledger?.broken;
 }
 
 async function again<T>(work: () => Promise<T>): Promise<T> {

@@ -34,7 +34,7 @@ if (wants('pictures') && !pictured) await benchPictures();
 if (wants('documents')) await benchDocuments();
 if (wants('archive')) await benchArchive();
 // Many minutes: only when asked for.
-if (only[0] === 'kill') await benchKill(Number(only[1] ?? 200));
+if (only[0] === 'kill' && !(await benchKill(Number(only[1] ?? 200)))) process.exitCode = 1;
 if (wants('storage') || wants('lists') || wants('reading')) {
   const folder = dataFolder(undefined, '.ovrel-bench-store');
   rmSync(folder, { recursive: true, force: true });
@@ -77,4 +77,4 @@ if (wants('checkin') || wants('browser') || wants('desk') || wants('viewer') || 
     rmSync(folder, { recursive: true, force: true });
   }
 }
-process.exit(0);
+process.exit();

@@ -2,11 +2,9 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { dataFolder, freePort } from './lib/cluster.ts';
-import { ensureDatabase, migrate } from './lib/database.ts';
-import { startInstance } from './lib/instance.ts';
 import { root } from './lib/prepare.mjs';
 import { Stop } from './lib/stop.ts';
+import { withTestBed } from './lib/test-bed.ts';
 
 interface Tally {
   passed: number;
@@ -77,29 +75,14 @@ try {
     );
     check(await run('types: web', tool('typescript/bin/tsc'), ['--noEmit', '-p', 'web/tsconfig.json']));
   }
-  if (wants('units') || wants('e2e')) {
-    const folder = dataFolder(undefined, '.ovrel-test');
-    rmSync(folder, { recursive: true, force: true });
-    const secondPort = await freePort();
-    const instance = await startInstance({
-      port: await freePort(),
-      demo: true,
-      data: () => folder,
-      workers: 2,
-      secondPort,
-    });
-    const others: { stop: () => Promise<void> }[] = [];
-    try {
-      const database = instance.otherDatabase;
-      if (!database) throw new Stop('The tests need a cluster of their own; unset DATABASE_URL.');
-      await ensureDatabase(database('postgres'), 'ovrel_template');
-      await migrate(database('ovrel_template'));
+  if (wants('units') || wants('e2e'))
+    await withTestBed(async (bed) => {
       if (wants('units')) {
         await run(
           'units',
           tool('jest/bin/jest.js'),
           ['--json', `--outputFile=${join(results, 'units.json')}`, '--silent'],
-          { OVREL_TEST_DATABASE: database('postgres'), OVREL_LOG: 'silent' },
+          bed.units,
         );
         addJson(
           'units.json',
@@ -110,29 +93,14 @@ try {
         );
       }
       if (wants('e2e')) {
-        await ensureDatabase(database('postgres'), 'ovrel_empty');
-        process.env['DATABASE_URL'] = database('ovrel_empty');
-        const empty = await startInstance({ port: await freePort(), demo: false });
-        others.push(empty);
-        await run('interface', tool('@playwright/test/cli.js'), ['test', '-c', 'e2e/playwright.config.ts'], {
-          OVREL_E2E_URL: instance.address,
-          OVREL_E2E_SECOND_URL: `http://localhost:${secondPort}`,
-          OVREL_E2E_EMPTY_URL: empty.address,
-          OVREL_E2E_DATABASE: instance.databaseUrl,
-          OVREL_E2E_WORKER: String(instance.workerPids()[0]),
-          OVREL_E2E_DATA: folder,
-        });
+        const argv = ['test', '-c', 'e2e/playwright.config.ts'];
+        await run('interface', tool('@playwright/test/cli.js'), argv, await bed.interface());
         addJson('e2e.json', (json: { stats: { expected: number; unexpected: number; flaky: number } }) => ({
           passed: json.stats.expected,
           failed: json.stats.unexpected + json.stats.flaky,
         }));
       }
-    } finally {
-      for (const other of others) await other.stop();
-      await instance.stop();
-      rmSync(folder, { recursive: true, force: true });
-    }
-  }
+    });
 } catch (error) {
   console.error(error instanceof Stop ? error.message : error);
   tally.failed++;

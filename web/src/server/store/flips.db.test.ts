@@ -11,6 +11,9 @@ import { checkIn, makeFile } from '../versions/checkin.ts';
 import { readContent } from './reader.ts';
 import { scrub } from './scrub.ts';
 
+let owner: pg.Client;
+// Before the database goes.
+afterAll(() => owner.end());
 withTestDatabase();
 process.env['OVREL_ROOT'] = join(__dirname, '../../../..');
 
@@ -33,7 +36,6 @@ const plan = (steps: number, version: number): string =>
   ).join('\n');
 
 let lead: Person;
-let owner: pg.Client;
 
 beforeAll(async () => {
   owner = new pg.Client({ connectionString: process.env['DATABASE_URL'] });
@@ -49,7 +51,6 @@ beforeAll(async () => {
   // Packed, so that versions are kept as differences from others.
   await runWaitingJobs(['pack']);
 });
-afterAll(() => owner.end());
 
 interface Kept {
   readonly version: string;
