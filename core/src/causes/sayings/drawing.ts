@@ -75,8 +75,9 @@ function sayEverything(how: { scale?: number; turn?: number; shift?: Shift }): s
   const said: string[] = [];
   if (how.scale !== undefined) said.push(`scaled by ${sayNumber(how.scale)}`);
   if (how.turn !== undefined) said.push(`turned by ${sayNumber(how.turn)}°`);
-  if (how.shift) said.push(`${said.length ? 'and ' : ''}moved by ${sayShift(how.shift)}`);
-  return said.join(' ');
+  if (how.shift) said.push(`moved by ${sayShift(how.shift)}`);
+  const last = said.pop() ?? '';
+  return said.length ? `${said.join(', ')} and ${last}` : last;
 }
 
 interface LookValue {
