@@ -5,6 +5,9 @@ import type { XmlElement } from '../xml/parse.ts';
 /** References within references that are followed. */
 const NESTING = 200;
 
+/** What tells nothing of how an element looks by itself. */
+const UNSEEN: ReadonlySet<string> = new Set(['id', 'class', 'style']);
+
 export const referenceId = (text: string): string | undefined => /#([^)"'\s]+)/.exec(text)?.[1];
 
 export const hrefOf = (e: XmlElement): string | undefined => e.attributes['href'] ?? e.attributes['xlink:href'];
@@ -17,8 +20,15 @@ export class DefinitionTable {
   /** Gradients, patterns, clips and the like that something is drawn with. */
   readonly described = new Set<XmlElement>();
 
-  constructor(byId: ReadonlyMap<string, XmlElement>) {
+  /** What style sheets and its own style say of an element. */
+  private readonly declared: (element: XmlElement) => Readonly<Record<string, string>>;
+
+  constructor(
+    byId: ReadonlyMap<string, XmlElement>,
+    declared: (element: XmlElement) => Readonly<Record<string, string>> = () => ({}),
+  ) {
     this.byId = byId;
+    this.declared = declared;
   }
 
   get(id: string): XmlElement | undefined {
@@ -70,12 +80,14 @@ export class DefinitionTable {
 
   private feed(hash: Hash, e: XmlElement, sayTarget: (target: XmlElement) => string, top: boolean): void {
     hash.text(e.name);
-    const names = Object.keys(e.attributes)
-      .filter((n) => (n !== 'id' && !n.startsWith('xmlns') && !n.includes(':')) || n === 'xlink:href')
+    // Whether by an attribute, a rule or a style of its own: what counts is what it looks like.
+    const values: Record<string, string> = { ...e.attributes, ...this.declared(e) };
+    const names = Object.keys(values)
+      .filter((n) => (!UNSEEN.has(n) && !n.startsWith('xmlns') && !n.includes(':')) || n === 'xlink:href')
       .sort();
     for (const name of names) {
       // The place of the definition itself (a top-level transform aside) is part of its content.
-      const value = e.attributes[name] as string;
+      const value = values[name] as string;
       hash.text(name);
       // A colour begins with # too.
       if (name.endsWith('href') ? value.startsWith('#') : value.includes('url(')) {

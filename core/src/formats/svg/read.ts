@@ -1,4 +1,5 @@
 /** From an SVG file to the neutral model. Design units are the user units of the root's viewBox. */
+import { runProps } from './runs.ts';
 import { GeometryBuilder } from '../../geometry/builder.ts';
 import { unite, type Box } from '../../geometry/box.ts';
 import { hashText } from '../../geometry/hash.ts';
@@ -44,6 +45,9 @@ const silent: ReadonlySet<string> = new Set([
   'animateMotion',
   'set',
 ]);
+/** How pictures fit their frame unless it is said. */
+const FITTED = 'xMidYMid';
+
 /** Placements within placements that any drawing may have, and how many bytes of it allow for one more. */
 const NESTED_PLACEMENTS = 50_000;
 const BYTES_A_PLACEMENT = 10;
@@ -100,7 +104,7 @@ class Reader {
     this.notes = [...notes];
     this.geometry = new GeometryBuilder(limits.points);
     this.styler = new Styler(this.sheet);
-    this.table = new DefinitionTable(this.byId);
+    this.table = new DefinitionTable(this.byId, (element) => this.styler.declared(element));
   }
 
   read(bytes: Uint8Array): Design {
@@ -238,6 +242,10 @@ class Reader {
       box,
       props: {
         'font-size': rounded(fontSizeOf(place.style) * scaleOf(place.matrix)),
+        ...runProps(e, place.style, lettering, {
+          styleOf: (element, outer) => this.styler.styleOf(element, outer),
+          propsOf: (style) => visibleProps(style, 1, true, (reference) => this.table.describe(reference)),
+        }),
         ...(path ? { along: this.table.describe(hrefOf(path) ?? '') } : {}),
       },
     });
@@ -274,8 +282,14 @@ class Reader {
     this.geometry.lineTo(x + w, y + h);
     this.geometry.lineTo(x, y + h);
     this.geometry.close();
-    if (e.name === 'image') this.add(e, place, 'image', { first, props: { source: imageSource(hrefOf(e) ?? '') } });
-    else {
+    if (e.name === 'image') {
+      const fit = e.attributes['preserveAspectRatio']?.trim();
+      const props = {
+        source: imageSource(hrefOf(e) ?? ''),
+        ...(fit && fit !== FITTED && fit !== `${FITTED} meet` && { fit }),
+      };
+      this.add(e, place, 'image', { first, props });
+    } else {
       this.count('foreign');
       this.add(e, place, 'foreign object', {
         first,

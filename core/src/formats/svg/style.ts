@@ -1,6 +1,7 @@
 /** From attributes, style sheets and inline styles to the effective style of each element (SVG 2 §6). */
 import type { XmlElement } from '../xml/parse.ts';
 import { normaliseColour } from './colour.ts';
+import { lengthOf, splitLength } from './length.ts';
 import { parseDeclarations, type Declarations, type StyleSheet } from './css.ts';
 
 const inherited = [
@@ -8,6 +9,7 @@ const inherited = [
   'stroke',
   'stroke-width',
   'stroke-dasharray',
+  'stroke-dashoffset',
   'stroke-linecap',
   'stroke-linejoin',
   'stroke-miterlimit',
@@ -74,6 +76,14 @@ export class Styler {
     return style;
   }
 
+  /** What style sheets and the element's own style say of it, without attributes. */
+  declared(element: XmlElement): Record<string, string> {
+    const said: Record<string, string> = {};
+    for (const declarations of this.sheet.matching(element)) Object.assign(said, declarations);
+    const { style } = element.attributes;
+    return style ? Object.assign(said, parseDeclarations(style)) : said;
+  }
+
   private specified(element: XmlElement): Record<string, string> {
     const { attributes } = element;
     const said: Record<string, string> = {};
@@ -126,14 +136,18 @@ export function visibleProps(
   }
   if (props['stroke'] !== 'none') {
     const factor = style['vector-effect'] === 'non-scaling-stroke' ? 1 : scale;
-    props['stroke-width'] = rounded(number(style['stroke-width'], 1) * factor);
+    props['stroke-width'] = rounded(lengthOf(style['stroke-width'], HUNDRED, 1) * factor);
     if (opacityOf('stroke-opacity') !== 1) props['stroke-opacity'] = opacityOf('stroke-opacity');
-    const dashes = (style['stroke-dasharray'] ?? 'none').match(/[\d.]+(?:e[-+]?\d+)?/gi);
-    if (dashes) props['stroke-dasharray'] = dashes.map((d) => rounded(Number(d) * factor)).join(' ');
+    Object.assign(props, dashProps(style, factor));
     for (const name of ['stroke-linecap', 'stroke-linejoin']) {
       const value = style[name];
       if (value && value !== 'butt' && value !== 'miter') props[name] = value;
     }
+    const limit = number(style['stroke-miterlimit'], MITRE);
+    if (limit !== MITRE && (style['stroke-linejoin'] ?? 'miter') === 'miter')
+      props['stroke-miterlimit'] = rounded(limit);
+    const order = style['paint-order'];
+    if (order && order !== 'normal' && props['fill'] !== 'none') props['paint-order'] = order.replace(/\s+/g, ' ');
   }
   for (const name of ['marker', 'marker-start', 'marker-mid', 'marker-end', ...accumulated]) {
     const value = style[name];
@@ -144,6 +158,21 @@ export function visibleProps(
     props['hidden'] = 'yes';
   if (lettering) Object.assign(props, letteringProps(style));
   return props;
+}
+
+/** Percentages of a stroke are of the page, which is not known here: they stay numbers. */
+const HUNDRED = 100;
+/** How far corners may reach unless it is said. */
+const MITRE = 4;
+
+function dashProps(style: Style, factor: number): Record<string, string | number> {
+  const said = (style['stroke-dasharray'] ?? 'none').split(/[\s,]+/).filter((dash) => splitLength(dash) !== undefined);
+  if (said.length === 0) return {};
+  const offset = rounded(lengthOf(style['stroke-dashoffset'], HUNDRED) * factor);
+  return {
+    'stroke-dasharray': said.map((dash) => rounded(lengthOf(dash, HUNDRED) * factor)).join(' '),
+    ...(offset !== 0 && { 'stroke-dashoffset': offset }),
+  };
 }
 
 function letteringProps(style: Style): Record<string, string> {
