@@ -38,6 +38,15 @@ const said: readonly (readonly [Saying, string])[] = [
     { code: 'page-resized', values: { names: ['1', '2'], from: [420, 297], to: [297, 420], unit: '' } },
     '2 pages: 420 × 297 → 297 × 420',
   ],
+  [{ code: 'page-window', values: { from: [0, 0], to: [-10, 5] } }, 'Page begins at (−10, 5), before at (0, 0)'],
+  [
+    { code: 'page-shown', values: { from: [210, 297], to: [420, 594] } },
+    'Page shown 420 × 594 mm large, before 210 × 297 mm',
+  ],
+  [
+    { code: 'page-fitted', values: { from: 'xMidYMid meet', to: 'none' } },
+    'Page fitted into its frame otherwise: xMidYMid meet → none',
+  ],
   [{ code: 'page-moved', values: { name: '9', was: 4 } }, 'Page “9” was page 4'],
   [{ code: 'page-scanned-anew', values: { page: '2' } }, '“2” scanned anew; nothing on it changed'],
   [

@@ -119,6 +119,13 @@ export class GeometryBuilder {
     );
   }
 
+  /** Closed, or ending where it began. */
+  endsWhereItBegan(s: number): boolean {
+    if (this.closedFlags[s]) return true;
+    const points = this.pointsOf(s);
+    return points.length > 4 && points[0] === points.at(-2) && points[1] === points.at(-1);
+  }
+
   /** Forgets the subpaths from `first` on. */
   cutBack(first: number): void {
     if (first >= this.count) return;

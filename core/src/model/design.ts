@@ -16,6 +16,8 @@ export interface Page {
   readonly box: Box;
   /** Real-world size of one design unit in millimetres; undefined where the file does not say. */
   readonly unitMillimetres?: number;
+  /** How large the page is shown or printed, in millimetres, and how it fits there, where the file says so. */
+  readonly frame?: { readonly size: readonly [width: number, height: number]; readonly fit: string };
   /**
    * Where the page stands in its own file, while it is seen in the order of another; −1 for pages of the other alone.
    */

@@ -142,6 +142,12 @@ export const drawingSayings = {
     unit: string;
   }) =>
     `${names.length === 1 ? `Page ${quoted(names[0] ?? '')}` : plural(names.length, 'page')}: ${sayPlaceSize(from)} → ${withUnit(sayPlaceSize(to), unit)}`,
+  'page-window': ({ from, to }: { from: readonly [number, number]; to: readonly [number, number] }) =>
+    `Page begins at ${sayPoint(to)}, before at ${sayPoint(from)}`,
+  'page-shown': ({ from, to }: { from: readonly [number, number]; to: readonly [number, number] }) =>
+    `Page shown ${sayPlaceSize(to)} mm large, before ${sayPlaceSize(from)} mm`,
+  'page-fitted': ({ from, to }: { from: string; to: string }) =>
+    `Page fitted into its frame otherwise: ${from} → ${to}`,
   'page-moved': ({ name, was }: { name: string; was: number }) => `Page ${quoted(name)} was page ${was}`,
   'page-scanned-anew': ({ page }: { page: string }) => `“${page}” scanned anew; nothing on it changed`,
   'page-looks-different': ({ page }: { page: string }) =>

@@ -1,4 +1,5 @@
 /** From an SVG file to the neutral model. Design units are the user units of the root's viewBox. */
+import { outlineProps } from './outline.ts';
 import { runProps } from './runs.ts';
 import { GeometryBuilder } from '../../geometry/builder.ts';
 import { unite, type Box } from '../../geometry/box.ts';
@@ -110,7 +111,7 @@ class Reader {
   read(bytes: Uint8Array): Design {
     this.mostNested = NESTED_PLACEMENTS + bytes.length / BYTES_A_PLACEMENT;
     this.survey(this.root);
-    const { page, view, unitMillimetres, units } = rootView(this.root);
+    const { page, view, unitMillimetres, units, frame } = rootView(this.root);
     this.outerView = view;
     const outer: Place = {
       matrix: identity,
@@ -131,6 +132,7 @@ class Reader {
           name: labelOf(this.root) ?? 'Drawing',
           box: page ?? this.content ?? [0, 0, 100, 100],
           ...(unitMillimetres ? { unitMillimetres } : {}),
+          ...(frame ? { frame } : {}),
         },
       ],
       parts: this.parts,
@@ -453,6 +455,7 @@ class Reader {
       kind === 'image' || kind === 'foreign object'
         ? framedProps(visibleProps(place.style, 1, false, (r) => this.table.describe(r)))
         : visibleProps(place.style, scaleOf(place.matrix), kind === 'text', (r) => this.table.describe(r));
+    if (shapeKinds[e.name]) Object.assign(props, outlineProps(this.geometry, firstSubpath, subpaths, props));
     Object.assign(props, has.props);
     if (label) props['label'] = label;
     const words = has.lettering?.runs.map((r) => r.text).join(' ');

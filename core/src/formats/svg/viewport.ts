@@ -1,5 +1,6 @@
 /** The visible area of a drawing and of nested drawings (SVG 2 §8.2–8.6). */
 import type { Box } from '../../geometry/box.ts';
+import type { Page } from '../../model/design.ts';
 import type { Matrix } from '../../geometry/matrix.ts';
 import type { XmlElement } from '../xml/parse.ts';
 import { lengthOf, millimetresPer, splitLength } from './length.ts';
@@ -23,6 +24,7 @@ export interface RootView {
   readonly view: Viewport;
   readonly unitMillimetres: number | undefined;
   readonly units: string | undefined;
+  readonly frame: Page['frame'] | undefined;
 }
 
 export function rootView(root: XmlElement): RootView {
@@ -39,9 +41,22 @@ export function rootView(root: XmlElement): RootView {
   return {
     page,
     units: w && w.unit !== '%' ? w.unit || 'px' : undefined,
+    frame: sized ? frameOf([width, height], page, root.attributes['preserveAspectRatio']) : undefined,
     unitMillimetres,
     view: { width: box?.[2] ?? width, height: box?.[3] ?? height },
   };
+}
+
+const MILLIMETRES_A_PIXEL = 25.4 / 96;
+const FITTED = 'xMidYMid meet';
+
+/** How it fits shows only where the frame has another shape than the page. */
+function frameOf([width, height]: readonly [number, number], page: Box | undefined, asked = FITTED): Page['frame'] {
+  const size = [width * MILLIMETRES_A_PIXEL, height * MILLIMETRES_A_PIXEL] as const;
+  const ratio = page ? ((page[2] - page[0]) * height) / ((page[3] - page[1]) * width) : 1;
+  const fit = asked.trim().replace(/\s+/g, ' ');
+  const whole = fit.includes(' ') || fit === 'none' ? fit : `${fit} meet`;
+  return { size, fit: Math.abs(ratio - 1) < 1e-3 ? FITTED : whole };
 }
 
 /** The map from the inside of a nested `<svg>` or a placed `<symbol>` to the outside. */

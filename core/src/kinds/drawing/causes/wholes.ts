@@ -14,7 +14,9 @@ const PLACED = 18;
 const PAGE = 6;
 
 export function wholes(open: Open): Explanation[] {
-  return [...units(open.evidence), ...placed(open.evidence), ...pages(open)];
+  const larger = [...units(open.evidence), ...placed(open.evidence), ...pages(open)];
+  // A page that was resized, or everything on it, is seen otherwise for that reason.
+  return larger.length > 0 ? larger : seenOtherwise(open.evidence);
 }
 
 const convertedBy = ({ a, b, registration }: DrawingEvidence): boolean =>
@@ -78,6 +80,27 @@ function comings(open: Open, verb: 'added' | 'removed', mine: Design, theirs: De
 }
 
 type Size = readonly [number, number];
+
+/** The one page of a drawing shows another part of it, or is shown in another size. */
+function seenOtherwise({ a, b, tolerance }: DrawingEvidence): Explanation[] {
+  const [before, after] = [a.pages[0], b.pages[0]];
+  if (!before || !after || a.pages.length > 1 || b.pages.length > 1 || b.traits.pageSize?.unless !== 'placed')
+    return [];
+  const common = { kind: 'page', facets: [], parts: 0, weight: PAGE } as const;
+  const found: Explanation[] = [];
+  const corner = ({ box }: Page): Size => [box[0], box[1]];
+  const [from, to] = [corner(before), corner(after)];
+  if (from.some((v, k) => Math.abs(v - (to[k] ?? 0)) > tolerance * 4))
+    found.push({ ...common, saying: { code: 'page-window', values: { from, to } } });
+  const frames = before.frame && after.frame ? { from: before.frame, to: after.frame } : undefined;
+  if (!frames) return found;
+  const isOther = frames.from.size.some((v, k) => Math.abs(v / (frames.to.size[k] ?? v) - 1) > 1e-3);
+  if (isOther)
+    found.push({ ...common, saying: { code: 'page-shown', values: { from: frames.from.size, to: frames.to.size } } });
+  else if (frames.from.fit !== frames.to.fit)
+    found.push({ ...common, saying: { code: 'page-fitted', values: { from: frames.from.fit, to: frames.to.fit } } });
+  return found;
+}
 
 /** Pages that are larger or smaller now: one cause for all that went the same way. */
 function resized(e: DrawingEvidence): Explanation[] {
