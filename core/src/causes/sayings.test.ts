@@ -185,6 +185,14 @@ const said: readonly (readonly [Saying, string])[] = [
     { code: 'dimension-measures', values: { who: { count: 1, kind: 'dimension' }, from: '1200', to: '1350' } },
     'One dimension: measures 1200 → 1350',
   ],
+  [
+    { code: 'library-changed', values: { verb: 'removed', count: 1, kind: 'symbol', name: 'bolt' } },
+    'Symbol “bolt”, which nothing places, removed',
+  ],
+  [
+    { code: 'library-changed', values: { verb: 'changed', count: 14, kind: 'symbol', name: 'bolt' } },
+    '14 definitions that nothing places changed',
+  ],
   [{ code: 'dimensions-redrawn', values: { count: 3 } }, '3 dimensions drawn anew'],
   [
     { code: 'words-replaced', values: { from: 'oak', to: 'larch', texts: 12 } },

@@ -32,6 +32,8 @@ export interface Definition {
   /** Changes when, and only when, the content of the definition changes. Independent of its key. */
   readonly fingerprint: string;
   readonly parts: number;
+  /** Nothing on a page is drawn with it: it lies ready in the file. */
+  readonly unplaced?: true;
   /**
    * What a placement draws, in the definition's own coordinates, where the reader keeps it apart. Placements have no
    * geometry of their own then; their `transform` maps these coordinates to the page.

@@ -200,6 +200,20 @@ export const drawingSayings = {
     `${definitionWord(kind)}${name ? ` ${quoted(name)}` : ''} changed: ${plural(parts, 'part')}`,
   'paint-replaced': ({ kind, from, to, parts }: { kind: string; from: string; to: string; parts: number }) =>
     `${definitionWord(kind)} ${quoted(from)} replaced by ${quoted(to)}: ${plural(parts, 'part')}`,
+  'library-changed': ({
+    verb,
+    count,
+    kind,
+    name,
+  }: {
+    verb: 'changed' | 'added' | 'removed';
+    count: number;
+    kind: string;
+    name: string;
+  }) =>
+    count === 1
+      ? `${definitionWord(kind)} ${quoted(name)}, which nothing places, ${verb}`
+      : `${plural(count, 'definition')} that nothing places ${verb}`,
   'dimension-measures': ({ who, from, to }: { who: Those; from: string; to: string }) =>
     `${sayThose(who)}: measures ${from} → ${to}`,
   'dimensions-redrawn': ({ count }: { count: number }) => `${plural(count, 'dimension')} drawn anew`,

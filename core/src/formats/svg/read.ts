@@ -121,6 +121,7 @@ class Reader {
     };
     this.walkChildren(this.root, outer);
     for (const target of this.table.described) if (!this.definitionIndex.has(target)) this.define(target);
+    this.keepReady(this.root, false);
     const origin = originOf(bytes.subarray(0, 4096), this.root.attributes);
     if (!page) this.notes.push('The drawing gives no size, so it is shown at the extents of its content.');
     return {
@@ -390,6 +391,21 @@ class Reader {
     throw new ReadError(
       `The drawing places definitions more than ${said.toLocaleString('en')} times, which is more than Ovrel reads part by part.`,
     );
+  }
+
+  /** Symbols and other shapes of a library that nothing places. */
+  private keepReady(e: XmlElement, inDefinitions: boolean): void {
+    for (const child of e.children) {
+      if (typeof child === 'string') continue;
+      const { id } = child.attributes;
+      const isHolder = child.name === 'symbol' || (inDefinitions && (child.name === 'g' || shapeKinds[child.name]));
+      if (isHolder && id !== undefined && !this.definitionIndex.has(child)) {
+        const fingerprint = this.table.fingerprint(child);
+        const kind = child.name === 'g' ? 'group' : child.name;
+        const name = labelOf(child) ?? id;
+        this.definitions.push({ key: id, kind, name, fingerprint, parts: countShapes(child), unplaced: true });
+      } else if (child.name === 'defs' || containers.has(child.name)) this.keepReady(child, child.name === 'defs');
+    }
   }
 
   private define(target: XmlElement): number {

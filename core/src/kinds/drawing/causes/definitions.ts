@@ -19,7 +19,7 @@ export function definitionCauses(open: Open): Explanation[] {
     if (unnamed(from, a.definitions) && unnamed(to, b.definitions)) drawings.push(...group);
     else out.push(ofDefinitions(open, from, to, group));
   }
-  return [...out, ...dimensions(open, drawings), ...renamed(open)];
+  return [...out, ...dimensions(open, drawings), ...renamed(open), ...library(open)];
 }
 
 /** For a facet the definitions that its placement had before and has now: "3:4". */
@@ -92,6 +92,30 @@ function renamed(open: Open): Explanation[] {
     return { kind: 'property', saying: { code: 'placements-renamed', values }, facets: group };
   });
 }
+
+/** What lies ready in the file and nothing places: it is not seen, so it comes after all that is. */
+const LIBRARY = 0.5;
+
+function library({ evidence: { a, b } }: Open): Explanation[] {
+  const known = { a: prints(a.definitions), b: prints(b.definitions) };
+  const gone = a.definitions.filter((d) => d.unplaced && !known.b.has(d.fingerprint));
+  const fresh = b.definitions.filter((d) => d.unplaced && !known.a.has(d.fingerprint));
+  const keys = { gone: new Set(gone.map(({ key }) => key)), fresh: new Set(fresh.map(({ key }) => key)) };
+  const of = {
+    changed: fresh.filter(({ key }) => keys.gone.has(key)),
+    added: fresh.filter(({ key }) => !keys.gone.has(key)),
+    removed: gone.filter(({ key }) => !keys.fresh.has(key)),
+  };
+  return Object.entries(of).flatMap(([verb, list]): Explanation[] => {
+    const [first] = list;
+    if (!first) return [];
+    const values = { verb: verb as keyof typeof of, count: list.length, kind: first.kind, name: first.name };
+    return [{ kind: 'definition', saying: { code: 'library-changed', values }, facets: [], parts: 0, weight: LIBRARY }];
+  });
+}
+
+const prints = (definitions: readonly Definition[]): ReadonlySet<string> =>
+  new Set(definitions.map(({ fingerprint }) => fingerprint));
 
 /** Whether the definition at `index` places the one at `target`, directly or through others. */
 function reaches(definitions: readonly Definition[], index: number, target: number, seen = new Set<number>()): boolean {
