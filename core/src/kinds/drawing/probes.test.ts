@@ -135,8 +135,8 @@ const probes: Readonly<Record<string, readonly [before: string, after: string]>>
     '<defs><symbol id="s" viewBox="0 0 9 9"><rect width="9" height="9"/></symbol></defs><use href="#s" width="30" height="30"/>',
   ],
   'what a placement looks like': [
-    `${symbol('<rect width="9" height="9"/>')}`,
-    `${symbol('<rect width="9" height="9"/>').replace('<use ', '<use fill="red" ')}`,
+    symbol('<rect width="9" height="9"/>'),
+    symbol('<rect width="9" height="9"/>').replace('<use ', '<use fill="red" '),
   ],
   'a drawing outside that is placed': ['<use href="bolts.svg#m12" x="10"/>', '<use href="bolts.svg#m16" x="10"/>'],
   'the shape of a clip': [clipped('<rect width="40" height="40"/>'), clipped('<circle cx="20" cy="20" r="20"/>')],
