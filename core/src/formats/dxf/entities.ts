@@ -114,9 +114,20 @@ const lightPolyline: Draw = (doc, span, into) => {
     else if (code === 40 && last) width = Math.max(width, g.number(i));
   }
   into.setMatrix(planeFor(doc, span, numberOf(g, span, 38, 0)));
-  polyline(into, vertices, (numberOf(g, span, 70, 0) & 1) === 1);
-  return { kind: 'polyline', props: widthProp(width) };
+  const closed = (numberOf(g, span, 70, 0) & 1) === 1;
+  polyline(into, vertices, closed);
+  return { kind: 'polyline', props: { ...widthProp(width), ...outlineProp(vertices, closed) } };
 };
+
+/** Closed by its flag, or by ending where it begins. */
+function outlineProp(
+  vertices: readonly { readonly x: number; readonly y: number }[],
+  closed: boolean,
+): Record<string, Scalar> {
+  const [first, last] = [vertices[0], vertices.at(-1)];
+  const returns = vertices.length > 2 && first?.x === last?.x && first?.y === last?.y;
+  return vertices.length > 2 && (closed || returns) ? { outline: 'closed' } : {};
+}
 
 /** POLYLINE with its VERTEX records. */
 export function oldPolyline(doc: DxfDocument, span: Span, vertices: readonly Span[], into: GeometryBuilder): Drawn {
@@ -142,7 +153,10 @@ export function oldPolyline(doc: DxfDocument, span: Span, vertices: readonly Spa
   polyline(into, vertices.filter((v) => !(numberOf(g, v, 70, 0) & 16)).map(at), closed);
   return {
     kind: flags & 8 ? '3D polyline' : 'polyline',
-    props: widthProp(Math.max(numberOf(g, span, 40, 0), numberOf(g, span, 41, 0))),
+    props: {
+      ...widthProp(Math.max(numberOf(g, span, 40, 0), numberOf(g, span, 41, 0))),
+      ...outlineProp(vertices.map(at), closed),
+    },
   };
 }
 

@@ -54,7 +54,8 @@ export function singleLine(g: Groups, span: Span, styles: Styles, plane: Matrix,
       ? Math.hypot(x1 - x0, y1 - y0) / natural
       : numberOf(g, span, 41, style?.widthFactor ?? 1);
   const mirror = numberOf(g, span, 71, 0);
-  const slant = Math.tan((numberOf(g, span, 51, style?.oblique ?? 0) * Math.PI) / 180);
+  const oblique = numberOf(g, span, 51, style?.oblique ?? 0);
+  const slant = Math.tan((oblique * Math.PI) / 180);
   const anchor = anchors[across] ?? 'start';
   const drop = across === 4 ? height / 2 : ([0, -height * 0.25, height / 2, height][up] ?? 0);
   const local: Matrix = [(mirror & 2 ? -1 : 1) * stretch, 0, slant, mirror & 4 ? -1 : 1, 0, 0];
@@ -65,6 +66,7 @@ export function singleLine(g: Groups, span: Span, styles: Styles, plane: Matrix,
   return written([{ text, x: 0, y: drop }], height, style, anchor, transform, {
     ...propsOf(height, style),
     ...(Math.abs(stretch - 1) > 1e-6 && !fitted ? { 'width factor': Number(stretch.toPrecision(4)) } : {}),
+    ...(oblique === 0 ? {} : { slant: Number(oblique.toPrecision(4)) }),
   });
 }
 

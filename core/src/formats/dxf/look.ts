@@ -54,6 +54,10 @@ function lineWeightOf(weight: number, { layer, inBlock, fromPlacement }: Settled
   return fromPlacement ? 'by layer' : (layer?.lineWeight ?? DEFAULT_WEIGHT);
 }
 
+/** Group 440: how much is seen through, in per cent; 0 where the layer or the placement decides. */
+const transparencyOf = (value: number): number =>
+  value >>> 24 === 2 ? Math.round((100 * (255 - (value & 255))) / 255) : 0;
+
 /** Reads looks, and gives the same object for the same look, so that many parts share one. */
 export class Looks {
   private readonly names = new Map<string, string>();
@@ -93,8 +97,9 @@ export class Looks {
     const lineType = lineTypeOf(type, settled);
     const lineWeight = lineWeightOf(weight, settled);
     const hidden = numberOf(g, span, 60, 0) === 1 || (!fromPlacement && this.layerHidden(layer));
+    const clear = transparencyOf(numberOf(g, span, 440, 0));
     const data = extendedData(g, span);
-    const key = `${colour}|${lineType}|${lineWeight}|${scale}|${hidden}|${data ? JSON.stringify(data) : ''}|${more ? JSON.stringify(more) : ''}`;
+    const key = `${colour}|${lineType}|${lineWeight}|${scale}|${clear}|${hidden}|${data ? JSON.stringify(data) : ''}|${more ? JSON.stringify(more) : ''}`;
     const known = this.known.get(key);
     if (known) return known;
     const props: Record<string, Scalar> = {
@@ -102,6 +107,7 @@ export class Looks {
       ...(/^continuous$/i.test(lineType) ? {} : { 'line type': lineType }),
       'line weight': lineWeight,
       ...(scale === 1 ? {} : { 'line type scale': scale }),
+      ...(clear ? { transparency: `${clear} %` } : {}),
       ...(hidden ? { hidden: 'yes' } : {}),
       ...data,
       ...more,
