@@ -1,5 +1,5 @@
 import { execFile } from 'node:child_process';
-import { copyFileSync, existsSync, mkdtempSync, openSync, rmSync, statSync, writeSync } from 'node:fs';
+import { appendFileSync, copyFileSync, existsSync, mkdtempSync, openSync, rmSync, statSync, writeSync } from 'node:fs';
 import { join } from 'node:path';
 import { test as base, expect } from '@playwright/test';
 import pg from 'pg';
@@ -84,9 +84,21 @@ base('a running Ovrel is backed up, and restored into an empty one with every ve
       expect(await admin(of, 'verify-ledger')).toMatchObject({
         code: 0,
         said: expect.stringMatching(
-          /^The ledger holds: [\d,]+ entries, no gap, every seal right\.\nThe last seal is [0-9a-f]{64}$/m,
+          /^The ledger holds: [\d,]+ entries, no gap, every seal right\.\n[\d,]+ versions are what it says\.\nThe last seal is [0-9a-f]{64}$/m,
         ),
       });
+    // An anchor that was put before the backup holds for what was restored from it, and not for another Ovrel's.
+    const anchors = join(folder, 'anchors');
+    expect(await admin(fresh, 'anchor', anchors)).toMatchObject({ code: 0 });
+    expect(await admin(data, 'verify-ledger', '--anchor', anchors)).toMatchObject({
+      code: 0,
+      said: expect.stringMatching(/It bears out 1 anchor\./),
+    });
+    appendFileSync(anchors, `${JSON.stringify({ at: new Date().toISOString(), entries: 3, seal: 'f'.repeat(64) })}\n`);
+    expect(await admin(data, 'verify-ledger', '--anchor', anchors)).toMatchObject({
+      code: 1,
+      said: expect.stringMatching(/not the one that was anchored .* with 3 entries\. It was cut off or written anew/),
+    });
     // A stored piece goes bad: the backup says which versions that hurts, and is made all the same.
     await spoilOneChunk(fresh);
     const spoilt = join(folder, 'spoilt.ovrel');
