@@ -202,3 +202,11 @@ test.each(Object.keys(pages))('%s', async (name) => {
   );
   expect(await summaryOf(before!, after!)).not.toBe('No change');
 });
+
+test('a symbol that waited and is placed now is told by its placement, not as gone', async () => {
+  const ready = '<defs><symbol id="s"><rect width="9" height="9"/></symbol></defs>';
+  const placed = `${ready.replace('"9"/>', '"7"/>')}<use href="#s" x="10" y="10"/>`;
+  const summary = await summaryOf(around(ready), around(placed));
+  expect(summary).toContain('added');
+  expect(summary).not.toContain('which nothing places');
+});

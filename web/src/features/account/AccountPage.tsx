@@ -1,12 +1,11 @@
 'use client';
 
-import { useState } from 'react';
 import type { Account } from '../../contract/account.ts';
 import type { AccessToken } from '../../contract/desk.ts';
 import { api } from '../../contract/operations/index.ts';
-import { sentenceOf } from '../api/client.ts';
 import { useAnswer } from '../api/useAnswer.ts';
 import { Said } from '../frame/Said.tsx';
+import { useAttempt } from '../frame/useAttempt.tsx';
 import { PasswordForm } from './PasswordForm.tsx';
 import { SecondFactor } from './SecondFactor.tsx';
 import { Sessions } from './Sessions.tsx';
@@ -17,24 +16,9 @@ interface Props {
   readonly initialTokens: readonly AccessToken[];
 }
 
-/** What a part of the page does with the account: it is shown as it is afterwards, or why nothing was done. */
-export type Attempt = (sentence: string, work: () => Promise<unknown>) => Promise<boolean>;
-
 export function AccountPage({ initial, initialTokens }: Props): React.ReactNode {
   const { data: account = initial, mutate } = useAnswer(api.account.get, {}, { fallbackData: initial });
-  const [said, setSaid] = useState<{ problem: boolean; text: string }>();
-  const attempt: Attempt = async (sentence, work) => {
-    try {
-      await work();
-      setSaid({ problem: false, text: sentence });
-      return true;
-    } catch (error) {
-      setSaid({ problem: true, text: sentenceOf(error) });
-      return false;
-    } finally {
-      await mutate();
-    }
-  };
+  const { said, attempt } = useAttempt(mutate);
   return (
     <main className="ov-page ov-account">
       <div className="ov-head">
@@ -43,7 +27,7 @@ export function AccountPage({ initial, initialTokens }: Props): React.ReactNode 
           {account.person.name}, {account.person.email}, {account.person.role}
         </p>
       </div>
-      {said && <Said problem={said.problem}>{said.text}</Said>}
+      {said}
       {account.temporary && (
         <Said problem>Your password was set by somebody else. Set one of your own: then Ovrel is open to you.</Said>
       )}

@@ -7,7 +7,7 @@ import { api } from '../../contract/operations/index.ts';
 import { call } from '../api/client.ts';
 import { fieldOf } from '../frame/form.ts';
 import { sayMoment } from '../words.ts';
-import type { Attempt } from './AccountPage.tsx';
+import { told, type Attempt } from '../frame/useAttempt.tsx';
 
 interface Props {
   readonly since: string;
@@ -18,8 +18,10 @@ export function PasswordForm({ since, attempt }: Props): React.ReactNode {
   const router = useRouter();
   const change = async (form: HTMLFormElement): Promise<void> => {
     const body = { own: fieldOf(form, 'own'), password: fieldOf(form, 'password') };
-    const done = await attempt('Your password was changed. Your other sessions and your tokens have ended.', () =>
-      call(api.account.setPassword, { body }),
+    const done = await told(
+      attempt('Your password was changed. Your other sessions and your tokens have ended.', () =>
+        call(api.account.setPassword, { body }),
+      ),
     );
     if (!done) return;
     form.reset();

@@ -9,7 +9,7 @@ import { call } from '../api/client.ts';
 import { fieldOf } from '../frame/form.ts';
 import { Said } from '../frame/Said.tsx';
 import { sayDate } from '../words.ts';
-import type { Attempt } from './AccountPage.tsx';
+import { told, type Attempt } from '../frame/useAttempt.tsx';
 
 interface Props {
   readonly state: Account['secondFactor'];
@@ -21,19 +21,25 @@ export function SecondFactor({ state, attempt }: Props): React.ReactNode {
   const [begun, setBegun] = useState<BegunSecondFactor>();
   const [codes, setCodes] = useState<readonly string[]>();
   const begin = async (own: string): Promise<void> => {
-    await attempt('Now take the picture with your authenticator app.', async () => {
-      setBegun(await call(api.account.beginSecondFactor, { body: { own } }));
-    });
+    await told(
+      attempt('Now take the picture with your authenticator app.', async () => {
+        setBegun(await call(api.account.beginSecondFactor, { body: { own } }));
+      }),
+    );
   };
   const confirm = async (code: string): Promise<void> => {
-    await attempt('The second factor is set up.', async () => {
-      setCodes((await call(api.account.confirmSecondFactor, { body: { code } })).codes);
-      setBegun(undefined);
-    });
+    await told(
+      attempt('The second factor is set up.', async () => {
+        setCodes((await call(api.account.confirmSecondFactor, { body: { code } })).codes);
+        setBegun(undefined);
+      }),
+    );
   };
   const end = async (own: string): Promise<void> => {
-    const ended = await attempt('You sign in with your password alone again.', () =>
-      call(api.account.endSecondFactor, { body: { own } }),
+    const ended = await told(
+      attempt('You sign in with your password alone again.', () =>
+        call(api.account.endSecondFactor, { body: { own } }),
+      ),
     );
     if (ended) setCodes(undefined);
   };

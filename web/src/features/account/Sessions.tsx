@@ -5,7 +5,7 @@ import type { Account } from '../../contract/account.ts';
 import { api } from '../../contract/operations/index.ts';
 import { call } from '../api/client.ts';
 import { sayAgo, sayMoment } from '../words.ts';
-import type { Attempt } from './AccountPage.tsx';
+import { told, type Attempt } from '../frame/useAttempt.tsx';
 import { programOf } from './program.ts';
 
 interface Props {
@@ -16,10 +16,10 @@ interface Props {
 /** Where somebody is signed in. */
 export function Sessions({ sessions, attempt }: Props): React.ReactNode {
   const end = (sessionId: string): void => {
-    void attempt('The session has ended.', () => call(api.account.endSession, { sessionId }));
+    void told(attempt('The session has ended.', () => call(api.account.endSession, { sessionId })));
   };
   const endOthers = (): void => {
-    void attempt('Your other sessions have ended.', () => call(api.account.endOtherSessions, {}));
+    void told(attempt('Your other sessions have ended.', () => call(api.account.endOtherSessions, {})));
   };
   return (
     <section aria-labelledby="sessions-head">

@@ -5,12 +5,12 @@ import Form from 'react-bootstrap/Form';
 import { api } from '../../contract/operations/index.ts';
 import { call, filledIn } from '../api/client.ts';
 import { RoleSelect } from './RoleSelect.tsx';
-import type { Act } from './PeoplePage.tsx';
+import { told, type Attempt } from '../frame/useAttempt.tsx';
 
-export function AddPerson({ act }: { act: Act }): React.ReactNode {
+export function AddPerson({ attempt }: { attempt: Attempt }): React.ReactNode {
   const add = async (form: HTMLFormElement): Promise<void> => {
     const body = filledIn(api.people.add.body, new FormData(form));
-    await act(`${body.name} can now sign in with ${body.email}, and sets a password of their own then.`, () =>
+    await attempt(`${body.name} can now sign in with ${body.email}, and sets a password of their own then.`, () =>
       call(api.people.add, { body }),
     );
     form.reset();
@@ -22,8 +22,7 @@ export function AddPerson({ act }: { act: Act }): React.ReactNode {
         className="row g-2 align-items-end"
         onSubmit={(e) => {
           e.preventDefault();
-          // What went wrong is said on the page.
-          void add(e.currentTarget).catch(() => undefined);
+          void told(add(e.currentTarget));
         }}
       >
         <Form.Group className="col-md-3" controlId="new-name">

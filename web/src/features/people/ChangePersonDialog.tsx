@@ -8,21 +8,21 @@ import { api } from '../../contract/operations/index.ts';
 import { call, filledIn, sentenceOf } from '../api/client.ts';
 import { DialogActs } from '../frame/DialogActs.tsx';
 import { Said } from '../frame/Said.tsx';
-import type { Act } from './PeoplePage.tsx';
+import type { Attempt } from '../frame/useAttempt.tsx';
 import { RoleSelect } from './RoleSelect.tsx';
 
 interface Props {
   readonly person: Member;
-  readonly act: Act;
+  readonly attempt: Attempt;
   readonly onClose: () => void;
 }
 
-export function ChangePersonDialog({ person, act, onClose }: Props): React.ReactNode {
+export function ChangePersonDialog({ person, attempt, onClose }: Props): React.ReactNode {
   const [problem, setProblem] = useState<string>();
   const save = async (form: HTMLFormElement): Promise<void> => {
     const body = filledIn(api.people.change.body, new FormData(form));
     try {
-      await act(`${body.name ?? person.name} was changed.`, () =>
+      await attempt(`${body.name ?? person.name} was changed.`, () =>
         call(api.people.change, { personId: person.id, body }),
       );
       onClose();

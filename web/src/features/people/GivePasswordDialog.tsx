@@ -5,18 +5,18 @@ import type { Member } from '../../contract/account.ts';
 import { api } from '../../contract/operations/index.ts';
 import { call } from '../api/client.ts';
 import { AskDialog } from '../frame/AskDialog.tsx';
-import type { Act } from './PeoplePage.tsx';
+import type { Attempt } from '../frame/useAttempt.tsx';
 
 interface Props {
   readonly person: Member;
-  readonly act: Act;
+  readonly attempt: Attempt;
   readonly onClose: () => void;
 }
 
-export function GivePasswordDialog({ person, act, onClose }: Props): React.ReactNode {
+export function GivePasswordDialog({ person, attempt, onClose }: Props): React.ReactNode {
   const { id: personId, name } = person;
   const save = (password: string): Promise<void> =>
-    act(`${name} signs in with the new password, and changes it then.`, () =>
+    attempt(`${name} signs in with the new password, and changes it then.`, () =>
       call(api.people.setPassword, { personId, body: { password } }),
     );
   return (

@@ -7,32 +7,37 @@ import { call } from '../api/client.ts';
 import { AskDialog } from '../frame/AskDialog.tsx';
 import { GivePasswordDialog } from './GivePasswordDialog.tsx';
 import { ChangePersonDialog } from './ChangePersonDialog.tsx';
-import type { Act } from './PeoplePage.tsx';
+import { told, type Attempt } from '../frame/useAttempt.tsx';
 
 interface Props {
   readonly person: Member;
   readonly isMe: boolean;
-  readonly act: Act;
+  readonly attempt: Attempt;
   readonly open: (dialog: React.ReactNode) => void;
 }
 
 /** All that can be done with a person. */
-export function PersonMenu({ person, isMe, act, open }: Props): React.ReactNode {
+export function PersonMenu({ person, isMe, attempt, open }: Props): React.ReactNode {
   const { id: personId, name, state } = person;
   const close = (): void => open(undefined);
   const isActive = state === 'active';
-  const attempt = (sentence: string, work: () => Promise<unknown>): void => {
-    // What went wrong is said on the page.
-    void act(sentence, work).catch(() => undefined);
-  };
-  const setState = (): void =>
-    attempt(isActive ? `${name} is signed out everywhere, and can't sign in.` : `${name} can sign in again.`, () =>
-      call(api.people.change, { personId, body: { state: isActive ? 'deactivated' : 'active' } }),
+  const setState = (): void => {
+    void told(
+      attempt(isActive ? `${name} is signed out everywhere, and can't sign in.` : `${name} can sign in again.`, () =>
+        call(api.people.change, { personId, body: { state: isActive ? 'deactivated' : 'active' } }),
+      ),
     );
-  const endSessions = (): void =>
-    attempt(`The sessions and tokens of ${name} have ended.`, () => call(api.people.endSessions, { personId }));
-  const endSecondFactor = (): void =>
-    attempt(`${name} signs in with the password alone.`, () => call(api.people.endSecondFactor, { personId }));
+  };
+  const endSessions = (): void => {
+    void told(
+      attempt(`The sessions and tokens of ${name} have ended.`, () => call(api.people.endSessions, { personId })),
+    );
+  };
+  const endSecondFactor = (): void => {
+    void told(
+      attempt(`${name} signs in with the password alone.`, () => call(api.people.endSecondFactor, { personId })),
+    );
+  };
   const remove = (): void =>
     open(
       <AskDialog
@@ -40,7 +45,7 @@ export function PersonMenu({ person, isMe, act, open }: Props): React.ReactNode 
         act="Delete"
         field="delete"
         onClose={close}
-        save={() => act(`${name} was deleted.`, () => call(api.people.remove, { personId }))}
+        save={() => attempt(`${name} was deleted.`, () => call(api.people.remove, { personId }))}
       >
         <p>
           {name} is signed out everywhere and can't sign in again. Versions, notes and comments stay under this name;
@@ -56,14 +61,14 @@ export function PersonMenu({ person, isMe, act, open }: Props): React.ReactNode 
       <Dropdown.Menu>
         <Dropdown.Item
           as="button"
-          onClick={() => open(<ChangePersonDialog person={person} act={act} onClose={close} />)}
+          onClick={() => open(<ChangePersonDialog person={person} attempt={attempt} onClose={close} />)}
         >
           Name and role …
         </Dropdown.Item>
         {!isMe && (
           <Dropdown.Item
             as="button"
-            onClick={() => open(<GivePasswordDialog person={person} act={act} onClose={close} />)}
+            onClick={() => open(<GivePasswordDialog person={person} attempt={attempt} onClose={close} />)}
           >
             Give a new password …
           </Dropdown.Item>

@@ -17,7 +17,7 @@ export function Rail(): React.ReactNode {
   const b = shownB.id;
   const a = other ? b : ownA.id;
   const scroller = useRef<HTMLDivElement>(null);
-  const [scale, setScale] = useState<Scale>('step');
+  const [scale, setScale] = useState<Scale>('even');
   const [view, setView] = useState({ left: 0, width: 1000 });
   const [peek, setPeek] = useState<Stop>();
   const [drag, setDrag] = useState<{ marker: 'a' | 'b'; x: number }>();
@@ -90,9 +90,9 @@ export function Rail(): React.ReactNode {
           <Button
             size="sm"
             variant="outline-secondary"
-            active={scale === 'step'}
-            aria-pressed={scale === 'step'}
-            onClick={() => setScale('step')}
+            active={scale === 'even'}
+            aria-pressed={scale === 'even'}
+            onClick={() => setScale('even')}
           >
             By step
           </Button>

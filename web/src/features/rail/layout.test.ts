@@ -46,7 +46,7 @@ test('columns give every version its number, kind, maker, title and source', () 
 test('versions stand in order; kinds have their glyphs', () => {
   const { stops } = layoutRail(
     [version(1), version(2, { title: 'Agreed' }), version(3, { kind: 'backup' })],
-    'step',
+    'even',
     900,
   );
   expect(stops.map((s) => s.glyph)).toEqual(['check-in', 'keeper', 'backup']);
@@ -57,7 +57,7 @@ test('a run of autosaves by one person is one sitting; a pause or another person
   const at = (minute: number): number => Date.UTC(2027, 2, 1, 9, minute);
   const auto = (n: number, minute: number, who = 'p'): Mark =>
     version(n, { kind: 'autosave', at: at(minute), by: who });
-  const { stops } = layoutRail([auto(1, 0), auto(2, 5), auto(3, 10), auto(4, 55), auto(5, 58, 'q')], 'step', 900);
+  const { stops } = layoutRail([auto(1, 0), auto(2, 5), auto(3, 10), auto(4, 55), auto(5, 58, 'q')], 'even', 900);
   expect(stops.map((s) => [s.glyph, s.sitting.length])).toEqual([
     ['sitting', 3],
     ['autosave', 1],
@@ -68,7 +68,7 @@ test('a run of autosaves by one person is one sitting; a pause or another person
 test('an arc leads from the version that a later one goes on from', () => {
   const { arcs, stops } = layoutRail(
     [version(1), version(2), version(3, { source: { id: 'id1', number: 1 } })],
-    'step',
+    'even',
     900,
   );
   expect(arcs).toEqual([{ from: stops[0]!.x, to: stops[2]!.x, says: 'v3 goes on from v1' }]);
@@ -85,7 +85,7 @@ test('by time, gaps follow the dates but nothing overlaps', () => {
 });
 
 test('of ten thousand versions only those in sight are drawn', () => {
-  const { stops, width } = layoutRail(many(10_000), 'step', 1000);
+  const { stops, width } = layoutRail(many(10_000), 'even', 1000);
   expect(width).toBeGreaterThan(600_000);
   const seen = stopsBetween(stops, 320_000, 321_000);
   expect(seen.length).toBeGreaterThan(10);

@@ -1,7 +1,7 @@
 /** Where versions stand on the rail. Pure geometry, in pixels. */
 import type { RailColumns, Version } from '../../contract/api.ts';
 
-export type Scale = 'step' | 'time';
+export type Scale = 'even' | 'time';
 export type Glyph = 'check-in' | 'autosave' | 'sitting' | 'backup' | 'keeper';
 
 /** What the rail knows of a version. */
@@ -73,7 +73,7 @@ const date = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', 
 export function layoutRail(versions: readonly Mark[], scale: Scale, room: number): RailLayout {
   const groups = gather(versions);
   const xs =
-    scale === 'step'
+    scale === 'even'
       ? groups.map((_, i) => MARGIN + i * Math.max(STEP, spread(groups.length, room)))
       : placeByTime(groups, room);
   const stops = groups.map((group, i): Stop => {

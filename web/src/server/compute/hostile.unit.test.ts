@@ -15,18 +15,31 @@ const canary = (): Source => ({
   name: 'lighthouse.svg',
 });
 
-/** A result, or the refusal that is meant for such a file: anything else is a fault. */
-const survive = (work: Promise<unknown>): Promise<unknown> =>
-  work.catch((error: unknown) => {
-    if (!(error instanceof TooHeavy)) throw error;
-    return error.message;
-  });
+/** What is asked of a file, by its name. */
+const asked = {
+  look: (source: () => Source) => runInThread('look', { source: source() }, still),
+  thumbnail: (source: () => Source) => runInThread('thumbnail', { source: source(), side: 96 }, still),
+  references: (source: () => Source) => runInThread('references', { source: source() }, still),
+  compare: (source: () => Source) => runInThread('compare', { a: source(), b: canary() }, still),
+} as const;
+
+/** What is given up for want of time or memory. All else comes to a result: files that multiply are bounded by their size. */
+const GIVEN_UP: ReadonlySet<string> = new Set([
+  'self-invoking.pdf: look',
+  'self-invoking.pdf: thumbnail',
+  'self-invoking.pdf: compare',
+  'many-operators.pdf: compare',
+  'inserts.dxf: compare',
+]);
 
 test.each(Object.keys(hostileFiles))('%s is looked into, drawn and compared without harm', async (name) => {
   const source = (): Source => ({ bytes: Uint8Array.from(hostileFiles[name]?.() ?? []), name });
-  await survive(runInThread('look', { source: source() }, still));
-  await survive(runInThread('thumbnail', { source: source(), side: 96 }, still));
-  await survive(runInThread('references', { source: source() }, still));
-  await survive(runInThread('compare', { a: source(), b: canary() }, still));
+  const givenUp: string[] = [];
+  for (const [what, ask] of Object.entries(asked))
+    await ask(source).catch((error: unknown) => {
+      if (!(error instanceof TooHeavy)) throw error;
+      givenUp.push(`${name}: ${what}`);
+    });
+  expect(givenUp.filter((one) => !GIVEN_UP.has(one))).toEqual([]);
   expect((await runInThread('look', { source: canary() }, still)).parts).toBe(134);
 });

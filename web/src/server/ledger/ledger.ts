@@ -10,7 +10,7 @@ import { permit, permitFile, scopeOf } from '../people/access.ts';
 import { require } from '../people/permissions.ts';
 import { Problem } from '../problem.ts';
 import { holdsSession, holdsToken } from '../people/rows.ts';
-import { sealsOf } from './seals.ts';
+import { sealsOf, type Seal } from './seals.ts';
 import { originNow, sessionNow, tokenNow } from './origin.ts';
 import {
   lockLedger,
@@ -116,12 +116,18 @@ export async function record(
       from: originNow(),
       projectId,
       fileId,
-      ...(versions.length > 0 && { versions: versions.map((id) => seals.get(id)) }),
+      ...(versions.length > 0 && { versions: versions.map((id) => sealIn(seals, id)) }),
     });
     hash = sealed(hash, entry);
     return { seq, at, person: by?.id ?? null, act, projectId, fileId, entry, hash };
   });
   await insertEntries(client, rows);
+}
+
+function sealIn(seals: ReadonlyMap<string, Seal>, id: string): Seal {
+  const seal = seals.get(id);
+  if (!seal) throw new Error(`version ${id} was to be entered in the ledger, and is not there`);
+  return seal;
 }
 
 /**

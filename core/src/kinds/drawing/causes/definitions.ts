@@ -100,11 +100,13 @@ function library({ evidence: { a, b } }: Open): Explanation[] {
   const known = { a: prints(a.definitions), b: prints(b.definitions) };
   const gone = a.definitions.filter((d) => d.unplaced && !known.b.has(d.fingerprint));
   const fresh = b.definitions.filter((d) => d.unplaced && !known.a.has(d.fingerprint));
-  const keys = { gone: new Set(gone.map(({ key }) => key)), fresh: new Set(fresh.map(({ key }) => key)) };
+  const keys = { a: keysOf(a.definitions), b: keysOf(b.definitions) };
+  const waited = keysOf(gone);
+  // What is placed in one of them is told by its placements.
   const of = {
-    changed: fresh.filter(({ key }) => keys.gone.has(key)),
-    added: fresh.filter(({ key }) => !keys.gone.has(key)),
-    removed: gone.filter(({ key }) => !keys.fresh.has(key)),
+    changed: fresh.filter(({ key }) => waited.has(key)),
+    added: fresh.filter(({ key }) => !keys.a.has(key)),
+    removed: gone.filter(({ key }) => !keys.b.has(key)),
   };
   return Object.entries(of).flatMap(([verb, list]): Explanation[] => {
     const [first] = list;
@@ -113,6 +115,8 @@ function library({ evidence: { a, b } }: Open): Explanation[] {
     return [{ kind: 'definition', saying: { code: 'library-changed', values }, facets: [], parts: 0, weight: LIBRARY }];
   });
 }
+
+const keysOf = (definitions: readonly Definition[]): ReadonlySet<string> => new Set(definitions.map(({ key }) => key));
 
 const prints = (definitions: readonly Definition[]): ReadonlySet<string> =>
   new Set(definitions.map(({ fingerprint }) => fingerprint));
