@@ -2,10 +2,9 @@
  * Many people at once: 50 with pages open, who look at projects, files and versions and check in now and then, while two
  * long comparisons run. Answers are timed where the people are; they share the machine with the server.
  */
-import { readFileSync } from 'node:fs';
 import { request } from 'node:http';
 import { largeDrawing } from './compare.ts';
-import { line, median, ms } from './measure.ts';
+import { line, median, ms, residentMegabytes } from './measure.ts';
 import { signInTo, type Target } from './target.ts';
 
 const PEOPLE = 50;
@@ -177,9 +176,6 @@ async function live(
   }
   away.abort();
 }
-
-const residentMegabytes = (pid: number): number =>
-  Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? NaN) / 1024;
 
 /** Two drawings whose comparison takes long; new ones each time, so that nothing is known of them. */
 async function longPair(target: Target, salt: string): Promise<string> {

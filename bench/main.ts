@@ -13,6 +13,7 @@ import { benchCheckIn } from './checkin.ts';
 import { benchCompare } from './compare.ts';
 import { benchDesk } from './desk.ts';
 import { benchDocuments } from './documents.ts';
+import { benchHeavy } from './heavy.ts';
 import { benchKill } from './kill.ts';
 import { benchLists } from './lists.ts';
 import { benchLoad } from './load.ts';
@@ -59,7 +60,7 @@ if (wants('storage') || wants('lists') || wants('reading')) {
     rmSync(folder, { recursive: true, force: true });
   }
 }
-if (wants('checkin') || wants('browser') || wants('desk') || wants('viewer') || wants('load')) {
+if (['checkin', 'browser', 'desk', 'viewer', 'load', 'heavy'].some(wants)) {
   // Packing afterwards would take part in what is measured.
   const folder = dataFolder(undefined, '.ovrel-bench');
   rmSync(folder, { recursive: true, force: true });
@@ -70,6 +71,7 @@ if (wants('checkin') || wants('browser') || wants('desk') || wants('viewer') || 
     if (wants('viewer')) await benchViewer(target, only[0] === 'viewer' && only[1] ? Number(only[1]) : 1_000_000);
     if (wants('checkin')) await benchCheckIn(target);
     if (wants('load')) await benchLoad(target, only[0] === 'load' && only[1] ? Number(only[1]) : undefined);
+    if (wants('heavy')) await benchHeavy(target, only[0] === 'heavy' && only[1] ? Number(only[1]) : undefined);
     if (wants('desk'))
       await benchDesk(target, instance.databaseUrl, only[0] === 'desk' && only[1] ? Number(only[1]) : 10_000);
   } finally {

@@ -1,4 +1,6 @@
 /** Timing on noisy machines: alternate what is compared, and take the median. */
+import { readFileSync } from 'node:fs';
+
 export const median = (values: readonly number[]): number =>
   [...values].sort((a, b) => a - b)[Math.floor(values.length / 2)] ?? NaN;
 
@@ -26,3 +28,7 @@ export async function against(
 export const line = (what: string, value: string, goal = ''): void =>
   console.log(`${what.padEnd(74)} ${value.padStart(10)}  ${goal}`);
 export const ms = (n: number): string => `${Math.round(n)} ms`;
+
+/** Memory that a process holds at this moment. */
+export const residentMegabytes = (pid: number): number =>
+  Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${pid}/status`, 'utf8'))?.[1] ?? NaN) / 1024;

@@ -25,7 +25,7 @@ test('a process of its own gives what a thread here gives, and is served after o
   const here = await runInThread('compare', { a: drawing(), b: drawing() }, still);
   expect(there.summary).toBe(here.summary);
   expect(Buffer.from(there.value).equals(Buffer.from(here.value))).toBe(true);
-  expect(getPriority(apart.processId)).toBe(10);
+  expect(getPriority(apart.processId)).toBe(5);
 });
 
 test('many at once each get their own result, in the one process', async () => {

@@ -48,4 +48,5 @@ process.on('message', (asked: Asked) => {
   else void run(asked);
 });
 process.on('disconnect', () => process.exit(0));
-setPriority(10);
+// After whoever serves people, before work in the background (10): somebody waits for it.
+setPriority(5);
