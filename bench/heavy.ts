@@ -74,7 +74,7 @@ async function askAll(target: Target, pairs: readonly (readonly [string, string]
 
 export async function benchHeavy(target: Target, count = 30): Promise<void> {
   const other = await signInTo(target.address, target.serverPid, 'ines@quillmere.example');
-  const small = (await other.json('/projects', 'POST', { name: `Small ${Date.now()}` })) as { id: string };
+  const small = (await target.json('/projects', 'POST', { name: `Small ${Date.now()}` })) as { id: string };
   await firstLook(other, small.id, 0);
   const alone = await firstLook(other, small.id, 1);
   const versions = await largeVersions(target);

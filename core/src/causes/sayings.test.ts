@@ -116,6 +116,11 @@ const said: readonly (readonly [Saying, string])[] = [
     { code: 'rewritten', values: { count: 8, from: 'hatch', to: 'path' } },
     '8 hatches now written as paths, drawn the same',
   ],
+  [{ code: 'written-otherwise', values: { parts: 12 } }, 'Written otherwise, drawn the same: 12 parts'],
+  [
+    { code: 'written-otherwise', values: { parts: 1, groups: 'gone' } },
+    'Written otherwise, drawn the same: 1 part; no groups any more',
+  ],
   [
     { code: 'lines-regrouped', values: { what: 'line', how: 'joined', from: 1200, into: 1 } },
     '1,200 lines joined into 1, nothing else',

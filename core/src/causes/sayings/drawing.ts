@@ -170,6 +170,8 @@ export const drawingSayings = {
   }) => `${plural(from, what)} ${how} into ${into.toLocaleString('en')}, nothing else`,
   rewritten: ({ count, from, to }: { count: number; from: string; to: string }) =>
     `${several(count, from)} now written as ${count === 1 ? to : pluralOf(to)}, drawn the same`,
+  'written-otherwise': ({ parts, groups }: { parts: number; groups?: 'gone' }) =>
+    `Written otherwise, drawn the same: ${plural(parts, 'part')}${groups ? '; no groups any more' : ''}`,
   renumbered: ({ only }: { only: boolean }) => `Everything renumbered${only ? ', nothing else' : ''}`,
   'order-changed': ({ parts }: { parts: number }) =>
     `Drawing order changed: ${plural(parts, 'part')} ${parts === 1 ? 'stands' : 'stand'} elsewhere in it`,

@@ -13,6 +13,7 @@ import { explain } from './causes/explain.ts';
 import type { Detail } from './causes/open.ts';
 import { pairDefinitions } from './definitions.ts';
 import { differences, type Context } from './differences.ts';
+import type { Unseen } from './pixels/judge.ts';
 import { partSummary } from './part-summary.ts';
 import { regrouped, type Regrouped } from './regrouped.ts';
 import { unitsExplain } from './units.ts';
@@ -30,10 +31,18 @@ export interface ComparedDesigns extends Evidence {
   readonly tolerance: number;
 }
 
-/** Changes stand in the order of B, removed parts where they stood in A. */
-export function compareDesigns(a: Design, b: Design, options: DrawingOptions = {}): ComparedDesigns {
-  return new Comparing(a, b, options).run();
+/** What differs part by part, while it is not yet said why. */
+export interface ListedChanges extends Pick<ComparedDesigns, 'changes' | 'parts'> {
+  /** The whole result; `unseen` are the changes that do not show, by their index. */
+  explained(unseen?: ReadonlyMap<number, Unseen>): ComparedDesigns;
 }
+
+/** Changes stand in the order of B, removed parts where they stood in A. */
+export const compareParts = (a: Design, b: Design, options: DrawingOptions = {}): ListedChanges =>
+  new Comparing(a, b, options).run();
+
+export const compareDesigns = (a: Design, b: Design, options: DrawingOptions = {}): ComparedDesigns =>
+  compareParts(a, b, options).explained();
 
 /** A change with what is known of it beside. */
 interface Listed {
@@ -57,7 +66,7 @@ class Comparing {
     this.tolerance = tolerance ?? toleranceFor(a, b);
   }
 
-  run(): ComparedDesigns {
+  run(): ListedChanges {
     const { a, b } = this;
     const registration = register(a, b, this.tolerance);
     // A as B sees it: what remains different is what was edited.
@@ -71,7 +80,7 @@ class Comparing {
     this.list({ a: seen, b, tolerance, sameCategory, classes: definitions.classes }, pairing, registration);
     const changes = this.listed.map((l) => l.change);
     const parts = this.listed.map((l) => l.pair);
-    const causes = explain({
+    const evidence = {
       a,
       b,
       changes,
@@ -83,8 +92,21 @@ class Comparing {
       groups: this.regroup(seen),
       tolerance,
       unit: b.origin.units ?? '',
-    });
-    return { changes, parts, causes, pairing, tolerance, unchanged: this.unchanged, notes: [] };
+    };
+    const { unchanged } = this;
+    return {
+      changes,
+      parts,
+      explained: (unseen = new Map()) => ({
+        changes,
+        parts,
+        causes: explain({ ...evidence, unseen }),
+        pairing,
+        tolerance,
+        unchanged,
+        notes: [],
+      }),
+    };
   }
 
   private list(context: Context, pairing: Pairing, registration: Registration | undefined): void {

@@ -1,12 +1,15 @@
 import type { Design } from '../../model/design.ts';
 import { plainPicture } from '../../model/picture.ts';
+import { orUnreadable, ReadError } from '../../model/problem.ts';
 import { drawnPage } from './draw/page.ts';
-import type { FoundInPair, Kind, Seen } from '../kind.ts';
-import { checkedByPixels } from './check-pixels.ts';
-import { compareDesigns } from './compare.ts';
+import type { CompareOptions, FoundInPair, Kind, Seen } from '../kind.ts';
+import { compareDesigns, compareParts, type ComparedDesigns } from './compare.ts';
 import { followParts, partAtPoint } from './follow.ts';
 import { outlinesOf } from './outlines.ts';
 import { paged } from './pages.ts';
+import { checkedByPixels } from './pixels/check.ts';
+import { unseenChanges } from './pixels/judge.ts';
+import type { Draw } from './pixels/pages.ts';
 import { editedOf } from './steps.ts';
 import { staleSentence, titleBlockChanges } from './titleblock/fields.ts';
 
@@ -17,8 +20,8 @@ export const drawing: Kind<Design> = {
   comparable: (a, b) => a.format === b.format,
   async compare(seenA, b, options) {
     const a = { ...seenA, model: inOrderOf(seenA.model, b.model) };
-    const compared = compareDesigns(a.model, b.model, options);
-    const { parts, ...evidence } = await lookedAt(a, b, compared);
+    const compared = await lookedAt(a, b, options);
+    const { parts, ...evidence } = compared;
     return {
       ...evidence,
       ...titles(a.model, b.model, evidence),
@@ -40,23 +43,33 @@ export const drawing: Kind<Design> = {
 /** Documents have pages that are put in, taken out and moved. */
 const inOrderOf = (a: Design, b: Design): Design => (a.traits.pagesMove && b.traits.pagesMove ? paged(a, b) : a);
 
-type Compared = ReturnType<typeof compareDesigns>;
-
-async function lookedAt(a: Seen<Design>, b: Seen<Design>, compared: Compared): Promise<Compared> {
-  if (!a.model.traits.seenOtherwise || !b.model.traits.seenOtherwise) return compared;
-  const page = async (of: Seen<Design>, index: number, side: number): ReturnType<typeof pictureOf> =>
-    pictureOf(of, index, side);
-  return checkedByPixels(a.model, b.model, compared, {
-    a: (index, side) => page(a, index, side),
-    b: (index, side) => page(b, index, side),
-  });
+/** Compared part by part, and checked by what both look like where they can be drawn. */
+async function lookedAt(a: Seen<Design>, b: Seen<Design>, options: CompareOptions): Promise<ComparedDesigns> {
+  const listed = compareParts(a.model, b.model, options);
+  const draw = { a: penFor(a), b: penFor(b) };
+  const compared = listed.explained(await unseenChanges(a.model, b.model, listed, draw));
+  if (a.model.traits.seenOtherwise && b.model.traits.seenOtherwise)
+    return checkedByPixels(a.model, b.model, compared, draw);
+  if (compared.changes.length > 0 || compared.causes.length > 0 || !isDrawnByItself(a) || !isDrawnByItself(b))
+    return compared;
+  // What nobody sees is said only after it was looked for.
+  const checked = await orUnreadable(checkedByPixels(a.model, b.model, compared, draw));
+  return checked instanceof ReadError ? compared : checked;
 }
 
-const pictureOf = async (
-  { content }: Seen<Design>,
-  page: number,
-  side: number,
-): Promise<ReturnType<typeof plainPicture>> => plainPicture(await drawnPage(content, page, side));
+/** What is seen of it does not come from its parts. */
+const isDrawnByItself = ({ content }: Seen<Design>): boolean => content.format?.draw !== undefined;
+
+/** Draws the pages of one side; each of them once. */
+function penFor({ content }: Seen<Design>): Draw {
+  const drawn = new Map<string, ReturnType<Draw>>();
+  return (index, side) => {
+    const key = `${index} ${side}`;
+    const known = drawn.get(key) ?? drawnPage(content, index, side).then(plainPicture);
+    drawn.set(key, known);
+    return known;
+  };
+}
 
 /** Title blocks before and after, and a note on sheets that changed and kept their revision. */
 function titles(

@@ -9,12 +9,15 @@ import { layerCauses } from './layers.ts';
 import { motions } from './motions.ts';
 import { Open, type DrawingEvidence, type Explanation } from './open.ts';
 import { properties } from './properties.ts';
-import { rewriting } from './rewriting.ts';
+import { rewriting, soleRegroupings } from './rewriting.ts';
 import { texts } from './texts.ts';
 import { wholes } from './wholes.ts';
+import { writtenOtherwise } from './written-otherwise.ts';
 
 const explainers: readonly ((open: Open) => Explanation[])[] = [
   wholes,
+  soleRegroupings,
+  writtenOtherwise,
   rewriting,
   definitionCauses,
   layerCauses,

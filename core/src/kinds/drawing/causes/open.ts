@@ -5,6 +5,7 @@ import type { Pairing } from '../../../match/pairing.ts';
 import type { Registration } from '../../../match/registration.ts';
 import type { Design } from '../../../model/design.ts';
 import type { DefinitionChange } from '../definitions.ts';
+import type { Unseen } from '../pixels/judge.ts';
 import type { Regrouped } from '../regrouped.ts';
 
 /** What is known of a change beside what is written of it. */
@@ -26,6 +27,8 @@ export interface DrawingEvidence {
   readonly registration: Registration | undefined;
   readonly definitions: readonly DefinitionChange[];
   readonly groups: readonly Regrouped[];
+  /** Changes that do not show, by their index. */
+  readonly unseen: ReadonlyMap<number, Unseen>;
   readonly tolerance: number;
   /** Name of the unit, or nothing. */
   readonly unit: string;

@@ -2,6 +2,7 @@
 import type { ChangeDraft } from '../../../causes/draft.ts';
 import type { CauseKind, Difference } from '../../../contract/comparison.ts';
 import type { Design } from '../../../model/design.ts';
+import { paintOf, type Paint } from '../paint.ts';
 import { grouped, type DrawingEvidence, type Explanation, type Facet, type Open } from './open.ts';
 import { changesOf, thoseOf } from './words.ts';
 
@@ -31,19 +32,6 @@ const differenceAt = (e: DrawingEvidence, [k, d]: Facet): Difference =>
   (e.changes[k] as ChangeDraft).what[d] as Difference;
 
 const isPlace = (w: Difference): boolean => w.aspect === 'placement' && w.property === undefined;
-
-/** Words of SVG for what parts are painted with, as readers have them: "linearGradient 1f2e3d4c". */
-const painted = /^(linearGradient|radialGradient|pattern|clipPath|mask|marker|filter) ([0-9a-f]{8})$/;
-
-interface Paint {
-  readonly kind: string;
-  readonly print: string;
-}
-
-function paintOf(value: string): Paint | undefined {
-  const [, kind, print] = painted.exec(value) ?? [];
-  return kind && print ? { kind, print } : undefined;
-}
 
 const paintName = (design: Design, { kind, print }: Paint): string =>
   design.definitions.find((d) => d.kind === kind && d.fingerprint.startsWith(print))?.name ?? '';

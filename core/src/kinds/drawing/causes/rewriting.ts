@@ -6,6 +6,13 @@ export function rewriting(open: Open): Explanation[] {
   return [...regroupings(open), ...rewritten(open), ...numbering(open), ...order(open)];
 }
 
+/** Placements taken apart or lines joined, where nothing else was written otherwise: an act of its own. */
+export function soleRegroupings(open: Open): Explanation[] {
+  const { evidence: e } = open;
+  const explained = new Set(regroupings(open).flatMap(({ facets }) => facets.map(([k]) => k)));
+  return [...e.unseen.keys()].every((k) => explained.has(k)) ? regroupings(open) : [];
+}
+
 /** Parts of A that became parts of B: of one block, or of one kind of line. */
 interface Regrouping {
   readonly kind: 'exploded' | 'blocked' | 'split' | 'joined';
@@ -30,7 +37,7 @@ function regroupings(open: Open): Explanation[] {
     group.b.push(...partsB);
     merged.set(key, group);
   }
-  return [...merged.values()].map((group): Explanation => {
+  return [...merged.values()].flatMap((group): Explanation[] => {
     const { kind, a, b } = group;
     const changes = new Set([...a.flatMap((i) => changeOfA.get(i) ?? []), ...b.flatMap((j) => changeOfB.get(j) ?? [])]);
     // Of a pair only its outline is explained; another colour is another matter.
@@ -39,7 +46,9 @@ function regroupings(open: Open): Explanation[] {
         changes.has(k) &&
         (w === undefined || w.aspect === 'geometry' || w.aspect === 'placement' || w.aspect === 'kind'),
     );
-    return { kind, saying: sayRegrouping(e, group), facets, parts: a.length + b.length };
+    // Another cause may have explained it already.
+    if (facets.length === 0) return [];
+    return [{ kind, saying: sayRegrouping(e, group), facets, parts: a.length + b.length }];
   });
 }
 

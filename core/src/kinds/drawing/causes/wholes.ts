@@ -1,5 +1,6 @@
 /** What happened to the drawing as a whole: units, origin, scale, pages. */
-import { angleOf } from '../../../geometry/matrix.ts';
+import { diagonal } from '../../../geometry/box.ts';
+import { angleOf, type Matrix } from '../../../geometry/matrix.ts';
 import type { Design, Page } from '../../../model/design.ts';
 import { longestRising } from '../../../match/rising.ts';
 import type { Registration } from '../../../match/registration.ts';
@@ -12,6 +13,8 @@ const UNITS = 20;
 const RESIZED = 18.5;
 const PLACED = 18;
 const PAGE = 6;
+/** Share of a size that rounding makes. */
+const ROUNDED = 1e-4;
 
 export function wholes(open: Open): Explanation[] {
   const larger = [...units(open.evidence), ...placed(open.evidence), ...pages(open)];
@@ -29,10 +32,19 @@ function units(e: DrawingEvidence): Explanation[] {
   if (convertedBy(e)) return [{ ...common, saying: { code: 'units-converted', values: names } }];
   const from = a.pages[0]?.unitMillimetres ?? 0;
   const to = b.pages[0]?.unitMillimetres ?? 0;
-  if (a.format !== b.format || a.origin.units === b.origin.units || from === to) return [];
+  if (a.format !== b.format || a.origin.units === b.origin.units || from === to || isShownAlike(e)) return [];
   const ratio = from && to ? { ratio: to / from } : {};
   return [{ ...common, saying: { code: 'units-renamed', values: { ...names, ...ratio } } }];
 }
+
+/** A page that is shown as large as before has only its size written in other units. */
+function isShownAlike({ a, b }: DrawingEvidence): boolean {
+  const [before, after] = [a.pages[0]?.frame?.size, b.pages[0]?.frame?.size];
+  return before !== undefined && after !== undefined && before.every((v, k) => isAlike(v, after[k] ?? 0));
+}
+
+/** To a thousandth: sizes are rounded when they are written. */
+const isAlike = (p: number, q: number): boolean => Math.abs(p - q) <= 1e-3 * Math.max(Math.abs(p), Math.abs(q));
 
 /** Everything moved, turned or scaled. */
 function placed(e: DrawingEvidence): Explanation[] {
@@ -50,6 +62,7 @@ type HowPlaced = { readonly scale?: number; readonly turn?: number; readonly shi
 /** Undefined where a change of units is all that was done. */
 function howPlaced(e: DrawingEvidence, { matrix, scale, turn }: Registration): HowPlaced | undefined {
   const converted = convertedBy(e);
+  if (isRounded(e, matrix, scale, turn)) return undefined;
   const shifted = Math.hypot(matrix[4], matrix[5]) > e.tolerance * 4;
   if (converted && !shifted) return undefined;
   const up = e.b.yUp ? -1 : 1;
@@ -58,6 +71,13 @@ function howPlaced(e: DrawingEvidence, { matrix, scale, turn }: Registration): H
     ...(Math.abs(turn) > 1e-4 ? { turn: up * angleOf(matrix) } : {}),
     ...(shifted ? { shift: shiftOf(e, matrix[4], matrix[5]) } : {}),
   };
+}
+
+/** Numbers that another program rounded lie a little to one side on the whole. */
+function isRounded({ b, unseen }: DrawingEvidence, matrix: Matrix, scale: number, turn: number): boolean {
+  const page = b.pages[0];
+  const least = ROUNDED * (page ? diagonal(page.box) : 0);
+  return unseen.size > 0 && scale === 1 && turn === 0 && Math.hypot(matrix[4], matrix[5]) < least;
 }
 
 function pages(open: Open): Explanation[] {
@@ -117,7 +137,10 @@ function resized(e: DrawingEvidence): Explanation[] {
     if (!before || sameSize(before, page, e.tolerance)) return;
     const [from, to] = [sizeOf(before), sizeOf(page)];
     const way = [...from, ...to].map((v) => v.toPrecision(5)).join(' ');
-    if (from.every((v, n) => v.toPrecision(5) === to[n]?.toPrecision(5))) return;
+    // What another program rounded is no other size.
+    const noise = e.unseen.size > 0 ? ROUNDED : 0;
+    const isNoise = from.every((v, n) => Math.abs(v - (to[n] ?? 0)) <= noise * Math.abs(v));
+    if (isNoise || from.every((v, n) => v.toPrecision(5) === to[n]?.toPrecision(5))) return;
     const known = ways.get(way);
     if (known) known.names.push(page.name);
     else ways.set(way, { from, to, names: [page.name] });

@@ -1,12 +1,12 @@
 /** Pixels as a check of what was read: scanned pages, and pages that look different though their parts are the same. */
-import { withChanges, type CauseDraft, type ChangeDraft } from '../../causes/draft.ts';
-import type { Box } from '../../geometry/box.ts';
-import type { Design } from '../../model/design.ts';
-import type { Picture } from '../../model/picture.ts';
-import { words, type Bitmap } from '../../raster/bitmap.ts';
-import { comparePictures, placedIn, type ComparedPictures } from '../picture/compare.ts';
-import { strokesBetween } from '../picture/drawn/strokes.ts';
-import type { ComparedDesigns } from './compare.ts';
+import { withChanges, type CauseDraft, type ChangeDraft } from '../../../causes/draft.ts';
+import type { Box } from '../../../geometry/box.ts';
+import type { Design } from '../../../model/design.ts';
+import { words, type Bitmap } from '../../../raster/bitmap.ts';
+import { comparePictures, placedIn, type ComparedPictures } from '../../picture/compare.ts';
+import { strokesBetween } from '../../picture/drawn/strokes.ts';
+import type { ComparedDesigns } from '../compare.ts';
+import { pagePairs, type Drawn, type PagePair } from './pages.ts';
 
 /** Longer side in pixels of a scan, and of a page that is only checked. */
 const SCAN = 1600;
@@ -19,18 +19,13 @@ const SCANNED = 0.5;
 /** How far lines may lie beside one another, in pixels. */
 const REACH = { scan: 3, check: 1 } as const;
 
-/** Draws page `index` of a side, its longer side `side` pixels. */
-type Draw = (index: number, side: number) => Promise<Picture>;
-
-/** A page that is looked at: where it stands in A and in B, and whether both show a scan. */
-interface PagePair {
-  readonly page: Design['pages'][number];
-  readonly a: number;
-  readonly b: number;
+/** A page that is looked at. */
+interface Wanted extends PagePair {
+  /** Both sides show a scan. */
   readonly scan: boolean;
 }
 
-interface LookedAt extends PagePair {
+interface LookedAt extends Wanted {
   /** Design units of a pixel. */
   readonly scale: number;
   readonly places: ComparedPictures;
@@ -41,7 +36,7 @@ export async function checkedByPixels(
   a: Design,
   b: Design,
   compared: ComparedDesigns,
-  draw: { readonly a: Draw; readonly b: Draw },
+  draw: Drawn,
 ): Promise<ComparedDesigns> {
   const pairs = worthALook(a, b, compared);
   const scans = pairs.filter((p) => p.scan);
@@ -52,35 +47,32 @@ export async function checkedByPixels(
     const one = await lookAt(pair, draw);
     if (one) found.push(one);
   }
-  found.sort((p, q) => p.b - q.b);
+  found.sort((p, q) => p.inB - q.inB);
   return found.length ? joined(compared, found, pairs.length - looked.size) : compared;
 }
 
 /** Pages that are on both sides and of which parts do not tell everything. */
-function worthALook(a: Design, b: Design, { changes }: ComparedDesigns): PagePair[] {
+function worthALook(a: Design, b: Design, { changes }: ComparedDesigns): Wanted[] {
   const changed = new Map<string, ChangeDraft[]>();
   for (const change of changes)
     for (const page of new Set([change.partA?.page, change.partB?.page]))
       if (page !== undefined) changed.set(page, [...(changed.get(page) ?? []), change]);
   const scansA = coverage(a);
   const scansB = coverage(b);
-  return b.pages.flatMap((page, j): PagePair[] => {
-    const before = a.pages[j];
-    const place = before?.place ?? (a.pages.length === b.pages.length ? j : -1);
-    if (place < 0 || before?.name !== page.name) return [];
-    const own = changed.get(page.name) ?? [];
-    const scan = (scansA[j] ?? 0) > SCANNED && (scansB[j] ?? 0) > SCANNED;
+  return pagePairs(a, b).flatMap((pair): Wanted[] => {
+    const own = changed.get(pair.b.name) ?? [];
+    const scan = (scansA[pair.inB] ?? 0) > SCANNED && (scansB[pair.inB] ?? 0) > SCANNED;
     // Where parts changed, they say enough; only pictures say nothing of what is on them.
     const wanted = scan ? own.some(isPicture) : own.length === 0;
-    return wanted ? [{ page, a: place, b: j, scan }] : [];
+    return wanted ? [{ ...pair, scan }] : [];
   });
 }
 
 /** Undefined where nothing differs that would have to be said. */
-async function lookAt(pair: PagePair, draw: { readonly a: Draw; readonly b: Draw }): Promise<LookedAt | undefined> {
+async function lookAt(pair: Wanted, draw: Drawn): Promise<LookedAt | undefined> {
   const side = pair.scan ? SCAN : CHECK;
-  const pa = await draw.a(pair.a, side);
-  const pb = await draw.b(pair.b, side);
+  const pa = await draw.a(pair.inA, side);
+  const pb = await draw.b(pair.inB, side);
   if (!pair.scan && sameWords(words(pa.bitmap), words(pb.bitmap))) return undefined;
   // Scanned drawings are lines on paper; photographs are judged as such.
   const lines = !pair.scan || mostlyPaper(pb.bitmap);
@@ -92,7 +84,7 @@ async function lookAt(pair: PagePair, draw: { readonly a: Draw; readonly b: Draw
       })
     : comparePictures(pa, pb);
   if (!pair.scan && !places.changes.length) return undefined;
-  const [x0, , x1] = pair.page.box;
+  const [x0, , x1] = pair.b.box;
   return { ...pair, scale: (x1 - x0) / pb.bitmap.width, places };
 }
 
@@ -123,7 +115,7 @@ function coverage({ pages, parts }: Design): number[] {
 const NO_PART = [-1, -1] as const;
 
 function joined(compared: ComparedDesigns, found: readonly LookedAt[], left: number): ComparedDesigns {
-  const scanned = new Set(found.filter((f) => f.scan && f.places.changes.length).map((f) => f.page.name));
+  const scanned = new Set(found.filter((f) => f.scan && f.places.changes.length).map((f) => f.b.name));
   // Of a scanned page it is said where it changed, not that its picture did.
   const kept = [...compared.changes.keys()].filter((k) => {
     const change = compared.changes[k] as ChangeDraft;
@@ -131,7 +123,7 @@ function joined(compared: ComparedDesigns, found: readonly LookedAt[], left: num
   });
   const changes = kept.map((k) => compared.changes[k] as ChangeDraft);
   const parts = kept.map((k) => compared.parts[k] ?? NO_PART);
-  const anew = found.filter((f) => f.scan && !f.places.changes.length).map((f) => scannedAnew(f.page.name, changes));
+  const anew = found.filter((f) => f.scan && !f.places.changes.length).map((f) => scannedAnew(f.b.name, changes));
   const said = new Set(anew.flatMap((cause) => cause.changes));
   const placeOf = new Map(kept.map((k, n) => [k, n]));
   const causes = withChanges(compared.causes, (k) => {
@@ -161,7 +153,7 @@ function scannedAnew(page: string, changes: readonly ChangeDraft[]): CauseDraft 
 }
 
 /** What differs on a page, in the units of the document. */
-function placesOn({ page: { name }, scale, places }: LookedAt): ChangeDraft[] {
+function placesOn({ b: { name }, scale, places }: LookedAt): ChangeDraft[] {
   const scaled = ([x0, y0, x1, y1]: Box): Box => [x0 * scale, y0 * scale, x1 * scale, y1 * scale];
   const placed = placedIn(places.changes, {
     a: scaled,
@@ -171,7 +163,7 @@ function placesOn({ page: { name }, scale, places }: LookedAt): ChangeDraft[] {
   return placed.map((change) => ({ ...change, size: change.size * scale }));
 }
 
-function causesOn({ page: { name }, scan, places }: LookedAt, first: number): CauseDraft[] {
+function causesOn({ b: { name }, scan, places }: LookedAt, first: number): CauseDraft[] {
   if (!scan) {
     const changes = places.changes.map((_, k) => first + k);
     const saying = { code: 'page-looks-different', values: { page: name } } as const;

@@ -1,0 +1,62 @@
+/** What another program saved anew and drew the same is no edit; an edit among it is found. */
+import { compared, sentences } from '../testing.ts';
+
+const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
+const svg = (content: string, head = 'viewBox="0 0 400 300" width="400" height="300"'): Uint8Array =>
+  encode(`<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${head}>${content}</svg>`);
+
+const found = async (a: Uint8Array, b: Uint8Array): Promise<string[]> => sentences(await compared(a, b, 'sign.svg'));
+
+/** A wayfinding sign as somebody drew it. */
+const drawn = `<defs><linearGradient id="dusk" x1="0" x2="0" y1="0" y2="1"><stop offset="0%" stop-color="white"/><stop offset="100%" style="stop-color:rgb(16,32,48);stop-opacity:0.5"/></linearGradient></defs>
+<g id="board"><rect x="20" y="20" width="360" height="200" fill="url(#dusk)"/><g transform="translate(60 60) scale(2)"><path d="M0 0 H40 V20 H0 Z" fill="#8a2be2"/></g>
+<circle cx="300" cy="120" r="40" fill="none" stroke="black" stroke-width="4"/></g>
+<line x1="20" y1="250" x2="380" y2="250" stroke="#102030" stroke-width="2"/><line x1="20" y1="270" x2="380" y2="270" stroke="#102030" stroke-width="2"/>`;
+
+/** The same by a program that drops ids and groups, makes paths of shapes, joins lines and rounds. */
+const saved = (
+  places: { readonly box?: number; readonly colour?: string } = {},
+): string => `<defs><linearGradient id="a" x1="0" x2="0" y1="0" y2="1"><stop offset="0" stop-color="#fff"/><stop offset="1" stop-color="#102030" stop-opacity=".5"/></linearGradient></defs>
+<path d="M20 20h360v200H20z" fill="url(#a)"/><path d="M${places.box ?? 60}.003 60h80v40h-80z" fill="${places.colour ?? '#8a2be2'}"/>
+<path d="M340 120a40 40 0 1 1-80 0 40 40 0 1 1 80 0z" fill="none" stroke="#000" stroke-width="4"/><path d="M20 250h360M20 270h360" stroke="#102030" stroke-width="2"/>`;
+
+test('one cause says that all was only written otherwise', async () => {
+  const [sentence, ...others] = await found(svg(drawn), svg(saved()));
+  expect(sentence).toMatch(/^Written otherwise, drawn the same: \d parts; no groups any more$/);
+  expect(others).toEqual([]);
+});
+
+test.each([
+  ['moved', { box: 75 }, /moved by \(15/],
+  ['recoloured', { colour: '#2be28a' }, /#8a2be2 → #2be28a/],
+])('a part that was %s at the same time comes first', async (_, places, expected) => {
+  const [first, second] = await found(svg(drawn), svg(saved(places)));
+  expect(first).toMatch(expected);
+  expect(second).toMatch(/^Written otherwise, drawn the same/);
+});
+
+test('a line that is gone is not written otherwise', async () => {
+  const said = await found(svg(drawn), svg(saved().replace('M20 270h360', '')));
+  expect(said.join('; ')).toMatch(/removed|reshaped/);
+});
+
+test('numbers that were rounded are no move of the whole', async () => {
+  const posts = Array.from({ length: 12 }, (_, k) => 20.1234 + 30.0417 * k);
+  const written = (digits: number): string =>
+    posts
+      .map((x) => `<rect x="${x.toFixed(digits)}" y="40" width="${(12.3456).toFixed(digits)}" height="90"/>`)
+      .join('');
+  const said = await found(svg(written(4)), svg(written(1)));
+  expect(said.filter((one) => !one.startsWith('Written otherwise'))).toEqual([]);
+});
+
+test('a page shown as large as before, in other units, is the same page', async () => {
+  const inPoints = svg(drawn, 'viewBox="0 0 400 300" width="300pt" height="225pt"');
+  expect(await found(inPoints, svg(drawn, 'viewBox="0 0 400 300" width="400px" height="300px"'))).toEqual([]);
+});
+
+test('what differs in no part but to the eye is told', async () => {
+  const clouds = (seed: number): string =>
+    `<foreignObject/><filter id="f"><feTurbulence baseFrequency="0.05" seed="${seed}"/></filter><rect width="400" height="300" filter="url(#f)"/>`;
+  expect((await found(svg(clouds(1)), svg(clouds(8)))).join()).not.toBe('');
+});
