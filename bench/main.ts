@@ -19,6 +19,7 @@ import { benchLists } from './lists.ts';
 import { benchLoad } from './load.ts';
 import { benchPictures } from './pictures.ts';
 import { benchReading } from './reading.ts';
+import { benchStrangers } from './strangers/main.ts';
 import { benchStorage } from './storage.ts';
 import { signInTo } from './target.ts';
 import { benchViewer } from './viewer.ts';
@@ -34,7 +35,8 @@ if (wants('accuracy')) await benchKnownEdits(pictured ? (only[2] ?? '') : '');
 if (wants('pictures') && !pictured) await benchPictures();
 if (wants('documents')) await benchDocuments();
 if (wants('archive')) await benchArchive();
-// Many minutes: only when asked for.
+// Many minutes and the network: only when asked for.
+if (only[0] === 'strangers') await benchStrangers(only.slice(1));
 if (only[0] === 'kill' && !(await benchKill(Number(only[1] ?? 200)))) process.exitCode = 1;
 if (wants('storage') || wants('lists') || wants('reading')) {
   const folder = dataFolder(undefined, '.ovrel-bench-store');

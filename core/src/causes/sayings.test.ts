@@ -13,6 +13,7 @@ const signs = { kind: 'layer', name: 'Signs' } as const;
 const said: readonly (readonly [Saying, string])[] = [
   // The whole drawing.
   [{ code: 'units-converted', values: { from: 'mm', to: 'm' } }, 'Drawing units mm → m, with every number converted'],
+  [{ code: 'numbers-converted', values: { ratio: 0.75 } }, 'Every number × 0.75, shown as large as before'],
   [{ code: 'units-renamed', values: { from: 'none', to: 'mm' } }, 'Drawing units none → mm'],
   [
     { code: 'units-renamed', values: { from: 'mm', to: 'in', ratio: 25.4 } },

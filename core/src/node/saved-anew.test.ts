@@ -60,3 +60,20 @@ test('what differs in no part but to the eye is told', async () => {
     `<foreignObject/><filter id="f"><feTurbulence baseFrequency="0.05" seed="${seed}"/></filter><rect width="400" height="300" filter="url(#f)"/>`;
   expect((await found(svg(clouds(1)), svg(clouds(8)))).join()).not.toBe('');
 });
+
+test('a program that writes every number in points says nothing of the parts', async () => {
+  const posts = (scale: number): string =>
+    Array.from(
+      { length: 3 },
+      (_, k) => `<rect x="${(20 + 90 * k) * scale}" y="${40 * scale}" width="${30 * scale}" height="${120 * scale}"/>`,
+    ).join('');
+  const inPixels = svg(posts(1), 'viewBox="0 0 400 300" width="400" height="300"');
+  const inPoints = svg(posts(0.75), 'viewBox="0 0 300 225" width="300pt" height="225pt"');
+  expect(await found(inPixels, inPoints)).toEqual(['Drawing units px → pt, with every number converted']);
+  const onePost = (of: number): string => posts(of).slice(0, posts(of).indexOf('/>') + 2);
+  const few = await found(
+    svg(onePost(1), 'viewBox="0 0 400 300" width="400" height="300"'),
+    svg(onePost(0.5), 'viewBox="0 0 200 150" width="400" height="300"'),
+  );
+  expect(few).toEqual(['Every number × 0.5, shown as large as before', 'Written otherwise, drawn the same: 1 part']);
+});

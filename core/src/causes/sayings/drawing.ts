@@ -122,6 +122,7 @@ function sayHow({ who, how, by, turn, about }: MotionSaid): string {
 }
 
 export const drawingSayings = {
+  'numbers-converted': ({ ratio }: { ratio: number }) => `Every number × ${sayNumber(ratio)}, shown as large as before`,
   'units-converted': ({ from, to }: { from: string; to: string }) =>
     `Drawing units ${from} → ${to}, with every number converted`,
   'units-renamed': ({ from, to, ratio }: { from: string; to: string; ratio?: number }) =>

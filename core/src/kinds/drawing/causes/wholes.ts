@@ -4,7 +4,7 @@ import { angleOf, type Matrix } from '../../../geometry/matrix.ts';
 import type { Design, Page } from '../../../model/design.ts';
 import { longestRising } from '../../../match/rising.ts';
 import type { Registration } from '../../../match/registration.ts';
-import { unitsExplain } from '../units.ts';
+import { isShownAlike, unitsExplain, unitsRatio } from '../units.ts';
 import type { DrawingEvidence, Explanation, Facet, Open } from './open.ts';
 import { shiftOf } from './words.ts';
 
@@ -12,6 +12,8 @@ import { shiftOf } from './words.ts';
 const UNITS = 20;
 const RESIZED = 18.5;
 const PLACED = 18;
+/** Nothing is drawn otherwise. */
+const CONVERTED = 2;
 const PAGE = 6;
 /** Share of a size that rounding makes. */
 const ROUNDED = 1e-4;
@@ -29,22 +31,18 @@ function units(e: DrawingEvidence): Explanation[] {
   const { a, b } = e;
   const names = { from: a.origin.units ?? 'none', to: b.origin.units ?? 'none' };
   const common = { kind: 'units', facets: [], parts: b.parts.length, weight: UNITS } as const;
-  if (convertedBy(e)) return [{ ...common, saying: { code: 'units-converted', values: names } }];
+  const ratio = unitsRatio(a, b);
+  const isConverted = convertedBy(e);
+  if (isConverted && names.from !== names.to)
+    return [{ ...common, saying: { code: 'units-converted', values: names } }];
+  if (isConverted || ratio !== 1)
+    return [{ ...common, saying: { code: 'numbers-converted', values: { ratio } }, weight: CONVERTED }];
   const from = a.pages[0]?.unitMillimetres ?? 0;
   const to = b.pages[0]?.unitMillimetres ?? 0;
-  if (a.format !== b.format || a.origin.units === b.origin.units || from === to || isShownAlike(e)) return [];
-  const ratio = from && to ? { ratio: to / from } : {};
-  return [{ ...common, saying: { code: 'units-renamed', values: { ...names, ...ratio } } }];
+  if (a.format !== b.format || a.origin.units === b.origin.units || from === to || isShownAlike(a, b)) return [];
+  const grown = from && to ? { ratio: to / from } : {};
+  return [{ ...common, saying: { code: 'units-renamed', values: { ...names, ...grown } } }];
 }
-
-/** A page that is shown as large as before has only its size written in other units. */
-function isShownAlike({ a, b }: DrawingEvidence): boolean {
-  const [before, after] = [a.pages[0]?.frame?.size, b.pages[0]?.frame?.size];
-  return before !== undefined && after !== undefined && before.every((v, k) => isAlike(v, after[k] ?? 0));
-}
-
-/** To a thousandth: sizes are rounded when they are written. */
-const isAlike = (p: number, q: number): boolean => Math.abs(p - q) <= 1e-3 * Math.max(Math.abs(p), Math.abs(q));
 
 /** Everything moved, turned or scaled. */
 function placed(e: DrawingEvidence): Explanation[] {
@@ -126,7 +124,7 @@ function seenOtherwise({ a, b, tolerance }: DrawingEvidence): Explanation[] {
 function resized(e: DrawingEvidence): Explanation[] {
   const { a, b } = e;
   const { pageSize } = b.traits;
-  if (!pageSize || (pageSize.unless === 'placed' && e.registration)) return [];
+  if (!pageSize || (pageSize.unless === 'placed' && (e.registration || unitsRatio(a, b) !== 1))) return [];
   const sizeOf = ({ box }: Page): Size => {
     const size: Size = [(box[2] - box[0]) * pageSize.factor, (box[3] - box[1]) * pageSize.factor];
     return pageSize.whole ? [Math.round(size[0]), Math.round(size[1])] : size;

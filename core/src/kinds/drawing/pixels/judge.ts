@@ -8,6 +8,7 @@ import { diagonal } from '../../../geometry/box.ts';
 import type { Design, Page, Part } from '../../../model/design.ts';
 import { orUnreadable, ReadError } from '../../../model/problem.ts';
 import { isPaint } from '../paint.ts';
+import { unitsRatio } from '../units.ts';
 import { pagePairs, type Drawn, type PagePair } from './pages.ts';
 import { Differing, type Share } from './to-the-eye.ts';
 
@@ -30,6 +31,9 @@ const SAVED_ANEW = 0.8;
 /** Differing pixels for each pixel of the sides of a part that rounding its numbers makes. */
 const NOISE = 0.02;
 
+/** So many changes, and such a share of the parts of a page, are rather somebody's edit than a program's. */
+const FEW = 3;
+const FEW_OF = 0.2;
 /** Changes that are looked at a second time, without what lies on them. */
 const MOST_AGAIN = 60;
 
@@ -53,19 +57,13 @@ export async function unseenChanges(
   if (a.parts.length > MOST_PARTS || b.parts.length > MOST_PARTS) return unseen;
   for (const pair of pagePairs(a, b).slice(0, MOST_PAGES)) {
     const own = [...listed.changes.keys()].filter((k) => isOn(listed.changes[k] as ChangeDraft, pair));
-    if (
-      !isDoubtful(
-        own.map((k) => listed.changes[k] as ChangeDraft),
-        diagonal(pair.b.box),
-      )
-    )
-      continue;
+    const changes = own.map((k) => listed.changes[k] as ChangeDraft);
+    if (unitsRatio(a, b) === 1 && !isDoubtful(changes, diagonal(pair.b.box))) continue;
     const differing = await differingOn(pair, draw);
     if (!differing) continue;
-    const page = new PageJudge(
-      own.map((k) => candidateOf(k, a, b, listed, pair)),
-      differing,
-    );
+    const candidates = own.map((k) => candidateOf(k, a, b, listed, pair));
+    const parts = b.parts.reduce((sum, { page }) => sum + (page === pair.inB ? 1 : 0), 0);
+    const page = new PageJudge(candidates, differing, candidates.length <= FEW && candidates.length < FEW_OF * parts);
     for (const [k, what] of page.unseen()) unseen.set(k, what);
   }
   return unseen;
@@ -138,10 +136,13 @@ function candidateOf(index: number, a: Design, b: Design, listed: Listed, pair: 
 class PageJudge {
   private readonly candidates: readonly Candidate[];
   private readonly differing: Differing;
+  private readonly isEdit: boolean;
 
-  constructor(candidates: readonly Candidate[], differing: Differing) {
+  /** `isEdit`: so few changes were hardly made by saving the file anew, and nothing may differ at all. */
+  constructor(candidates: readonly Candidate[], differing: Differing, isEdit: boolean) {
     this.candidates = candidates;
     this.differing = differing;
+    this.isEdit = isEdit;
   }
 
   unseen(): Map<number, Unseen> {
@@ -178,7 +179,7 @@ class PageJudge {
     // So small a step may be one that somebody made.
     if (isPaired && distance > ROUNDING && distance < SHOWS && differing.all > 0) return false;
     // What says itself that it is another: only where not one pixel is.
-    const isStrict = change.what.some(isPlain);
+    const isStrict = this.isEdit || change.what.some(isPlain);
     const explained = smaller.flatMap((other) => other.regions);
     return regions.every((region) => {
       const width = (region[2] - region[0]) * differing.width;

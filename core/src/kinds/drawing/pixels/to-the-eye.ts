@@ -9,8 +9,8 @@ const { ceil, floor, max, min } = Math;
 
 /** Steps of a channel that nobody sees. */
 const STEPS = 3;
-/** Share of the contrast around a pixel by which it may differ: what half a pixel to the side makes. */
-const EDGE = 0.5;
+/** Share of the contrast around a pixel by which it may differ: what less than half a pixel to the side makes. */
+const EDGE = 0.4;
 
 /** Left, top, right, bottom as shares of the page. */
 export type Share = readonly [number, number, number, number];
@@ -137,7 +137,7 @@ function closeBy(a: Bitmap['data'], p: number, b: Bitmap['data'], q: number): bo
   return true;
 }
 
-/** Whether each of the two values lies among those around it in the other picture, give or take half an edge. */
+/** Whether each of the two values lies among those around it in the other picture, give or take part of an edge. */
 function explained(a: Bitmap, b: Bitmap, x: number, y: number, c: number, width: number, height: number): boolean {
   let leastA = 255;
   let mostA = 0;

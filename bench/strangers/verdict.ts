@@ -1,0 +1,41 @@
+/** What Ovrel says of two files, in one word. */
+import type { Comparison } from '@ovrel/core';
+import { open } from '../../core/src/kinds/content.ts';
+import { compareFiles } from '../../core/src/kinds/compare-files.ts';
+import '../../core/src/node/engines.ts';
+
+export type Verdict = 'same' | 'written otherwise' | 'changed';
+
+/** Causes that say that nothing is drawn otherwise. */
+const WRITING: ReadonlySet<string> = new Set([
+  'written-otherwise',
+  'rewritten',
+  'renumbered',
+  'lines-regrouped',
+  'block-made',
+  'block-exploded',
+  'order-changed',
+  'units-converted',
+  'numbers-converted',
+]);
+
+export interface Said {
+  readonly verdict: Verdict;
+  readonly comparison: Comparison;
+  readonly milliseconds: number;
+}
+
+export async function verdictOn(a: Buffer, b: Buffer, name: string): Promise<Said> {
+  const start = performance.now();
+  const { comparison } = await compareFiles(await open(a, name), await open(b, name));
+  const { causes, changes } = comparison;
+  const isSame = causes.length === 0 && changes.length === 0;
+  const verdict = isSame ? 'same' : causes.every(({ code }) => WRITING.has(code)) ? 'written otherwise' : 'changed';
+  return { verdict, comparison, milliseconds: performance.now() - start };
+}
+
+export const firstSentences = ({ comparison }: Said): string =>
+  comparison.causes
+    .slice(0, 4)
+    .map(({ sentence }) => sentence)
+    .join(' | ');
