@@ -77,3 +77,11 @@ test('a program that writes every number in points says nothing of the parts', a
   );
   expect(few).toEqual(['Every number × 0.5, shown as large as before', 'Written otherwise, drawn the same: 1 part']);
 });
+
+test('drawings without a namespace are drawn, too', async () => {
+  const bare = (bytes: Uint8Array): Uint8Array =>
+    encode(new TextDecoder().decode(bytes).replace(' xmlns="http://www.w3.org/2000/svg"', ''));
+  const [sentence, ...others] = await found(bare(svg(drawn)), bare(svg(saved())));
+  expect(sentence).toMatch(/^Written otherwise, drawn the same/);
+  expect(others).toEqual([]);
+});

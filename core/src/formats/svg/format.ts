@@ -4,13 +4,13 @@ import { markupReferences } from '../shared/markup-references.ts';
 import { readLines } from '../text/read.ts';
 import { svg } from './card.ts';
 import { readSvg } from './read.ts';
-import { viewTag } from './view.ts';
+import { viewTag, withNamespace } from './view.ts';
 
 export const format: Format = {
   card: svg,
   read: { drawing: readSvg, text: readLines },
   references: markupReferences,
   // A drawing shows more than its parts: gradients, filters, masks.
-  draw: async (bytes, _page, side) => (await engine('drawings')).draw(bytes, side),
+  draw: async (bytes, _page, side) => (await engine('drawings')).draw(withNamespace(bytes), side),
   showTag: viewTag,
 };

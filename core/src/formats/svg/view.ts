@@ -23,3 +23,20 @@ export function viewTag(bytes: Uint8Array, page: Box): { start: number; end: num
   const size = `${xmlns} width="${w * scale}" height="${h * scale}" viewBox="${page[0]} ${page[1]} ${w} ${h}"`;
   return { start: root.start, end: root.openEnd, tag: kept.replace(/\s*(\/?)>$/, `${size}$1>`) };
 }
+
+/** The root tag is looked for in so many bytes: declarations and comments come before it. */
+const HEAD = 65_536;
+
+/** The same drawing with its namespace, which programs that draw ask for and some that write leave out. */
+export function withNamespace(bytes: Uint8Array): Uint8Array {
+  const head = new TextDecoder('latin1').decode(bytes.subarray(0, HEAD));
+  const root = /<svg(?=[\s>])[^>]*>/.exec(head);
+  if (!root || /\sxmlns\s*=/.test(root[0])) return bytes;
+  const at = root.index + '<svg'.length;
+  const added = new TextEncoder().encode(` xmlns="${SVG_NAMESPACE}"`);
+  const whole = new Uint8Array(bytes.length + added.length);
+  whole.set(bytes.subarray(0, at));
+  whole.set(added, at);
+  whole.set(bytes.subarray(at), at + added.length);
+  return whole;
+}

@@ -60,7 +60,7 @@ type HowPlaced = { readonly scale?: number; readonly turn?: number; readonly shi
 /** Undefined where a change of units is all that was done. */
 function howPlaced(e: DrawingEvidence, { matrix, scale, turn }: Registration): HowPlaced | undefined {
   const converted = convertedBy(e);
-  if (isRounded(e, matrix, scale, turn)) return undefined;
+  if ((converted || scale === 1) && turn === 0 && isRounded(e, matrix)) return undefined;
   const shifted = Math.hypot(matrix[4], matrix[5]) > e.tolerance * 4;
   if (converted && !shifted) return undefined;
   const up = e.b.yUp ? -1 : 1;
@@ -72,10 +72,10 @@ function howPlaced(e: DrawingEvidence, { matrix, scale, turn }: Registration): H
 }
 
 /** Numbers that another program rounded lie a little to one side on the whole. */
-function isRounded({ b, unseen }: DrawingEvidence, matrix: Matrix, scale: number, turn: number): boolean {
+function isRounded({ b, unseen }: DrawingEvidence, matrix: Matrix): boolean {
   const page = b.pages[0];
   const least = ROUNDED * (page ? diagonal(page.box) : 0);
-  return unseen.size > 0 && scale === 1 && turn === 0 && Math.hypot(matrix[4], matrix[5]) < least;
+  return unseen.size > 0 && Math.hypot(matrix[4], matrix[5]) < least;
 }
 
 function pages(open: Open): Explanation[] {

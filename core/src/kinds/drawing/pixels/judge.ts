@@ -150,6 +150,9 @@ class PageJudge {
     // Where nearly all was only written otherwise, a few pixels along the rest are no edit either.
     if (unseen.size >= SAVED_ANEW * this.candidates.length)
       unseen = new Set(this.candidates.filter((one) => this.isUnseen(one, NOISE, [])));
+    // Pairs of the wrong twins have other colours, too; where the whole page looks the same they are none.
+    if (this.differing.all === 0 && unseen.size >= SAVED_ANEW * this.candidates.length)
+      unseen = new Set(this.candidates.filter((one) => unseen.has(one) || !isOnlyPlain(one)));
     const seen = this.candidates.filter((one) => !unseen.has(one));
     for (const one of seen.slice(0, MOST_AGAIN)) {
       const smaller = seen.filter((other) => isMuchSmaller(other, one));
@@ -180,18 +183,23 @@ class PageJudge {
     if (isPaired && distance > ROUNDING && distance < SHOWS && differing.all > 0) return false;
     // What says itself that it is another: only where not one pixel is.
     const isStrict = this.isEdit || change.what.some(isPlain);
+    const strictly = change.what.length > 0 && change.what.every(({ aspect }) => aspect === 'geometry') ? NOISE : 0;
     const explained = smaller.flatMap((other) => other.regions);
     return regions.every((region) => {
       const width = (region[2] - region[0]) * differing.width;
       const height = (region[3] - region[1]) * differing.height;
       if (Math.max(width, height) < SMALLEST && differing.all > 0) return false;
-      if (isStrict) return differing.unlikeWithin(region) === 0;
+      if (isStrict) return differing.unlikeWithin(region) <= strictly * (width + height);
       const most = isPaired && distance <= ROUNDING ? noise * (width + height) : 0;
       if (differing.within(region) <= most) return true;
       return explained.length > 0 && differing.unexplainedWithin(region, explained) === 0;
     });
   }
 }
+
+/** Words or colours alone are what somebody changed. */
+const isOnlyPlain = ({ change: { what } }: Candidate): boolean =>
+  what.length > 0 && what.every((one) => one.aspect === 'text' || isPlain(one));
 
 const areaOf = ({ regions }: Candidate): number =>
   Math.max(0, ...regions.map(([x0, y0, x1, y1]) => (x1 - x0) * (y1 - y0)));
