@@ -1,5 +1,5 @@
 /**
- * npm run bench strangers [saved|mutated] [files] [unseen]: real files of others, saved again by their programs or
+ * npm run bench strangers [saved|mutated|documents] [files] [unseen]: real files of others, saved again by their programs or
  * changed in one place; another renderer is the judge. What is wrong is kept in the cache, worst first.
  */
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
@@ -8,7 +8,7 @@ import { line } from '../measure.ts';
 import { cache, sample } from './fetch.ts';
 import { differing, lookOf, unequal, type Look } from './judge.ts';
 import { mutationsOf, randomFrom } from './mutations.ts';
-import { svgSavers } from './savers.ts';
+import { pdfSavers, svgSavers } from './savers.ts';
 import { firstSentences, verdictOn, type Said } from './verdict.ts';
 
 const PACKAGES = ['openclipart-svg', 'adwaita-icon-theme', 'tango-icon-theme', 'gnome-colors-common'];
@@ -29,14 +29,14 @@ interface Wrong {
   readonly badness: number;
 }
 
-function keep(part: string, wrong: readonly Wrong[]): void {
+function keep(part: string, wrong: readonly Wrong[], ending = 'svg'): void {
   const folder = join(cache, 'wrong', part);
   rmSync(folder, { recursive: true, force: true });
   mkdirSync(folder, { recursive: true });
   const worstFirst = [...wrong].sort((p, q) => q.badness - p.badness);
   const list = worstFirst.map(({ how, file, a, b, said }, k) => {
-    writeFileSync(join(folder, `${k}-a.svg`), a);
-    writeFileSync(join(folder, `${k}-b.svg`), b);
+    writeFileSync(join(folder, `${k}-a.${ending}`), a);
+    writeFileSync(join(folder, `${k}-b.${ending}`), b);
     return `${k} ${how} ${file}: ${said}`;
   });
   writeFileSync(join(folder, 'list.txt'), `${list.join('\n')}\n`);
@@ -125,9 +125,50 @@ async function mutated(files: readonly string[]): Promise<void> {
 const isOther = (before: Look, after: Look): boolean => differing(before, after) > SHOWS;
 const missed = (said: Said): string => (said.verdict === 'same' ? 'No change' : firstSentences(said));
 
+const DOCUMENTS = [
+  'cups-filters',
+  'pari-doc',
+  'octave-doc',
+  'asymptote-doc',
+  'gretl-doc',
+  'grace',
+  'nauty-doc',
+  'texlive-latex-recommended-doc',
+];
+
+/** Documents saved again: the same, or only written otherwise. */
+async function documents(files: readonly string[]): Promise<void> {
+  const wrong: Wrong[] = [];
+  for (const [how, save] of Object.entries(pdfSavers())) {
+    const right = { same: 0, 'written otherwise': 0, changed: 0 };
+    let refused = 0;
+    for (const file of files) {
+      const a = readFileSync(file);
+      const b = await orNothing(() => save(a));
+      if (!b) {
+        refused += 1;
+        continue;
+      }
+      const said = await verdictOn(a, b, 'document.pdf');
+      right[said.verdict] += 1;
+      if (said.verdict === 'changed')
+        wrong.push({ how, file, a, b, said: firstSentences(said), badness: said.comparison.causes.length });
+    }
+    const all = right.same + right['written otherwise'] + right.changed;
+    const beside = `${right.same} the same, ${right['written otherwise']} written otherwise, ${right.changed} changed; not saved ${refused}`;
+    line(`documents saved again by ${how}: recognised`, share(all - right.changed, all), `goal ≥ 95 %; ${beside}`);
+  }
+  keep('documents', wrong, 'pdf');
+}
+
 export async function benchStrangers([part = '', count = '', which = '']: readonly string[]): Promise<void> {
-  const files = sample(PACKAGES, '.svg', Number(count) || FILES, { unseen: which === 'unseen' });
-  line('real drawings of others', String(files.length), which === 'unseen' ? 'not looked at before' : '');
+  const unseen = which === 'unseen';
+  if (part === 'documents') {
+    await documents(sample(DOCUMENTS, '.pdf', Number(count) || 20, { unseen, bytes: 400_000 }));
+    return;
+  }
+  const files = sample(PACKAGES, '.svg', Number(count) || FILES, { unseen });
+  line('real drawings of others', String(files.length), unseen ? 'not looked at before' : '');
   if (part !== 'mutated') await saved(files);
   if (part !== 'saved') await mutated(files);
 }

@@ -2,12 +2,13 @@
 import { Resvg } from '@resvg/resvg-js';
 import { execFileSync } from 'node:child_process';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { hasCommand, moduleOf } from './fetch.ts';
 
 /** Throws where the program cannot take the file. */
-export type Save = (bytes: Buffer) => Buffer;
+type Save = (bytes: Buffer) => Buffer;
 
 const PATIENCE = 60_000;
 const MOST = 1 << 28;
@@ -19,7 +20,7 @@ const through =
     execFileSync(command, args, { input, maxBuffer: MOST, timeout: PATIENCE, stdio: ['pipe', 'pipe', 'ignore'] });
 
 /** Runs a program that reads one file and writes another. */
-export const byFiles =
+const byFiles =
   (command: string, args: (from: string, to: string) => readonly string[], ending: string): Save =>
   (input) => {
     const folder = mkdtempSync(join(tmpdir(), 'ovrel-strangers-'));
@@ -45,7 +46,7 @@ function available(
 }
 
 interface Optimiser {
-  optimize(text: string, options: object): { readonly data: string };
+  readonly optimize: (text: string, options: object) => { readonly data: string };
 }
 
 const PYTHON = '/usr/bin/python3';
@@ -82,6 +83,44 @@ export function svgSavers(): Record<string, Save> {
       xmllint: ['xmllint', 'libxml2-utils', through('xmllint', ['--format', '-'])],
       'rsvg-convert': ['rsvg-convert', 'librsvg2-bin', through('rsvg-convert', ['-f', 'svg'])],
       cairosvg: [PYTHON, 'python3-cairosvg', through(PYTHON, ['-c', CAIRO])],
+    }),
+  };
+}
+
+interface Documents {
+  readonly PDFDocument: { load: (bytes: Buffer) => Promise<{ save: () => Promise<Uint8Array> }> };
+}
+
+/** Throws where the program cannot take the file. */
+export type SaveLater = (bytes: Buffer) => Buffer | Promise<Buffer>;
+
+export function pdfSavers(): Record<string, SaveLater> {
+  const { PDFDocument } = createRequire(import.meta.url)('pdf-lib') as Documents;
+  return {
+    'pdf-lib': async (bytes) => Buffer.from(await (await PDFDocument.load(bytes)).save()),
+    ...available({
+      qpdf: ['qpdf', 'qpdf', byFiles('qpdf', (from, to) => [from, to], 'pdf')],
+      'qpdf, streams open': [
+        'qpdf',
+        'qpdf',
+        byFiles('qpdf', (from, to) => ['--qdf', '--object-streams=disable', from, to], 'pdf'),
+      ],
+      mutool: ['mutool', 'mupdf-tools', byFiles('mutool', (from, to) => ['clean', '-gggz', from, to], 'pdf')],
+      'mutool, contents cleaned': [
+        'mutool',
+        'mupdf-tools',
+        byFiles('mutool', (from, to) => ['clean', '-s', from, to], 'pdf'),
+      ],
+      ghostscript: [
+        'gs',
+        'ghostscript',
+        byFiles(
+          'gs',
+          (from, to) => ['-q', '-dNOPAUSE', '-dBATCH', '-sDEVICE=pdfwrite', `-sOutputFile=${to}`, from],
+          'pdf',
+        ),
+      ],
+      pdftocairo: ['pdftocairo', 'poppler-utils', byFiles('pdftocairo', (from, to) => ['-pdf', from, to], 'pdf')],
     }),
   };
 }

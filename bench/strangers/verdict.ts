@@ -25,13 +25,17 @@ export interface Said {
   readonly milliseconds: number;
 }
 
+/** A program that fits pages onto another paper scales them, and that is said. */
+const PRINTING: ReadonlySet<string> = new Set([...WRITING, 'everything-placed', 'page-resized']);
+
 export async function verdictOn(a: Buffer, b: Buffer, name: string): Promise<Said> {
   const start = performance.now();
   const { comparison } = await compareFiles(await open(a, name), await open(b, name));
   const { causes, changes } = comparison;
   const isSame = causes.length === 0 && changes.length === 0;
-  const verdict = isSame ? 'same' : causes.every(({ code }) => WRITING.has(code)) ? 'written otherwise' : 'changed';
-  return { verdict, comparison, milliseconds: performance.now() - start };
+  const isWriting = causes.every(({ code }) => (name.endsWith('.pdf') ? PRINTING : WRITING).has(code));
+  const other: Verdict = isWriting ? 'written otherwise' : 'changed';
+  return { verdict: isSame ? 'same' : other, comparison, milliseconds: performance.now() - start };
 }
 
 export const firstSentences = ({ comparison }: Said): string =>

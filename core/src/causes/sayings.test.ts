@@ -108,6 +108,9 @@ const said: readonly (readonly [Saying, string])[] = [
     { code: 'paint-replaced', values: { kind: 'pattern', from: 'oak', to: 'larch', parts: 40 } },
     'Pattern “oak” replaced by “larch”: 40 parts',
   ],
+  [{ code: 'page-turned', values: { names: ['Page 3'], degrees: 90 } }, 'Page “Page 3” turned by 90° to the right'],
+  [{ code: 'page-turned', values: { names: ['Page 1', 'Page 2'], degrees: 270 } }, '2 pages turned by 90° to the left'],
+  [{ code: 'page-turned', values: { names: ['Page 1'], degrees: 180 } }, 'Page “Page 1” turned by 180°'],
   // Parts.
   [
     { code: 'rewritten', values: { count: 1, from: 'rectangle', to: 'path' } },

@@ -22,6 +22,8 @@ export interface Page {
    * Where the page stands in its own file, while it is seen in the order of another; −1 for pages of the other alone.
    */
   readonly place?: number;
+  /** Degrees by which it was turned clockwise to be seen like the page of another document. */
+  readonly turned?: number;
 }
 
 /** A shared thing that parts are placements of (block, symbol, style, gradient …). */

@@ -150,6 +150,12 @@ export const drawingSayings = {
   'page-fitted': ({ from, to }: { from: string; to: string }) =>
     `Page fitted into its frame otherwise: ${from} → ${to}`,
   'page-moved': ({ name, was }: { name: string; was: number }) => `Page ${quoted(name)} was page ${was}`,
+  'page-turned': ({ names, degrees }: { names: readonly string[]; degrees: number }) => {
+    const way = degrees === 270 ? 'by 90° to the left' : `by ${degrees}°${degrees === 90 ? ' to the right' : ''}`;
+    return names.length === 1
+      ? `Page ${quoted(names[0] ?? '')} turned ${way}`
+      : `${plural(names.length, 'page')} turned ${way}`;
+  },
   'page-scanned-anew': ({ page }: { page: string }) => `“${page}” scanned anew; nothing on it changed`,
   'page-looks-different': ({ page }: { page: string }) =>
     `Page “${page}” looks different, though its words and shapes are the same`,

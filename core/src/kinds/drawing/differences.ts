@@ -299,10 +299,10 @@ function propertyDifferences(a: Readonly<Record<string, Scalar>>, b: Readonly<Re
   });
 }
 
-/** Numbers that agree to a thousandth are the same pen. */
+/** Numbers that agree to two thousandths are the same pen: programs write three digits of it. */
 const sameScalar = (x: Scalar | undefined, y: Scalar | undefined): boolean =>
   x === y ||
-  (typeof x === 'number' && typeof y === 'number' && Math.abs(x - y) <= 1e-3 * Math.max(Math.abs(x), Math.abs(y)));
+  (typeof x === 'number' && typeof y === 'number' && Math.abs(x - y) <= 2e-3 * Math.max(Math.abs(x), Math.abs(y)));
 
 /** What a property is when it is not said. */
 const unsaid: Readonly<Record<string, string>> = {

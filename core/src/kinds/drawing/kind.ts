@@ -11,6 +11,7 @@ import { checkedByPixels } from './pixels/check.ts';
 import { unseenChanges } from './pixels/judge.ts';
 import type { Draw } from './pixels/pages.ts';
 import { editedOf } from './steps.ts';
+import { turnedLike } from './turned-pages.ts';
 import { staleSentence, titleBlockChanges } from './titleblock/fields.ts';
 
 export const drawing: Kind<Design> = {
@@ -40,8 +41,9 @@ export const drawing: Kind<Design> = {
   picture: ({ content }, page, side) => drawnPage(content, page, side),
 };
 
-/** Documents have pages that are put in, taken out and moved. */
-const inOrderOf = (a: Design, b: Design): Design => (a.traits.pagesMove && b.traits.pagesMove ? paged(a, b) : a);
+/** Documents have pages that are put in, taken out, moved and turned. */
+const inOrderOf = (a: Design, b: Design): Design =>
+  a.traits.pagesMove && b.traits.pagesMove ? turnedLike(paged(a, b), b) : a;
 
 /** Compared part by part, and checked by what both look like where they can be drawn. */
 async function lookedAt(a: Seen<Design>, b: Seen<Design>, options: CompareOptions): Promise<ComparedDesigns> {

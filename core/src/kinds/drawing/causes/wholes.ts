@@ -81,7 +81,13 @@ function isRounded({ b, unseen }: DrawingEvidence, matrix: Matrix): boolean {
 function pages(open: Open): Explanation[] {
   const { evidence: e } = open;
   const { a, b } = e;
-  return [...comings(open, 'added', b, a), ...comings(open, 'removed', a, b), ...moved(a, b), ...resized(e)];
+  return [
+    ...comings(open, 'added', b, a),
+    ...comings(open, 'removed', a, b),
+    ...moved(a, b),
+    ...turned(e),
+    ...resized(e),
+  ];
 }
 
 function comings(open: Open, verb: 'added' | 'removed', mine: Design, theirs: Design): Explanation[] {
@@ -118,6 +124,20 @@ function seenOtherwise({ a, b, tolerance }: DrawingEvidence): Explanation[] {
   else if (frames.from.fit !== frames.to.fit)
     found.push({ ...common, saying: { code: 'page-fitted', values: { from: frames.from.fit, to: frames.to.fit } } });
   return found;
+}
+
+/** Pages that were turned by the same quarters are one act. */
+function turned({ a }: DrawingEvidence): Explanation[] {
+  const byTurn = new Map<number, string[]>();
+  for (const { name, turned: degrees } of a.pages)
+    if (degrees !== undefined) byTurn.set(degrees, [...(byTurn.get(degrees) ?? []), name]);
+  return [...byTurn].map(([degrees, names]): Explanation => ({
+    kind: 'page',
+    saying: { code: 'page-turned', values: { degrees, names } },
+    facets: [],
+    parts: 0,
+    weight: PAGE,
+  }));
 }
 
 /** Pages that are larger or smaller now: one cause for all that went the same way. */

@@ -6,7 +6,7 @@ import { changesOf } from './words.ts';
 const WEIGHT = 1.6;
 
 /** Names and groups are no part of what is drawn. */
-const NOT_DRAWN: ReadonlySet<string> = new Set(['name', 'layer', 'text']);
+const NOT_DRAWN: ReadonlySet<string> = new Set(['name', 'layer']);
 
 const OUTLINE: ReadonlySet<string> = new Set(['geometry', 'placement', 'kind']);
 

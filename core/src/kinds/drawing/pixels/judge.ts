@@ -19,8 +19,9 @@ const SMALL_SIDE = 400;
 const PIXELS_A_UNIT = 8;
 /** Drawings of more parts take too long to be drawn beside being compared. */
 const MOST_PARTS = 60_000;
-const MOST_PAGES = 40;
+const MOST_PAGES = 400;
 /** Distances in pixels that may be a rounding of numbers, and those that surely show. */
+const SURELY_ROUNDING = 0.05;
 const ROUNDING = 0.5;
 const SHOWS = 3;
 /** Smaller than this in pixels, a part can hide in what its neighbours make of a pixel. */
@@ -63,7 +64,9 @@ export async function unseenChanges(
     if (!differing) continue;
     const candidates = own.map((k) => candidateOf(k, a, b, listed, pair));
     const parts = b.parts.reduce((sum, { page }) => sum + (page === pair.inB ? 1 : 0), 0);
-    const page = new PageJudge(candidates, differing, candidates.length <= FEW && candidates.length < FEW_OF * parts);
+    const isEdit = candidates.length <= FEW && candidates.length < FEW_OF * parts;
+    const isPrinted = b.traits.seenOtherwise === true;
+    const page = new PageJudge(candidates, differing, { isEdit, isPrinted });
     for (const [k, what] of page.unseen()) unseen.set(k, what);
   }
   return unseen;
@@ -137,12 +140,21 @@ class PageJudge {
   private readonly candidates: readonly Candidate[];
   private readonly differing: Differing;
   private readonly isEdit: boolean;
+  private readonly isPrinted: boolean;
 
-  /** `isEdit`: so few changes were hardly made by saving the file anew, and nothing may differ at all. */
-  constructor(candidates: readonly Candidate[], differing: Differing, isEdit: boolean) {
+  /**
+   * `isEdit`: so few changes were hardly made by saving the file anew, and nothing may differ at all. `isPrinted`:
+   * words are what the file says of its glyphs, and what is seen goes before that.
+   */
+  constructor(
+    candidates: readonly Candidate[],
+    differing: Differing,
+    { isEdit, isPrinted }: { readonly isEdit: boolean; readonly isPrinted: boolean },
+  ) {
     this.candidates = candidates;
     this.differing = differing;
     this.isEdit = isEdit;
+    this.isPrinted = isPrinted;
   }
 
   unseen(): Map<number, Unseen> {
@@ -166,17 +178,17 @@ class PageJudge {
     ]);
   }
 
-  /** It has another colour, and went no further than numbers are rounded. */
+  /** It went no further than numbers are rounded, whatever else was done to it or lies on it. */
   private isRounded({ change, isPaired, distance }: Candidate): boolean {
     const pixels = distance * Math.max(this.differing.width, this.differing.height);
-    return isPaired && pixels <= ROUNDING && change.what.some(isPlain);
+    return isPaired && pixels <= (change.what.some(isPlain) ? ROUNDING : SURELY_ROUNDING);
   }
 
   /** `smaller` are changes that do show: what lies under them differs because of them. */
   private isUnseen(one: Candidate, noise: number, smaller: readonly Candidate[]): boolean {
     const { change, regions, isPaired } = one;
     const { differing } = this;
-    if (change.what.some(({ aspect }) => aspect === 'text')) return false;
+    if (!this.isPrinted && change.what.some(({ aspect }) => aspect === 'text')) return false;
     if (regions.length === 0) return differing.all === 0;
     const distance = one.distance * Math.max(differing.width, differing.height);
     // So small a step may be one that somebody made.

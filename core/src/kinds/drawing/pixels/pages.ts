@@ -18,12 +18,15 @@ export interface PagePair {
   readonly inB: number;
 }
 
-/** Pages of one name, and the only pages of both, whatever they are called. */
+/**
+ * Pages of one name, and the only pages of both, whatever they are called. Pages that were turned are drawn in
+ * another shape.
+ */
 export function pagePairs(a: Design, b: Design): PagePair[] {
   const isOnly = a.pages.length === 1 && b.pages.length === 1;
   return b.pages.flatMap((page, inB): PagePair[] => {
     const before = a.pages[inB];
-    if (!before || (!isOnly && before.name !== page.name)) return [];
+    if (!before || before.turned !== undefined || (!isOnly && before.name !== page.name)) return [];
     const inA = before.place ?? (a.pages.length === b.pages.length ? inB : -1);
     return inA < 0 ? [] : [{ a: before, b: page, inA, inB }];
   });
