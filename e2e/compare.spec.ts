@@ -57,6 +57,21 @@ test('dragging the markers apart compares; the list says what changed of each pa
   await expect(page.getByRole('region', { name: 'About this version' })).toBeVisible();
 });
 
+test('a drawing that another program saved anew has one cause, which says that it is drawn the same', async ({
+  page,
+}) => {
+  const id = await makeDrawing(page, before);
+  const anew = drawing(`<path d="M40 60h160v60H40zM250 60h60v60h-60z" fill="#777"/>
+    <text x="40" y="200" font-size="24">Pier one</text><path d="M300 200h20v40h-20z" fill="#222"/>`);
+  await addVersion(page, id, anew);
+  await page.reload();
+  await dragMarker(page, 'A', 1);
+  await expect(causesOf(page)).toHaveText([/Written otherwise, drawn the same: \d+ parts; no groups any more/]);
+  await addVersion(page, id, anew.replace('#222', '#d22'));
+  await page.goto(`/files/${id}?a=1&b=3`);
+  await expect(causesOf(page)).toHaveText([/#222222 → #dd2222/, /Written otherwise, drawn the same/]);
+});
+
 test('every way to look draws what it promises', async ({ page }) => {
   const id = await makeDrawing(page, before);
   await addVersion(page, id, after);

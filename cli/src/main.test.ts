@@ -110,3 +110,47 @@ test('2 with a sentence for what cannot be read, and still the lesser comparison
   expect(ovrel('compare', whole).status).toBe(2);
   expect(ovrel('compare', '--frob', whole, whole).status).toBe(2);
 });
+
+describe('as commands are used', () => {
+  const piped = (input: Buffer | string, ...argv: string[]) =>
+    spawnSync(join(root, 'node_modules/.bin/ovrel'), argv, { encoding: 'utf8', cwd: folder, input });
+
+  test('one of the files may be standard input', () => {
+    const run = piped(readFileSync(lighthouse), 'compare', '-', lighthouse);
+    expect(run.stdout).toContain('standard input → lighthouse.svg: No change');
+    expect(run.status).toBe(0);
+    expect(piped('', 'compare', '-', '-').stderr).toContain('Only one of the two files');
+  });
+
+  test.each([
+    [['--version'], 0, /^ovrel \d+\.\d+\.\d+/],
+    [['-h'], 0, /^ovrel: look into drawings/],
+    [['compare', '--tolerance', '3', '--', lighthouse, lighthouse], 0, /No change/],
+  ])('%j', (argv, status, expected) => {
+    const run = ovrel(...argv);
+    expect(run.stdout).toMatch(expected);
+    expect(run.status).toBe(status);
+  });
+
+  test.each([
+    [['compare', 'not-there.svg', lighthouse], 'There is no file not-there.svg.'],
+    [['compare', lighthouse, lighthouse, '--tolerance', 'x'], 'The tolerance is a distance above 0'],
+    [['compare', lighthouse, lighthouse, '--tolerance'], 'argument missing'],
+    [['read', '-x', lighthouse], 'does not know the option -x'],
+  ])('%j is refused with a sentence', (argv, sentence) => {
+    const run = ovrel(...argv);
+    expect(run.stderr).toContain(sentence);
+    expect(run.status).toBe(2);
+  });
+
+  test('whoever reads may stop reading', () => {
+    const run = spawnSync(
+      'sh',
+      ['-c', `${join(root, 'node_modules/.bin/ovrel')} read "${lighthouse}" --json | head -1`],
+      {
+        encoding: 'utf8',
+      },
+    );
+    expect(run).toMatchObject({ stdout: '{\n', stderr: '', status: 0 });
+  });
+});

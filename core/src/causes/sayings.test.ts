@@ -108,6 +108,10 @@ const said: readonly (readonly [Saying, string])[] = [
     { code: 'paint-replaced', values: { kind: 'pattern', from: 'oak', to: 'larch', parts: 40 } },
     'Pattern “oak” replaced by “larch”: 40 parts',
   ],
+  [
+    { code: 'page-looks-different', values: { page: 'Sheet 30', places: 2 } },
+    'Page “Sheet 30” looks different in 2 places where no part changed',
+  ],
   [{ code: 'page-turned', values: { names: ['Page 3'], degrees: 90 } }, 'Page “Page 3” turned by 90° to the right'],
   [{ code: 'page-turned', values: { names: ['Page 1', 'Page 2'], degrees: 270 } }, '2 pages turned by 90° to the left'],
   [{ code: 'page-turned', values: { names: ['Page 1'], degrees: 180 } }, 'Page “Page 1” turned by 180°'],

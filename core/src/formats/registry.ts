@@ -19,6 +19,7 @@ import { pdf } from './pdf/card.ts';
 import { png } from './png/card.ts';
 import { psd } from './psd/card.ts';
 import { svg } from './svg/card.ts';
+import { svgz } from './svgz/card.ts';
 import { text } from './text/card.ts';
 import { tiff } from './tiff/card.ts';
 import { webp } from './webp/card.ts';
@@ -38,6 +39,7 @@ export const cards: readonly Card[] = [
   tiff,
   zip,
   glb,
+  svgz,
   gzip,
   dxf,
   pdf,

@@ -11,6 +11,25 @@ import { ReadError } from '../model/problem.ts';
 /** Files larger than this are not opened, in bytes. */
 const MOST = 4 * defaultLimits.bytes;
 
+/** Reads standard input as a file without a name. Throws ReadError where it is too large. */
+export async function openInput(input: AsyncIterable<Uint8Array>): Promise<Content> {
+  const pieces: Uint8Array[] = [];
+  let size = 0;
+  for await (const piece of input) {
+    size += piece.length;
+    if (size > MOST) throw tooLarge('Standard input');
+    pieces.push(piece);
+  }
+  return open(Uint8Array.from(Buffer.concat(pieces)), 'standard input');
+}
+
+const tooLarge = (what: string): ReadError =>
+  new ReadError(
+    `${what} is larger than ${MOST / 1024 / 1024} MB, which is more than Ovrel looks into.`,
+    undefined,
+    'too-large',
+  );
+
 /** Reads a file from disk. Throws ReadError with a sentence where it is missing, a folder, or too large. */
 export async function openFile(path: string): Promise<Content> {
   const info = await stat(path).catch((error: NodeJS.ErrnoException) => {
@@ -22,12 +41,7 @@ export async function openFile(path: string): Promise<Content> {
     );
   });
   if (info.isDirectory()) throw new ReadError(`${path} is a folder, not a file.`, undefined, 'unsupported');
-  if (info.size > MOST)
-    throw new ReadError(
-      `${path} is larger than ${MOST / 1024 / 1024} MB, which is more than Ovrel looks into.`,
-      undefined,
-      'too-large',
-    );
+  if (info.size > MOST) throw tooLarge(path);
   const bytes = await readFile(path).catch((error: NodeJS.ErrnoException) => {
     throw new ReadError(`${path} could not be read (${error.code ?? error.message}).`, undefined, 'missing');
   });

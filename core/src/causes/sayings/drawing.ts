@@ -157,8 +157,10 @@ export const drawingSayings = {
       : `${plural(names.length, 'page')} turned ${way}`;
   },
   'page-scanned-anew': ({ page }: { page: string }) => `“${page}” scanned anew; nothing on it changed`,
-  'page-looks-different': ({ page }: { page: string }) =>
-    `Page “${page}” looks different, though its words and shapes are the same`,
+  'page-looks-different': ({ page, places }: { page: string; places?: number }) =>
+    places === undefined
+      ? `Page “${page}” looks different, though its words and shapes are the same`
+      : `Page “${page}” looks different in ${plural(places, 'place')} where no part changed`,
 
   'block-exploded': ({ name, placements, parts }: { name: string; placements: number; parts: number }) =>
     `Block ${quoted(name)} taken apart: ${plural(placements, 'placement')} into ${plural(parts, 'part')}`,

@@ -4,7 +4,7 @@ import { bySignature } from '../shared/signature.ts';
 export const gzip: Card = {
   id: 'gzip',
   title: 'gzip-compressed file',
-  extensions: ['gz', 'svgz'],
+  extensions: ['gz'],
   mime: 'application/gzip',
   icon: 'file-zip',
   sniff: bySignature([[0, '\x1f\x8b']]),

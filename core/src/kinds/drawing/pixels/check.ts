@@ -13,7 +13,11 @@ const SCAN = 1600;
 const CHECK = 800;
 /** Pages of each kind that are drawn; more would take minutes. */
 const MOST_SCANS = 60;
-const MOST_CHECKED = 24;
+const MOST_CHECKED = 300;
+/** Of a page with more changes they say enough. */
+const FEW = 12;
+/** Around what changed, in design units. */
+const MARGIN = 4;
 /** Share of a page that its pictures cover, above which it counts as scanned. */
 const SCANNED = 0.5;
 /** How far lines may lie beside one another, in pixels. */
@@ -23,6 +27,8 @@ const REACH = { scan: 3, check: 1 } as const;
 interface Wanted extends PagePair {
   /** Both sides show a scan. */
   readonly scan: boolean;
+  /** Where parts of it changed, in design units: what differs there is told already. */
+  readonly told: readonly Box[];
 }
 
 interface LookedAt extends Wanted {
@@ -62,9 +68,11 @@ function worthALook(a: Design, b: Design, { changes }: ComparedDesigns): Wanted[
   return pagePairs(a, b).flatMap((pair): Wanted[] => {
     const own = changed.get(pair.b.name) ?? [];
     const scan = (scansA[pair.inB] ?? 0) > SCANNED && (scansB[pair.inB] ?? 0) > SCANNED;
-    // Where parts changed, they say enough; only pictures say nothing of what is on them.
-    const wanted = scan ? own.some(isPicture) : own.length === 0;
-    return wanted ? [{ ...pair, scan }] : [];
+    // Of a scan only its picture can be looked at; where many parts changed, they say enough.
+    const wanted = scan ? own.some(isPicture) : own.length <= FEW;
+    return wanted
+      ? [{ ...pair, scan, told: own.flatMap(({ boxA, boxB }) => [boxA, boxB]).filter((box) => box !== null) }]
+      : [];
   });
 }
 
@@ -83,9 +91,19 @@ async function lookAt(pair: Wanted, draw: Drawn): Promise<LookedAt | undefined> 
           strokesBetween(seen, other, covered, { reach, beside: [], scanned: pair.scan }),
       })
     : comparePictures(pa, pb);
-  if (!pair.scan && !places.changes.length) return undefined;
   const [x0, , x1] = pair.b.box;
-  return { ...pair, scale: (x1 - x0) / pb.bitmap.width, places };
+  const scale = (x1 - x0) / pb.bitmap.width;
+  if (pair.scan) return { ...pair, scale, places };
+  const changes = places.changes.filter((place) => !isTold(place, scale, pair.told));
+  return changes.length > 0 ? { ...pair, scale, places: { ...places, changes } } : undefined;
+}
+
+/** Whether a place touches what changed anyway. */
+function isTold({ boxA, boxB }: ChangeDraft, scale: number, told: readonly Box[]): boolean {
+  const [x0, y0, x1, y1] = (boxB ?? boxA ?? [0, 0, 0, 0]).map((v) => v * scale) as [number, number, number, number];
+  return told.some(
+    (box) => x0 <= box[2] + MARGIN && x1 >= box[0] - MARGIN && y0 <= box[3] + MARGIN && y1 >= box[1] - MARGIN,
+  );
 }
 
 const sameWords = (p: Uint32Array, q: Uint32Array): boolean => p.length === q.length && p.every((v, k) => v === q[k]);
@@ -163,10 +181,11 @@ function placesOn({ b: { name }, scale, places }: LookedAt): ChangeDraft[] {
   return placed.map((change) => ({ ...change, size: change.size * scale }));
 }
 
-function causesOn({ b: { name }, scan, places }: LookedAt, first: number): CauseDraft[] {
+function causesOn({ b: { name }, scan, told, places }: LookedAt, first: number): CauseDraft[] {
   if (!scan) {
     const changes = places.changes.map((_, k) => first + k);
-    const saying = { code: 'page-looks-different', values: { page: name } } as const;
+    const values = { page: name, ...(told.length > 0 ? { places: places.changes.length } : {}) };
+    const saying = { code: 'page-looks-different', values } as const;
     return [{ kind: 'repainted', saying, weight: 7, changes }];
   }
   const placed = places.causes.filter((cause) => cause.changes.length > 0);

@@ -21,7 +21,7 @@ const PIXELS_A_UNIT = 8;
 const MOST_PARTS = 60_000;
 const MOST_PAGES = 400;
 /** Distances in pixels that may be a rounding of numbers, and those that surely show. */
-const SURELY_ROUNDING = 0.05;
+const SURELY_ROUNDING = 0.1;
 const ROUNDING = 0.5;
 const SHOWS = 3;
 /** Smaller than this in pixels, a part can hide in what its neighbours make of a pixel. */
@@ -66,7 +66,7 @@ export async function unseenChanges(
     const parts = b.parts.reduce((sum, { page }) => sum + (page === pair.inB ? 1 : 0), 0);
     const isEdit = candidates.length <= FEW && candidates.length < FEW_OF * parts;
     const isPrinted = b.traits.seenOtherwise === true;
-    const page = new PageJudge(candidates, differing, { isEdit, isPrinted });
+    const page = new PageJudge(candidates, differing, { isEdit, isPrinted, isExact: !isPrinted && !b.traits.covering });
     for (const [k, what] of page.unseen()) unseen.set(k, what);
   }
   return unseen;
@@ -136,25 +136,30 @@ function candidateOf(index: number, a: Design, b: Design, listed: Listed, pair: 
   };
 }
 
+interface Manner {
+  readonly isEdit: boolean;
+  readonly isPrinted: boolean;
+  readonly isExact: boolean;
+}
+
 class PageJudge {
   private readonly candidates: readonly Candidate[];
   private readonly differing: Differing;
   private readonly isEdit: boolean;
   private readonly isPrinted: boolean;
+  private readonly isExact: boolean;
 
   /**
    * `isEdit`: so few changes were hardly made by saving the file anew, and nothing may differ at all. `isPrinted`:
-   * words are what the file says of its glyphs, and what is seen goes before that.
+   * words are what the file says of its glyphs, and what is seen goes before that. `isExact`: every number counts,
+   * however little it shows.
    */
-  constructor(
-    candidates: readonly Candidate[],
-    differing: Differing,
-    { isEdit, isPrinted }: { readonly isEdit: boolean; readonly isPrinted: boolean },
-  ) {
+  constructor(candidates: readonly Candidate[], differing: Differing, { isEdit, isPrinted, isExact }: Manner) {
     this.candidates = candidates;
     this.differing = differing;
     this.isEdit = isEdit;
     this.isPrinted = isPrinted;
+    this.isExact = isExact;
   }
 
   unseen(): Map<number, Unseen> {
@@ -180,6 +185,7 @@ class PageJudge {
 
   /** It went no further than numbers are rounded, whatever else was done to it or lies on it. */
   private isRounded({ change, isPaired, distance }: Candidate): boolean {
+    if (this.isExact) return false;
     const pixels = distance * Math.max(this.differing.width, this.differing.height);
     return isPaired && pixels <= (change.what.some(isPlain) ? ROUNDING : SURELY_ROUNDING);
   }
@@ -193,8 +199,10 @@ class PageJudge {
     const distance = one.distance * Math.max(differing.width, differing.height);
     // So small a step may be one that somebody made.
     if (isPaired && distance > ROUNDING && distance < SHOWS && differing.all > 0) return false;
+    if (isPaired && this.isExact && change.size > 0 && change.what.some(isOutline)) return false;
     // What says itself that it is another: only where not one pixel is.
-    const isStrict = this.isEdit || change.what.some(isPlain);
+    const isMoved = isPaired && distance > SURELY_ROUNDING && change.what.every(({ aspect }) => aspect === 'placement');
+    const isStrict = this.isEdit || isMoved || change.what.some(isPlain);
     const strictly = change.what.length > 0 && change.what.every(({ aspect }) => aspect === 'geometry') ? NOISE : 0;
     const explained = smaller.flatMap((other) => other.regions);
     return regions.every((region) => {
@@ -208,6 +216,8 @@ class PageJudge {
     });
   }
 }
+
+const isOutline = ({ aspect }: Difference): boolean => aspect === 'geometry' || aspect === 'placement';
 
 /** Words or colours alone are what somebody changed. */
 const isOnlyPlain = ({ change: { what } }: Candidate): boolean =>
