@@ -112,6 +112,21 @@ const said: readonly (readonly [Saying, string])[] = [
     { code: 'page-looks-different', values: { page: 'Sheet 30', places: 2 } },
     'Page “Sheet 30” looks different in 2 places where no part changed',
   ],
+  [
+    { code: 'respaced', values: { who: { count: 9, kind: 'line' }, from: 24, to: 30, unit: 'mm' } },
+    '9 lines set anew, evenly: 24 → 30 mm from one to the next',
+  ],
+  [
+    { code: 'numbers-shifted', values: { texts: 6, first: 'Sheet 5', last: 'Sheet 10', by: 1 } },
+    '6 texts renumbered: “Sheet 5” to “Sheet 10”, each 1 more than before',
+  ],
+  [
+    {
+      code: 'put-on-one-layer',
+      values: { who: { count: 125, kind: 'part' }, from: ['walls', 'bolts', 'text'], to: 'all' },
+    },
+    '125 parts of 3 layers put on layer “all”',
+  ],
   [{ code: 'page-turned', values: { names: ['Page 3'], degrees: 90 } }, 'Page “Page 3” turned by 90° to the right'],
   [{ code: 'page-turned', values: { names: ['Page 1', 'Page 2'], degrees: 270 } }, '2 pages turned by 90° to the left'],
   [{ code: 'page-turned', values: { names: ['Page 1'], degrees: 180 } }, 'Page “Page 1” turned by 180°'],

@@ -235,6 +235,8 @@ export const drawingSayings = {
     `Layer ${quoted(from)} renamed ${quoted(to)}, ${plural(parts, 'part')}`,
   'put-on-layer': ({ who, from, to }: { who: Those; from: string; to: string }) =>
     `${sayThose(who)} put from ${from ? `layer ${quoted(from)}` : 'no layer'} ${to ? `on layer ${quoted(to)}` : 'on none'}`,
+  'put-on-one-layer': ({ who, from, to }: { who: Those; from: readonly string[]; to: string }) =>
+    `${sayThose(who)} of ${plural(from.length, 'layer')} put on layer ${quoted(to)}`,
   'layer-declared': ({ name, verb }: { name: string; verb: Verb }) =>
     verb === 'added' ? `Layer ${quoted(name)} added, empty` : `Layer ${quoted(name)} removed; it was empty`,
   'layer-look': ({ name, look, parts }: { name: string; look: LayerLook; parts: number }) =>
@@ -247,6 +249,8 @@ export const drawingSayings = {
 
   moved: (said: MotionSaid) =>
     `${sayThose(said.who)} ${sayHow(said)}${said.stretched ? `, and ${plural(said.stretched, 'part')} stretched with ${said.who.count === 1 ? 'it' : 'them'}` : ''}`,
+  respaced: ({ who, from, to, unit }: { who: Those; from: number; to: number; unit: string }) =>
+    `${sayThose(who)} set anew, evenly: ${sayNumber(from)} → ${sayNumber(to)}${unit && ` ${unit}`} from one to the next`,
   stretched: ({ who, by }: { who: Those; by: Shift }) => `${sayThose(who)} stretched by ${sayShift(by)}`,
   scaled: ({
     who,
@@ -267,6 +271,8 @@ export const drawingSayings = {
     if (from && to) return `${quoted(from)} replaced by ${quoted(to)} in ${many}`;
     return to ? `${quoted(to)} put into ${many}` : `${quoted(from)} taken out of ${many}`;
   },
+  'numbers-shifted': ({ texts, first, last, by }: { texts: number; first: string; last: string; by: number }) =>
+    `${plural(texts, 'text')} renumbered: ${quoted(first)} to ${quoted(last)}, each ${Math.abs(by)} ${by > 0 ? 'more' : 'less'} than before`,
   'texts-differ': ({ texts, example }: { texts: number; example: string }) =>
     `${plural(texts, 'text')} say something else, such as ${quoted(example)}`,
   'text-differs': ({ kind, name, from, to }: { kind: string; name: string; from: string; to: string }) =>

@@ -5,6 +5,7 @@ import { angleOf } from '../../geometry/matrix.ts';
 import { inOrder } from '../../match/in-order.ts';
 import type { Pairing } from '../../match/pairing.ts';
 import { matchParts } from '../../match/parts.ts';
+import { inRows } from '../../match/rows.ts';
 import { movedDesign, register, type Registration } from '../../match/registration.ts';
 import { toleranceFor } from '../../match/tolerance.ts';
 import type { Design, Part } from '../../model/design.ts';
@@ -75,7 +76,7 @@ class Comparing {
     if (registration && this.given === undefined) this.tolerance = toleranceFor(seen, b);
     const { tolerance } = this;
     const definitions = pairDefinitions(seen, b, tolerance);
-    const pairing = matchParts(seen, b, tolerance, definitions.alike);
+    const pairing = inRows(seen, b, matchParts(seen, b, tolerance, definitions.alike), tolerance);
     const sameCategory = sameCategories(a, b, pairing);
     this.list({ a: seen, b, tolerance, sameCategory, classes: definitions.classes }, pairing, registration);
     const changes = this.listed.map((l) => l.change);

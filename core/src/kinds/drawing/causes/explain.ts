@@ -9,6 +9,7 @@ import { layerCauses } from './layers.ts';
 import { motions } from './motions.ts';
 import { Open, type DrawingEvidence, type Explanation } from './open.ts';
 import { properties } from './properties.ts';
+import { respacing } from './respacing.ts';
 import { rewriting, soleRegroupings } from './rewriting.ts';
 import { texts } from './texts.ts';
 import { wholes } from './wholes.ts';
@@ -21,6 +22,7 @@ const explainers: readonly ((open: Open) => Explanation[])[] = [
   rewriting,
   definitionCauses,
   layerCauses,
+  respacing,
   motions,
   texts,
   comings,

@@ -11,6 +11,16 @@ export function layerCauses(open: Open): Explanation[] {
 const byName = (layers: readonly Layer[] | undefined): Map<string, Layer> =>
   new Map((layers ?? []).map((l) => [l.name, l]));
 
+/** Layers whose parts went to one, from so many on. */
+const SEVERAL = 3;
+
+/** Parts that went from one layer to another. */
+interface Putting {
+  readonly from: string;
+  readonly to: string;
+  readonly explanation: Explanation;
+}
+
 /** The layers of both sides; steps run in turn and take what they explain. */
 class Layers {
   private readonly open: Open;
@@ -34,11 +44,28 @@ class Layers {
     const { evidence: e } = this.open;
     const changed = this.open.facets((_, w) => w?.aspect === 'layer');
     const namesOf = ([k]: Facet): string => `${e.changes[k]?.partA?.category}\n${e.changes[k]?.partB?.category}`;
-    return grouped(changed, namesOf).map(([names, group]) => {
+    const puttings: Putting[] = [];
+    const found: Explanation[] = [];
+    for (const [names, group] of grouped(changed, namesOf)) {
       const [from = '', to = ''] = names.split('\n');
-      const explanation = this.isRenaming(from, to) ? this.renaming(from, to, group) : this.putting(from, to, group);
+      const isRenaming = this.isRenaming(from, to);
+      const explanation = isRenaming ? this.renaming(from, to, group) : this.putting(from, to, group);
       this.open.take(explanation.facets);
-      return explanation;
+      if (isRenaming) found.push(explanation);
+      else puttings.push({ from, to, explanation });
+    }
+    return [...found, ...this.together(puttings)];
+  }
+
+  /** What was put from several layers on one was put there by one act. */
+  private together(puttings: readonly Putting[]): Explanation[] {
+    const targets = [...new Set(puttings.map(({ to }) => to))];
+    return targets.flatMap((to): Explanation[] => {
+      const own = puttings.filter((one) => one.to === to);
+      if (own.length < SEVERAL || to === '') return own.map(({ explanation }) => explanation);
+      const facets = own.flatMap(({ explanation }) => explanation.facets);
+      const values = { who: thoseOf(this.open.evidence, facets), from: own.map(({ from }) => from), to };
+      return [{ kind: 'relayered', saying: { code: 'put-on-one-layer', values }, facets }];
     });
   }
 

@@ -13,6 +13,8 @@ export function texts(open: Open): Explanation[] {
   const { evidence: e } = open;
   const filled = fields(open);
   for (const { facets } of filled) open.take(facets);
+  const shifted = numbersShifted(open);
+  for (const { facets } of shifted) open.take(facets);
   const groups = grouped(
     open.facets((_, w) => w?.aspect === 'text'),
     (facet) => replacement(differenceAt(e, facet).from, differenceAt(e, facet).to).join(BETWEEN),
@@ -21,9 +23,44 @@ export function texts(open: Open): Explanation[] {
   const single = groups.flatMap(([, group]) => (group.length === 1 ? group : []));
   return [
     ...filled,
+    ...shifted,
     ...repeated.map(([words, group]) => replaced(words, group)),
     ...(single.length > TOLD ? [manyDiffer(e, single)] : single.map((facet) => differs(e, facet))),
   ];
+}
+
+/** Fewer numbers may have gone up by themselves. */
+const COUNTED = 3;
+
+/** Numbers that went up or down because one was put in or taken out before them. */
+function numbersShifted(open: Open): Explanation[] {
+  const { evidence: e } = open;
+  const facets = open.facets((_, w) => w?.aspect === 'text');
+  const stepOf = (facet: Facet): string | undefined => {
+    const { from, to } = differenceAt(e, facet);
+    const [before, after] = [numbered(from), numbered(to)];
+    if (!before || !after || before.around !== after.around || before.number === after.number) return undefined;
+    return `${after.number - before.number} ${before.around}`;
+  };
+  return grouped(facets, stepOf).flatMap(([step, group]): Explanation[] => {
+    const told = group
+      .map((facet) => ({ facet, text: differenceAt(e, facet).to }))
+      .sort((p, q) => (numbered(p.text)?.number ?? 0) - (numbered(q.text)?.number ?? 0));
+    if (new Set(told.map(({ text }) => text)).size < COUNTED) return [];
+    const values = {
+      texts: told.length,
+      first: told[0]?.text ?? '',
+      last: told.at(-1)?.text ?? '',
+      by: parseInt(step, 10),
+    };
+    return [{ kind: 'text', saying: { code: 'numbers-shifted', values }, facets: group }];
+  });
+}
+
+/** A text with one whole number in it, which is no measure. */
+function numbered(text: string): { readonly around: string; readonly number: number } | undefined {
+  const found = /^(\D*)(\d{1,6})(\D*)$/.exec(text);
+  return found ? { around: `${found[1]}\n${found[3]}`, number: Number(found[2]) } : undefined;
 }
 
 const BETWEEN = '\n→\n';
