@@ -59,7 +59,10 @@ type HowPlaced = { readonly scale?: number; readonly turn?: number; readonly shi
 
 /** Undefined where a change of units is all that was done. */
 function howPlaced(e: DrawingEvidence, { matrix, scale, turn }: Registration): HowPlaced | undefined {
-  const converted = convertedBy(e);
+  const ratio = unitsRatio(e.a, e.b);
+  // Of rounded numbers the scale is known less well.
+  const nearly = e.unseen.size > 0 && ratio !== 1 && Math.abs(scale / ratio - 1) < 1e-3;
+  const converted = nearly || convertedBy(e);
   if ((converted || scale === 1) && turn === 0 && isRounded(e, matrix)) return undefined;
   const shifted = Math.hypot(matrix[4], matrix[5]) > e.tolerance * 4;
   if (converted && !shifted) return undefined;
