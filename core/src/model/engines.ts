@@ -19,9 +19,12 @@ export interface PictureEngine {
   layeredFacts(layered: OpenLayered, card: Card): PictureFacts;
 }
 
-/** Draws SVG on white, within a limit on time. Throws ReadError with a sentence. */
+/**
+ * Draws SVG on white, within a limit on time that depends on how large the file is that it was made of: few bytes that
+ * take long are made to. Throws ReadError with a sentence.
+ */
 export interface DrawingEngine {
-  draw(svg: Uint8Array, side: number): Promise<Bitmap>;
+  draw(svg: Uint8Array, side: number, fileSize?: number): Promise<Bitmap>;
 }
 
 export interface Engines {

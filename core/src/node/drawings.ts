@@ -11,9 +11,12 @@ const TIME_A_BYTE = 0.01;
 const MOST_TIME = 20_000;
 const MEMORY_MB = 1024;
 
-/** On white; `side` is the longer side in pixels. Throws ReadError with a sentence. */
-export async function drawSvg(svg: Uint8Array, side: number): Promise<Bitmap> {
-  const png = await drawnBy('vector', svg, side, Math.min(MOST_TIME, TIME + TIME_A_BYTE * svg.length));
+/**
+ * On white; `side` is the longer side in pixels. `fileSize` is that of the file it was made of, in bytes. Throws
+ * ReadError with a sentence.
+ */
+export async function drawSvg(svg: Uint8Array, side: number, fileSize = svg.length): Promise<Bitmap> {
+  const png = await drawnBy('vector', svg, side, Math.min(MOST_TIME, TIME + TIME_A_BYTE * fileSize));
   if (!png)
     throw new ReadError('The drawing could not be drawn in the time that Ovrel allows.', undefined, 'too-large');
   return bitmapOf(png);

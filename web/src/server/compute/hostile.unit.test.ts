@@ -29,7 +29,6 @@ const GIVEN_UP: ReadonlySet<string> = new Set([
   'self-invoking.pdf: thumbnail',
   'self-invoking.pdf: compare',
   'many-operators.pdf: compare',
-  'inserts.dxf: compare',
 ]);
 
 test.each(Object.keys(hostileFiles))('%s is looked into, drawn and compared without harm', async (name) => {

@@ -8,5 +8,5 @@ import { svgOf } from './svg.ts';
 export async function drawnPage({ bytes, format, design }: Content, page: number, side: number): Promise<Bitmap> {
   if (format?.draw) return format.draw(bytes, page, side);
   if (!design?.pages[page]) throw new ReadError(`There is no page ${page + 1} to be drawn.`, undefined, 'missing');
-  return (await engine('drawings')).draw(new TextEncoder().encode(svgOf(design, page)), side);
+  return (await engine('drawings')).draw(new TextEncoder().encode(svgOf(design, page)), side, bytes.length);
 }
