@@ -38,7 +38,7 @@ export function Sessions({ sessions, attempt }: Props): React.ReactNode {
             <tr key={session.id}>
               <td title={session.origin}>{programOf(session.origin)}</td>
               <td>{sayMoment(session.startedAt)}</td>
-              <td>{session.current ? 'this session' : sayAgo(session.seenAt)}</td>
+              <td suppressHydrationWarning>{session.current ? 'this session' : sayAgo(session.seenAt)}</td>
               <td className="is-acts">
                 {!session.current && (
                   <Button

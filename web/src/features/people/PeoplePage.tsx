@@ -42,7 +42,9 @@ export function PeoplePage({ me, initial }: Props): React.ReactNode {
               <td>{person.email}</td>
               <td>{person.role}</td>
               <td>{sayDoor(person)}</td>
-              <td>{person.seenAt ? sayAgo(person.seenAt) : <span className="ov-quiet">not signed in</span>}</td>
+              <td suppressHydrationWarning>
+                {person.seenAt ? sayAgo(person.seenAt) : <span className="ov-quiet">not signed in</span>}
+              </td>
               <td className="is-acts">
                 <PersonMenu person={person} isMe={person.id === me} attempt={attempt} open={open} />
               </td>

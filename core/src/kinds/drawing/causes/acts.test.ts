@@ -68,3 +68,22 @@ test('parts of several layers put on one', async () => {
   expect(first).toBe('6 lines of 4 layers put on layer “deck”');
   expect(others.join()).not.toContain('put');
 });
+
+test('a small component that was swapped is an edit, however little of it shows on the whole sheet', async () => {
+  const plan = (hole: number): string => {
+    const drawing = new DxfWriter({ units: 4 }).block('cleat', [0, 0], (b) => b.circle([0, 0], 9).circle([0, 0], hole));
+    for (let k = 0; k < 24; k++) drawing.placement('cleat', [k * 900, (k % 5) * 1400]);
+    return drawing.line([0, 0], [24_000, 0]).finish();
+  };
+  expect(await found(plan(4), plan(4.5), 'deck.dxf')).toEqual([
+    expect.stringMatching(/^Block “cleat” changed: 24 placements/),
+  ]);
+});
+
+test('a small symbol that changed is an edit, too', async () => {
+  const sign = (edge: number): string =>
+    svg(
+      `<symbol id="bolt" overflow="visible"><rect x="-4" y="-4" width="8" height="8" fill="#446"/><rect x="-2" y="-2" width="${edge}" height="4" fill="#557"/></symbol>${Array.from({ length: 10 }, (_, k) => `<use href="#bolt" x="${50 + 80 * k}" y="200"/>`).join('')}`,
+    );
+  expect(await found(sign(4), sign(4.6))).toEqual([expect.stringMatching(/^Symbol “bolt” changed: 10 placements/)]);
+});

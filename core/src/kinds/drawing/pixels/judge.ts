@@ -26,6 +26,8 @@ const ROUNDING = 0.5;
 const SHOWS = 3;
 /** Smaller than this in pixels, a part can hide in what its neighbours make of a pixel. */
 const SMALLEST = 2;
+/** Smaller than this, a placement hides what changed in its definition. */
+const PLACED = 60;
 
 /** Share of the changes of a page that do not show, from which the file was saved anew by another program. */
 const SAVED_ANEW = 0.8;
@@ -199,7 +201,7 @@ class PageJudge {
     const distance = one.distance * Math.max(differing.width, differing.height);
     // So small a step may be one that somebody made.
     if (isPaired && distance > ROUNDING && distance < SHOWS && differing.all > 0) return false;
-    if (isPaired && this.isExact && change.size > 0 && change.what.some(isOutline)) return false;
+    if (isPaired && this.isExact && change.what.some(({ aspect }) => aspect !== 'kind')) return false;
     // What says itself that it is another: only where not one pixel is.
     const isMoved = isPaired && distance > SURELY_ROUNDING && change.what.every(({ aspect }) => aspect === 'placement');
     const isStrict = this.isEdit || isMoved || change.what.some(isPlain);
@@ -209,15 +211,15 @@ class PageJudge {
       const width = (region[2] - region[0]) * differing.width;
       const height = (region[3] - region[1]) * differing.height;
       if (Math.max(width, height) < SMALLEST && differing.all > 0) return false;
-      if (isStrict) return differing.unlikeWithin(region) <= strictly * (width + height);
+      // In so small a placement nobody sees what changed in what it places.
+      const isSmall = Math.max(width, height) < PLACED && change.what.some(({ aspect }) => aspect === 'definition');
+      if (isStrict || isSmall) return differing.unlikeWithin(region) <= strictly * (width + height);
       const most = isPaired && distance <= ROUNDING ? noise * (width + height) : 0;
       if (differing.within(region) <= most) return true;
       return explained.length > 0 && differing.unexplainedWithin(region, explained) === 0;
     });
   }
 }
-
-const isOutline = ({ aspect }: Difference): boolean => aspect === 'geometry' || aspect === 'placement';
 
 /** Words or colours alone are what somebody changed. */
 const isOnlyPlain = ({ change: { what } }: Candidate): boolean =>
