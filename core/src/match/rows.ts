@@ -24,9 +24,9 @@ export function evenly(places: readonly number[], reach: number): Even | undefin
   const least = Math.min(...gaps);
   if (gaps.length === 0 || least <= reach || gaps.some((gap) => Math.round(gap / least) > MOST_STEPS)) return undefined;
   const [first = 0] = places;
-  let step = 0;
-  const steps = [0, ...gaps.map((gap) => (step += Math.round(gap / least)))];
-  const pitch = ((places.at(-1) ?? 0) - first) / step;
+  const steps = [0];
+  for (const gap of gaps) steps.push((steps.at(-1) ?? 0) + Math.round(gap / least));
+  const pitch = ((places.at(-1) ?? 0) - first) / (steps.at(-1) ?? 1);
   const isEven = places.every((place, k) => Math.abs(place - first - (steps[k] as number) * pitch) <= reach);
   return isEven ? { pitch, steps } : undefined;
 }
