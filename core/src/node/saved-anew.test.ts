@@ -1,4 +1,5 @@
 /** What another program saved anew and drew the same is no edit; an edit among it is found. */
+import { PDFDocument, StandardFonts } from 'pdf-lib';
 import { compared, sentences } from '../testing.ts';
 
 const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -84,4 +85,20 @@ test('drawings without a namespace are drawn, too', async () => {
   const [sentence, ...others] = await found(bare(svg(drawn)), bare(svg(saved())));
   expect(sentence).toMatch(/^Written otherwise, drawn the same/);
   expect(others).toEqual([]);
+});
+
+test('a small digit that is another one is an edit, on whatever many sheets', async () => {
+  const sheets = async (revision: string): Promise<Uint8Array> => {
+    const document = await PDFDocument.create();
+    const font = await document.embedFont(StandardFonts.Helvetica);
+    for (let k = 0; k < 4; k++) {
+      const page = document.addPage([1190, 842]);
+      for (let row = 0; row < 9; row++)
+        page.drawText(`Row ${row} of ${k}`, { x: 60, y: 700 - 30 * row, size: 9, font });
+      page.drawText(revision, { x: 1100, y: 30, size: 6, font });
+    }
+    return document.save();
+  };
+  const said = sentences(await compared(await sheets('P01'), await sheets('P02'), 'set.pdf'));
+  expect(said).toEqual(['“P01” replaced by “P02” in 4 texts']);
 });

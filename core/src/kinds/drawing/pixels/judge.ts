@@ -204,7 +204,8 @@ class PageJudge {
     if (isPaired && this.isExact && change.what.some(({ aspect }) => aspect !== 'kind')) return false;
     // What says itself that it is another: only where not one pixel is.
     const isMoved = isPaired && distance > SURELY_ROUNDING && change.what.every(({ aspect }) => aspect === 'placement');
-    const isStrict = this.isEdit || isMoved || change.what.some(isPlain);
+    const saysItself = change.what.some((one) => one.aspect === 'text' || isPlain(one));
+    const isStrict = this.isEdit || isMoved || saysItself;
     const strictly = change.what.length > 0 && change.what.every(({ aspect }) => aspect === 'geometry') ? NOISE : 0;
     const explained = smaller.flatMap((other) => other.regions);
     return regions.every((region) => {
