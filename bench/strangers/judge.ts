@@ -1,4 +1,7 @@
-/** Whether two drawings look the same, by a renderer that Ovrel itself does not use. */
+/**
+ * Whether two drawings look the same, by a renderer that Ovrel itself does not use. It shares no code with what it
+ * judges, or it would have the same faults.
+ */
 import sharp from 'sharp';
 
 export interface Look {

@@ -4,10 +4,11 @@
  */
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { randomFrom } from '../../fuzz/mutate.ts';
 import { line } from '../measure.ts';
 import { cache, sample } from './fetch.ts';
 import { differing, lookOf, unequal, type Look } from './judge.ts';
-import { mutationsOf, randomFrom } from './mutations.ts';
+import { mutationsOf } from './mutations.ts';
 import { pdfSavers, svgSavers } from './savers.ts';
 import { firstSentences, verdictOn, type Said } from './verdict.ts';
 

@@ -1,14 +1,6 @@
 /** Single changes of SVG drawings: one attribute or one property of one element, as an editor or a script makes them. */
 
-export type Random = (below: number) => number;
-
-export function randomFrom(seed: number): Random {
-  let state = (seed * 2654435761) >>> 0;
-  return (below) => {
-    state = (Math.imul(state ^ (state >>> 15), 2246822519) + 374761393) >>> 0;
-    return (state >>> 8) % below;
-  };
-}
+import type { Random } from '../../fuzz/mutate.ts';
 
 /** Gives the new value; undefined where it cannot be changed in this way. */
 type Change = (value: string, random: Random) => string | undefined;

@@ -1,5 +1,5 @@
 /** What another program saved anew and drew the same is no edit; an edit among it is found. */
-import { PDFDocument, StandardFonts } from 'pdf-lib';
+import { clip, endPath, PDFDocument, popGraphicsState, pushGraphicsState, rectangle, StandardFonts } from 'pdf-lib';
 import { compared, sentences } from '../testing.ts';
 
 const encode = (text: string): Uint8Array => new TextEncoder().encode(text);
@@ -57,9 +57,40 @@ test('a page shown as large as before, in other units, is the same page', async 
 });
 
 test('what differs in no part but to the eye is told', async () => {
-  const clouds = (seed: number): string =>
-    `<foreignObject/><filter id="f"><feTurbulence baseFrequency="0.05" seed="${seed}"/></filter><rect width="400" height="300" filter="url(#f)"/>`;
-  expect((await found(svg(clouds(1)), svg(clouds(8)))).join()).not.toBe('');
+  const words = (mode: string): string =>
+    `<text x="90" y="60" font-size="30" style="writing-mode:${mode}">Jetty</text>`;
+  expect(await found(svg(words('lr')), svg(words('tb')))).toEqual([
+    'Page “Drawing” looks different, though its words and shapes are the same',
+  ]);
+});
+
+describe('what a program would not do is an edit', () => {
+  const rails = (...ends: readonly (readonly [number, number])[]): Uint8Array =>
+    svg(
+      ends.map(([from, to]) => `<path d="M${from} 100H${to}M${from} 110H${to}" fill="none" stroke="#222"/>`).join('') +
+        (ends.length > 1 ? '<path d="M20 150h40v40h-40z"/>' : '<rect x="20" y="150" width="40" height="40"/>'),
+    );
+
+  test('a gap that was cut', async () => {
+    const said = await found(rails([20, 380]), rails([20, 180], [230, 380]));
+    expect(said.join()).toContain('added');
+    expect(said.at(-1)).toBe('Written otherwise, drawn the same: 1 part');
+  });
+
+  test('what is hidden and was reshaped', async () => {
+    const hidden = (d: string): Uint8Array => svg(`<rect width="50" height="50"/><path display="none" d="${d}"/>`);
+    const said = await found(hidden('M10 10h80v40z'), hidden('M10 10h80v40.2z'));
+    expect(said.join()).toMatch(/reshaped|stretched/);
+  });
+
+  test('a part in a frame of another shape', async () => {
+    const framed = (y: number): Uint8Array =>
+      svg(
+        `<rect x="0" y="0" width="9" height="9"/><path d="M10 ${y}h25v20h-25z" fill="#eee"/>`,
+        'viewBox="0 0 100 100" width="400" height="100" preserveAspectRatio="xMinYMin"',
+      );
+    expect((await found(framed(40), framed(40.3))).join()).toMatch(/moved/);
+  });
 });
 
 test('a program that writes every number in points says nothing of the parts', async () => {
@@ -101,4 +132,24 @@ test('a small digit that is another one is an edit, on whatever many sheets', as
   };
   const said = sentences(await compared(await sheets('P01'), await sheets('P02'), 'set.pdf'));
   expect(said).toEqual(['“P01” replaced by “P02” in 4 texts']);
+});
+
+test('of a page with an edit it is told where it looks different besides', async () => {
+  const sheet = async (word: string, isCut: boolean): Promise<Uint8Array> => {
+    const document = await PDFDocument.create();
+    const font = await document.embedFont(StandardFonts.Helvetica);
+    for (let k = 0; k < 30; k++) {
+      const page = document.addPage([420, 300]);
+      page.drawText(`Sheet ${k + 1}`, { x: 40, y: 270, size: 12, font });
+      page.drawText(k === 29 ? word : 'Tides', { x: 40, y: 30, size: 12, font });
+      const shown = isCut && k === 29 ? 30 : 420;
+      page.pushOperators(pushGraphicsState(), rectangle(0, 0, shown, 300), clip(), endPath());
+      page.drawRectangle({ x: 20, y: 100, width: 300, height: 100 });
+      page.pushOperators(popGraphicsState());
+    }
+    return document.save();
+  };
+  const said = sentences(await compared(await sheet('Tides', false), await sheet('Ebb', true), 'set.pdf'));
+  expect(said).toContain('Text “Tides” now “Ebb”');
+  expect(said).toContain('Page “Page 30” looks different in 1 place where no part changed');
 });

@@ -56,22 +56,20 @@ async function lookedAt(a: Seen<Design>, b: Seen<Design>, options: CompareOption
     return compared;
   // What nobody sees is said only after it was looked for.
   const checked = await orUnreadable(checkedByPixels(a.model, b.model, compared, draw));
-  return checked instanceof ReadError ? compared : checked;
+  if (!(checked instanceof ReadError)) return checked;
+  // Where nothing can draw at all, as in a browser, that is known.
+  return checked.code === 'unsupported' ? compared : { ...compared, notes: [...compared.notes, NOT_SEEN] };
 }
+
+const NOT_SEEN = 'Only the parts were compared: the two could not be drawn in the time that Ovrel allows.';
 
 /** What is seen of it does not come from its parts. */
 const isDrawnByItself = ({ content }: Seen<Design>): boolean => content.format?.draw !== undefined;
 
-/** Draws the pages of one side; each of them once. */
-function penFor({ content }: Seen<Design>): Draw {
-  const drawn = new Map<string, ReturnType<Draw>>();
-  return (index, side) => {
-    const key = `${index} ${side}`;
-    const known = drawn.get(key) ?? drawnPage(content, index, side).then(plainPicture);
-    drawn.set(key, known);
-    return known;
-  };
-}
+const penFor =
+  ({ content }: Seen<Design>): Draw =>
+  async (index, side) =>
+    plainPicture(await drawnPage(content, index, side));
 
 /** Title blocks before and after, and a note on sheets that changed and kept their revision. */
 function titles(

@@ -9,8 +9,9 @@ export function rewriting(open: Open): Explanation[] {
 /** Placements taken apart or lines joined, where nothing else was written otherwise: an act of its own. */
 export function soleRegroupings(open: Open): Explanation[] {
   const { evidence: e } = open;
-  const explained = new Set(regroupings(open).flatMap(({ facets }) => facets.map(([k]) => k)));
-  return [...e.unseen.keys()].every((k) => explained.has(k)) ? regroupings(open) : [];
+  const found = regroupings(open);
+  const explained = new Set(found.flatMap(({ facets }) => facets.map(([k]) => k)));
+  return [...e.unseen.keys()].every((k) => explained.has(k)) ? found : [];
 }
 
 /** Parts of A that became parts of B: of one block, or of one kind of line. */

@@ -2,6 +2,7 @@
 import { withChanges, type CauseDraft, type ChangeDraft } from '../../../causes/draft.ts';
 import type { Box } from '../../../geometry/box.ts';
 import type { Design } from '../../../model/design.ts';
+import { orUnreadable, ReadError } from '../../../model/problem.ts';
 import { words, type Bitmap } from '../../../raster/bitmap.ts';
 import { comparePictures, placedIn, type ComparedPictures } from '../../picture/compare.ts';
 import { strokesBetween } from '../../picture/drawn/strokes.ts';
@@ -49,13 +50,21 @@ export async function checkedByPixels(
   const checks = pairs.filter((p) => !p.scan);
   const looked = new Set([...scans.slice(0, MOST_SCANS), ...checks.slice(0, MOST_CHECKED)]);
   const found: LookedAt[] = [];
+  let left = pairs.length - looked.size;
   for (const pair of looked) {
-    const one = await lookAt(pair, draw);
-    if (one) found.push(one);
+    const one = await orUnreadable(lookAt(pair, draw));
+    // One page that cannot be drawn takes nothing from the others; where none can, whoever asks should know.
+    if (one instanceof ReadError && pairs.length === 1) throw one;
+    if (one instanceof ReadError) left += 1;
+    else if (one) found.push(one);
   }
   found.sort((p, q) => p.inB - q.inB);
-  return found.length ? joined(compared, found, pairs.length - looked.size) : compared;
+  const notes = left ? [...compared.notes, notLookedAt(left)] : compared.notes;
+  return found.length ? joined({ ...compared, notes }, found) : { ...compared, notes };
 }
+
+const notLookedAt = (pages: number): string =>
+  `Pixels of ${pages.toLocaleString('en')} ${pages === 1 ? 'page' : 'pages'} were not compared.`;
 
 /** Pages that are on both sides and of which parts do not tell everything. */
 function worthALook(a: Design, b: Design, { changes }: ComparedDesigns): Wanted[] {
@@ -132,7 +141,7 @@ function coverage({ pages, parts }: Design): number[] {
 
 const NO_PART = [-1, -1] as const;
 
-function joined(compared: ComparedDesigns, found: readonly LookedAt[], left: number): ComparedDesigns {
+function joined(compared: ComparedDesigns, found: readonly LookedAt[]): ComparedDesigns {
   const scanned = new Set(found.filter((f) => f.scan && f.places.changes.length).map((f) => f.b.name));
   // Of a scanned page it is said where it changed, not that its picture did.
   const kept = [...compared.changes.keys()].filter((k) => {
@@ -155,8 +164,7 @@ function joined(compared: ComparedDesigns, found: readonly LookedAt[], left: num
     parts.push(...page.places.changes.map(() => NO_PART));
     causes.push(...causesOn(page, first));
   }
-  const most = `Pixels of ${left.toLocaleString('en')} more pages were not compared; there are too many.`;
-  return { ...compared, changes, parts, causes, notes: [...compared.notes, ...(left ? [most] : [])] };
+  return { ...compared, changes, parts, causes };
 }
 
 function scannedAnew(page: string, changes: readonly ChangeDraft[]): CauseDraft {

@@ -6,6 +6,7 @@ import type { ChangeDraft } from '../../../causes/draft.ts';
 import type { Difference } from '../../../contract/comparison.ts';
 import { diagonal } from '../../../geometry/box.ts';
 import type { Design, Page, Part } from '../../../model/design.ts';
+import type { Bitmap } from '../../../raster/bitmap.ts';
 import { orUnreadable, ReadError } from '../../../model/problem.ts';
 import { isPaint } from '../paint.ts';
 import { unitsRatio } from '../units.ts';
@@ -24,6 +25,8 @@ const MOST_PAGES = 400;
 const SURELY_ROUNDING = 0.1;
 const ROUNDING = 0.5;
 const SHOWS = 3;
+/** The sides of a picture are whole pixels. */
+const ROUNDED_SIDE = 1.5;
 /** Smaller than this in pixels, a part can hide in what its neighbours make of a pixel. */
 const SMALLEST = 2;
 /** Smaller than this, a placement hides what changed in its definition. */
@@ -57,7 +60,7 @@ export async function unseenChanges(
   draw: Drawn,
 ): Promise<ReadonlyMap<number, Unseen>> {
   const unseen = new Map<number, Unseen>();
-  if (a.parts.length > MOST_PARTS || b.parts.length > MOST_PARTS) return unseen;
+  if (!isJudged(a) || !isJudged(b)) return unseen;
   for (const pair of pagePairs(a, b).slice(0, MOST_PAGES)) {
     const own = [...listed.changes.keys()].filter((k) => isOn(listed.changes[k] as ChangeDraft, pair));
     const changes = own.map((k) => listed.changes[k] as ChangeDraft);
@@ -68,21 +71,37 @@ export async function unseenChanges(
     const parts = b.parts.reduce((sum, { page }) => sum + (page === pair.inB ? 1 : 0), 0);
     const isEdit = candidates.length <= FEW && candidates.length < FEW_OF * parts;
     const isPrinted = b.traits.seenOtherwise === true;
-    const page = new PageJudge(candidates, differing, { isEdit, isPrinted, isExact: !isPrinted && !b.traits.covering });
+    const page = new PageJudge(candidates, differing, { isEdit, isPrinted });
     for (const [k, what] of page.unseen()) unseen.set(k, what);
   }
   return unseen;
 }
 
-/** Undefined where the page cannot be drawn in time, or is of another shape now. */
-async function differingOn({ b, inA, inB }: PagePair, draw: Drawn): Promise<Differing | undefined> {
+/**
+ * Of drawings that do not cover one another and are not printed every number counts, however little it shows; and
+ * some take too long to be drawn.
+ */
+const isJudged = ({ parts, traits }: Design): boolean =>
+  parts.length <= MOST_PARTS && (traits.covering === true || traits.seenOtherwise === true);
+
+/** Undefined where the page cannot be drawn in time, is of another shape now, or does not fill its picture. */
+async function differingOn({ a, b, inA, inB }: PagePair, draw: Drawn): Promise<Differing | undefined> {
   const units = Math.max(b.box[2] - b.box[0], b.box[3] - b.box[1]);
   const enough = Math.min(SIDE, Math.max(SMALL_SIDE, Math.round(PIXELS_A_UNIT * units)));
   for (const side of [enough, SMALL_SIDE]) {
     const drawn = await orUnreadable(Promise.all([draw.a(inA, side), draw.b(inB, side)]));
-    if (!(drawn instanceof ReadError)) return Differing.between(drawn[0].bitmap, drawn[1].bitmap);
+    if (drawn instanceof ReadError) continue;
+    const [before, after] = drawn.map(({ bitmap }) => bitmap) as [Bitmap, Bitmap];
+    return fills(a, before) && fills(b, after) ? Differing.between(before, after) : undefined;
   }
   return undefined;
+}
+
+/** In a frame of another shape a page leaves room on two sides, and its parts stand elsewhere in the picture. */
+function fills({ box }: Page, { width, height }: Bitmap): boolean {
+  const pixels = Math.max(width, height) / Math.max(box[2] - box[0], box[3] - box[1]);
+  const isAlike = (units: number, side: number): boolean => Math.abs(units * pixels - side) <= ROUNDED_SIDE;
+  return isAlike(box[2] - box[0], width) && isAlike(box[3] - box[1], height);
 }
 
 const isOn = ({ partA, partB }: ChangeDraft, { a, b }: PagePair): boolean =>
@@ -113,6 +132,8 @@ interface Candidate {
   readonly index: number;
   readonly change: ChangeDraft;
   readonly isPaired: boolean;
+  /** False for what is hidden, before and after, or lies beside the page: nobody can see whether it changed. */
+  readonly isInSight: boolean;
   /** Empty where the part has no place. */
   readonly regions: readonly Share[];
   /** The longer way that the part went, as a share of the page. */
@@ -133,15 +154,17 @@ function candidateOf(index: number, a: Design, b: Design, listed: Listed, pair: 
     index,
     change,
     isPaired,
+    isInSight: [before, after].some((part) => part && part.props['hidden'] !== 'yes') && regions.some(isOnPage),
     regions: isPlaced ? regions : [],
     distance: change.size / Math.max(x1 - x0, y1 - y0),
   };
 }
 
+const isOnPage = ([x0, y0, x1, y1]: Share): boolean => x1 > 0 && y1 > 0 && x0 < 1 && y0 < 1;
+
 interface Manner {
   readonly isEdit: boolean;
   readonly isPrinted: boolean;
-  readonly isExact: boolean;
 }
 
 class PageJudge {
@@ -149,19 +172,16 @@ class PageJudge {
   private readonly differing: Differing;
   private readonly isEdit: boolean;
   private readonly isPrinted: boolean;
-  private readonly isExact: boolean;
 
   /**
    * `isEdit`: so few changes were hardly made by saving the file anew, and nothing may differ at all. `isPrinted`:
-   * words are what the file says of its glyphs, and what is seen goes before that. `isExact`: every number counts,
-   * however little it shows.
+   * words are what the file says of its glyphs, and what is seen goes before that.
    */
-  constructor(candidates: readonly Candidate[], differing: Differing, { isEdit, isPrinted, isExact }: Manner) {
+  constructor(candidates: readonly Candidate[], differing: Differing, { isEdit, isPrinted }: Manner) {
     this.candidates = candidates;
     this.differing = differing;
     this.isEdit = isEdit;
     this.isPrinted = isPrinted;
-    this.isExact = isExact;
   }
 
   unseen(): Map<number, Unseen> {
@@ -187,7 +207,6 @@ class PageJudge {
 
   /** It went no further than numbers are rounded, whatever else was done to it or lies on it. */
   private isRounded({ change, isPaired, distance }: Candidate): boolean {
-    if (this.isExact) return false;
     const pixels = distance * Math.max(this.differing.width, this.differing.height);
     return isPaired && pixels <= (change.what.some(isPlain) ? ROUNDING : SURELY_ROUNDING);
   }
@@ -198,10 +217,10 @@ class PageJudge {
     const { differing } = this;
     if (!this.isPrinted && change.what.some(({ aspect }) => aspect === 'text')) return false;
     if (regions.length === 0) return differing.all === 0;
+    if (!one.isInSight) return false;
     const distance = one.distance * Math.max(differing.width, differing.height);
     // So small a step may be one that somebody made.
     if (isPaired && distance > ROUNDING && distance < SHOWS && differing.all > 0) return false;
-    if (isPaired && this.isExact && change.what.some(({ aspect }) => aspect !== 'kind')) return false;
     // What says itself that it is another: only where not one pixel is.
     const isMoved = isPaired && distance > SURELY_ROUNDING && change.what.every(({ aspect }) => aspect === 'placement');
     const saysItself = change.what.some((one) => one.aspect === 'text' || isPlain(one));
