@@ -14,6 +14,7 @@ import { benchCompare } from './compare.ts';
 import { benchDesk } from './desk.ts';
 import { benchDocuments } from './documents.ts';
 import { benchHeavy } from './heavy.ts';
+import { benchJoins } from './join/main.ts';
 import { benchKill } from './kill.ts';
 import { benchLists } from './lists.ts';
 import { benchLoad } from './load.ts';
@@ -34,6 +35,7 @@ if (wants('accuracy') && !pictured) benchAccuracy();
 if (wants('accuracy')) await benchKnownEdits(pictured ? (only[2] ?? '') : '');
 if (wants('pictures') && !pictured) await benchPictures();
 if (wants('documents')) await benchDocuments();
+if (wants('joins')) await benchJoins(only[0] === 'joins' ? only[1] : undefined);
 if (wants('archive')) await benchArchive();
 // Many minutes and the network: only when asked for.
 if (only[0] === 'strangers') await benchStrangers(only.slice(1));

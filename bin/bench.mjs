@@ -1,5 +1,5 @@
 #!/usr/bin/env node
-// npm run bench [compare|accuracy|pictures|viewer|archive|storage|lists|reading|checkin|browser|desk|load|heavy|strangers|kill]: speed and
+// npm run bench [compare|accuracy|pictures|joins|viewer|archive|storage|lists|reading|checkin|browser|desk|load|heavy|strangers|kill]: speed and
 // size, as ratios against a baseline of the same run.
 import { ensureChromium, ensureDependencies, ensurePostgres, runTypeScript } from './lib/prepare.mjs';
 

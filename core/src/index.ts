@@ -86,3 +86,13 @@ export { DxfWriter, DxfEntities, type EntityLook, type LayerLook, type Point } f
 export { pageName, type Picture, type PictureFacts } from './model/picture.ts';
 export { layerEntries } from './kinds/picture/kind.ts';
 export { DRAWN_SIDE } from './kinds/picture/drawn/pages.ts';
+export {
+  carryOver,
+  joinableAs,
+  joinFiles,
+  takeBack,
+  type Carried,
+  type ChangedPart,
+  type Joined,
+  type JoinOptions,
+} from './join/files.ts';

@@ -1,2 +1,3 @@
 export * from './comparison.ts';
 export * from './design.ts';
+export * from './joining.ts';

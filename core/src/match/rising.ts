@@ -1,14 +1,19 @@
-/** The longest run of numbers that rise, others left out: what stayed in order. */
+/** The longest run of numbers that rise, others left out: what stayed in order (patience; O(n log n)). */
 export function longestRising(list: readonly number[]): number[] {
   const ends: number[] = [];
-  const before: number[] = [];
-  list.forEach((v, i) => {
-    let k = ends.length;
-    while (k > 0 && (list[ends[k - 1] as number] as number) > v) k--;
-    before[i] = k > 0 ? (ends[k - 1] as number) : -1;
-    ends[k] = i;
+  const before = new Int32Array(list.length).fill(-1);
+  list.forEach((value, i) => {
+    let low = 0;
+    let high = ends.length;
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((list[ends[middle] as number] as number) > value) high = middle;
+      else low = middle + 1;
+    }
+    before[i] = low > 0 ? (ends[low - 1] as number) : -1;
+    ends[low] = i;
   });
   const out: number[] = [];
-  for (let i = ends.at(-1) ?? -1; i >= 0; i = before[i] as number) out.unshift(list[i] as number);
-  return out;
+  for (let i = ends.at(-1) ?? -1; i >= 0; i = before[i] as number) out.push(list[i] as number);
+  return out.reverse();
 }

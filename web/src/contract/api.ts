@@ -46,6 +46,10 @@ export const projectSchema = z.object({
 });
 export const folderSchema = z.object({ id, projectId: id, parentId: id.nullable(), name: z.string() });
 
+/** What a version has from another one than it follows. */
+export const sourceRoles = ['brought forward from', 'joined from', 'carried over from', 'taken back to'] as const;
+export type SourceRole = (typeof sourceRoles)[number];
+
 export const versionSchema = z.object({
   id,
   fileId: id,
@@ -61,8 +65,13 @@ export const versionSchema = z.object({
   sha256: z.string(),
   format: z.string().nullable(),
   uploadName: z.string(),
-  source: z.number().int().nullable().describe('Number of the version that was brought forward, or gone on from'),
+  source: z
+    .number()
+    .int()
+    .nullable()
+    .describe('Number of the version that more of it comes from, maybe of another file'),
   sourceId: id.nullable(),
+  sourceRole: z.enum(sourceRoles).nullable().describe('What was done with that version'),
   parentId: id.nullable().describe('The version that it follows'),
   set: z.number().int().describe('Number of the check-in set that it came in'),
   summary: z

@@ -43,7 +43,7 @@ export const giveUpSchema = z.object({ files: z.array(id).min(1).max(2000) });
 export const reasonSchema = z.object({ reason });
 export const heldQuerySchema = z.object({ project: id.optional(), mine: z.enum(['yes', 'no']).optional() });
 
-const setKinds = ['check-in', 'bring forward', 'delete', 'bring back'] as const;
+const setKinds = ['check-in', 'bring forward', 'delete', 'bring back', 'take back', 'carry over', 'join'] as const;
 export const setSchema = z.object({
   id,
   projectId: id,

@@ -1,11 +1,14 @@
 import type { Format } from '../../model/format.ts';
 import { readLines } from '../text/read.ts';
+import { sourceOfText } from '../text/source.ts';
 import { dxf } from './card.ts';
 import { readDxf } from './read.ts';
 import { referencesOfDxf } from './references.ts';
+import { sourceOfDxf } from './source.ts';
 
 export const format: Format = {
   card: dxf,
   read: { drawing: readDxf, text: readLines },
+  source: { drawing: sourceOfDxf, text: sourceOfText },
   references: referencesOfDxf,
 };

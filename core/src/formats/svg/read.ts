@@ -14,13 +14,12 @@ import { StyleSheet } from './css.ts';
 import { DefinitionTable, hrefOf, referenceId } from './definitions.ts';
 import { enter, labelOf, looksGenerated, ungrouped, type Grouping } from './groups.ts';
 import { lengthOf } from './length.ts';
+import { SVG_NAMESPACE } from './namespace.ts';
 import { originOf } from './origin.ts';
 import { drawShape, shapeKinds, type Viewport } from './shapes.ts';
 import { initialStyle, rounded, Styler, visibleProps, type Style } from './style.ts';
 import { boxAlong, fontSizeOf, pathOf, readLettering } from './text.ts';
 import { nestedView, rootView } from './viewport.ts';
-
-export const SVG_NAMESPACE = 'http://www.w3.org/2000/svg';
 
 /** Elements that draw nothing where they stand. */
 const silent: ReadonlySet<string> = new Set([

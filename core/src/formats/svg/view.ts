@@ -2,7 +2,7 @@
 import type { Box } from '../../geometry/box.ts';
 import { defaultLimits } from '../../model/limits.ts';
 import { parseXml } from '../xml/parse.ts';
-import { SVG_NAMESPACE } from './read.ts';
+import { SVG_NAMESPACE } from './namespace.ts';
 
 /** Length of the longer side of the picture, in pixels. */
 const LONGER_SIDE = 1024;

@@ -1,7 +1,8 @@
 import { deflateRawSync, deflateSync } from 'node:zlib';
 import { zip as zipOf, png } from '../../../../bench/series.ts';
 import pako from 'pako';
-import { concat, zlibEngine } from './deflate.ts';
+import { concat } from '../../model/concat.ts';
+import { zlibEngine } from './deflate.ts';
 import { placesIn } from './members.ts';
 import { rebuild } from './rebuild.ts';
 import { packRecipe, sizeOf, unpackRecipe, type Segment } from './recipe.ts';

@@ -1,5 +1,6 @@
 /** Deflate (RFC 1951) that can be repeated: finds the settings which give exactly the same bytes again. */
 import pako from 'pako';
+import { concat } from '../../model/concat.ts';
 import type { DeflateSettings } from './recipe.ts';
 
 /** An implementation of deflate whose output for given settings never changes. */
@@ -63,16 +64,6 @@ function startsAt(whole: Uint8Array, at: number, part: Uint8Array): boolean {
   if (at + part.length > whole.length) return false;
   for (let i = 0; i < part.length; i++) if (whole[at + i] !== part[i]) return false;
   return true;
-}
-
-export function concat(parts: readonly Uint8Array[], size = parts.reduce((n, p) => n + p.length, 0)): Uint8Array {
-  const out = new Uint8Array(size);
-  let at = 0;
-  for (const part of parts) {
-    out.set(part, at);
-    at += part.length;
-  }
-  return out;
 }
 
 class TooMuch extends Error {}

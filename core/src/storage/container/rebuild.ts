@@ -1,5 +1,6 @@
 /** Puts a content together again from its opened stream, piece by piece. */
-import { adler32, concat, crc32 } from './deflate.ts';
+import { concat } from '../../model/concat.ts';
+import { adler32, crc32 } from './deflate.ts';
 import type { DeflateSettings, Segment } from './recipe.ts';
 
 /** Gives the next bytes of the opened stream, at most `most`, never none before its end. */

@@ -10,6 +10,7 @@ import { files } from './files.ts';
 import { ledger } from './ledger.ts';
 import { people } from './people.ts';
 import { projects } from './projects.ts';
+import { proposals } from './proposals.ts';
 import { references } from './references.ts';
 import { sets } from './sets.ts';
 import { storage } from './storage.ts';
@@ -25,6 +26,7 @@ export const api = {
   files,
   versions,
   comparisons,
+  proposals,
   references,
   checkouts,
   desk,

@@ -29,6 +29,9 @@ const kindWords = {
   'bring forward': 'Brought forward',
   delete: 'Deleted',
   'bring back': 'Brought back',
+  'take back': 'Taken back',
+  'carry over': 'Carried over',
+  join: 'Joined',
 } as const;
 
 export function HistoryPage({ projectId, name, initial, far, shown, mayBringForward }: Props): React.ReactNode {

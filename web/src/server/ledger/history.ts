@@ -9,7 +9,15 @@ import type { Act } from './ledger.ts';
 import { versionsBefore, actsBefore, PAGE } from './rows.ts';
 
 /** Their versions tell of them. */
-const makingVersions: readonly Act[] = ['checked in', 'brought forward', 'branched off', 'sealed'];
+const makingVersions: readonly Act[] = [
+  'checked in',
+  'brought forward',
+  'branched off',
+  'took back',
+  'carried over',
+  'joined',
+  'sealed',
+];
 
 export async function fileHistory(by: Person, fileId: string, before?: string): Promise<FileHistory> {
   await permitFile(by, 'see old versions', fileId, 'see the history');

@@ -156,6 +156,19 @@ export const versionPlaceRow = (
     [STORE, versionId],
   );
 
+/** Where the file lies that somebody themselves is about to do something to. */
+export const proposalPlaceRow = (
+  client: Db,
+  id: string,
+  personId: string,
+): Promise<{ project_id: string; folder_id: string | null; newest: boolean } | undefined> =>
+  one(
+    client,
+    `select f.project_id, f.folder_id, true as newest from proposal p join file f on f.id = p.file_id
+     where p.store_id = $1 and p.id = $2 and p.person_id = $3`,
+    [STORE, id, personId],
+  );
+
 export interface ScopeRow {
   readonly project_id: string;
   readonly folder_id: string | null;

@@ -12,7 +12,15 @@ import type { Person } from '../../contract/api.ts';
 import { db, type Db } from '../db/pool.ts';
 import { onceAPage } from '../once-a-page.ts';
 import { notFound, Problem } from '../problem.ts';
-import { filePlaces, folderTree, possibleManagers, saidRows, scopeRows, versionPlaceRow } from './access-rows.ts';
+import {
+  filePlaces,
+  folderTree,
+  possibleManagers,
+  proposalPlaceRow,
+  saidRows,
+  scopeRows,
+  versionPlaceRow,
+} from './access-rows.ts';
 
 /** A folder of a project, or its top. */
 export interface Place {
@@ -185,7 +193,7 @@ export const permitFile = async (by: Person, right: Right, fileId: string, doing
  * versions.
  */
 export async function permitVersion(by: Person, versionId: string): Promise<Place> {
-  const row = await versionPlaceRow(db(), versionId);
+  const row = (await versionPlaceRow(db(), versionId)) ?? (await proposalPlaceRow(db(), versionId, by.id));
   if (!row) throw notFound('version');
   const place = { projectId: row.project_id, folderId: row.folder_id };
   const held = await rightsAt(by, place);

@@ -237,6 +237,7 @@ async function collectContents(graceMinutes: number): Promise<number> {
         with spare as (
           select id from content c where store_id = $1 and created_at <= now() - make_interval(mins => $2)
             and not exists (select 1 from version v where v.store_id = $1 and v.content_id = c.id)
+            and not exists (select 1 from proposal p where p.store_id = $1 and p.content_id = c.id)
             and not exists (select 1 from content d where d.store_id = $1 and d.base_id = c.id)
           limit ${BATCH} for update skip locked
         ), gone as (delete from content where store_id = $1 and id in (select id from spare) returning 1)

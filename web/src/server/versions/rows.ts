@@ -1,7 +1,7 @@
 /** Rows of versions, ready for the interface. Joins expect `v` (version) and `l` (line). */
 import type { Right } from '../../contract/access.ts';
 import { ENGINE } from '@ovrel/core';
-import type { Version } from '../../contract/api.ts';
+import type { SourceRole, Version } from '../../contract/api.ts';
 import { db, many, one, type Db } from '../db/pool.ts';
 import { notFound } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
@@ -24,6 +24,7 @@ export interface VersionRow {
   line_id: string;
   source_id: string | null;
   source_number: number | null;
+  source_role: Parent['role'] | null;
   parent_id: string | null;
   set_number: number | null;
   summary: string | null;
@@ -33,7 +34,7 @@ export interface VersionRow {
 
 export const versionColumns = `
   v.id, v.file_id, v.number, v.line_id, l.name as line, v.kind, v.title, v.note, maker.id as by_id, maker.name as by_name, v.made_at,
-  c.size, c.hash, c.format, v.upload_name, source.id as source_id, source.number as source_number, parent.id as parent_id, checkin_set.number as set_number, v.content_id, parent.content_id as parent_content_id,
+  c.size, c.hash, c.format, v.upload_name, source.id as source_id, source.number as source_number, goes_on.role as source_role, parent.id as parent_id, checkin_set.number as set_number, v.content_id, parent.content_id as parent_content_id,
   (select k.summary from comparison k
    where k.store_id = v.store_id and k.content_a = parent.content_id and k.content_b = v.content_id and k.engine = '${ENGINE}' and k.options not like '% within %' limit 1) as summary`;
 
@@ -41,7 +42,7 @@ export const versionJoins = `
   join person maker on maker.id = v.made_by
   left join checkin_set on checkin_set.id = v.set_id
   join content c on c.store_id = v.store_id and c.id = v.content_id
-  left join version_parent goes_on on goes_on.store_id = v.store_id and goes_on.version_id = v.id and goes_on.role = 'brought forward from'
+  left join version_parent goes_on on goes_on.store_id = v.store_id and goes_on.version_id = v.id and goes_on.role <> 'follows'
   left join version source on source.store_id = v.store_id and source.id = goes_on.parent_id
   left join version_parent follows on follows.store_id = v.store_id and follows.version_id = v.id and follows.role = 'follows'
   left join version parent on parent.store_id = v.store_id and parent.id = follows.parent_id`;
@@ -63,6 +64,7 @@ export const versionOf = (r: VersionRow): Version => ({
   uploadName: r.upload_name,
   source: r.source_number,
   sourceId: r.source_id,
+  sourceRole: r.source_role === 'follows' ? null : r.source_role,
   parentId: r.parent_id,
   set: r.set_number ?? 0,
   summary: r.summary,
@@ -103,9 +105,27 @@ export const versionsOfFile = (client: Db, fileId: string): Promise<VersionRow[]
 
 export async function versionRow(id: string, client: Db = db()): Promise<VersionRow> {
   const row = await one<VersionRow>(client, `${versionSelect} where v.store_id = $1 and v.id = $2`, [STORE, id]);
-  if (!row) throw notFound('version');
-  return row;
+  const found = row ?? (await proposedRow(id, client));
+  if (!found) throw notFound('version');
+  return found;
 }
+
+/** What somebody is about to do, as the version that it would become. */
+const proposedRow = (id: string, client: Db): Promise<VersionRow | undefined> =>
+  one<VersionRow>(
+    client,
+    `select p.id, p.file_id, onto.number + 1 as number, p.line_id, l.name as line, 'check-in' as kind, null as title,
+       '' as note, maker.id as by_id, maker.name as by_name, p.made_at, c.size, c.hash, c.format, p.upload_name,
+       null as source_id, null as source_role, null as source_number, onto.id as parent_id, null as set_number,
+       p.content_id, onto.content_id as parent_content_id, null as summary
+     from proposal p
+     join line l on l.id = p.line_id
+     join person maker on maker.id = p.person_id
+     join version onto on onto.store_id = $1 and onto.id = p.onto_id
+     join content c on c.store_id = $1 and c.id = p.content_id
+     where p.store_id = $1 and p.id = $2`,
+    [STORE, id],
+  );
 
 /** A line by its id, or by its position among the lines of the file. */
 export type LineRef = string | number;
@@ -200,7 +220,7 @@ export const specialVersions = (client: Db, lineId: string, oldest: number): Pro
     `select v.id, v.title, source.parent_id as source_id
      from version v
      left join version_parent source
-       on source.store_id = v.store_id and source.version_id = v.id and source.role = 'brought forward from'
+       on source.store_id = v.store_id and source.version_id = v.id and source.role <> 'follows'
      where v.store_id = $1 and v.line_id = $2 and v.number >= $3 and (v.title is not null or source.parent_id is not null)
      order by v.number`,
     [STORE, lineId, oldest],
@@ -244,7 +264,7 @@ export async function countVersion(client: Db, fileId: string, at: Date | undefi
 /** What a version goes on from, and as what. */
 export interface Parent {
   readonly id: string;
-  readonly role: 'follows' | 'brought forward from' | 'joined from';
+  readonly role: 'follows' | SourceRole;
 }
 
 export interface VersionValues {

@@ -1,6 +1,6 @@
 /** Versions of files: listed, shown on the rail, and made. */
 import type { Right } from '../../contract/access.ts';
-import type { Person, RailColumns, Version, VersionDetail } from '../../contract/api.ts';
+import type { Person, RailColumns, SourceRole, Version, VersionDetail } from '../../contract/api.ts';
 import { refuseHeldByOther } from '../checkouts/service.ts';
 import { db, transaction, type Client } from '../db/pool.ts';
 import { lookAt } from '../facts/look.ts';
@@ -134,6 +134,8 @@ export interface NewVersion {
   readonly kind?: Version['kind'] | undefined;
   /** The older version that it brings forward or goes on from. */
   readonly sourceId?: string | undefined;
+  /** What it has of that one; it brings it forward where nothing is said. */
+  readonly sourceRole?: SourceRole | undefined;
   readonly by: string;
   readonly setId: string;
   /** Only the demo's loader says when. */
@@ -172,7 +174,8 @@ async function addVersion(
 ): Promise<string> {
   const { kind = 'check-in', title = null, at } = v;
   const id = await insertVersionRow(client, { ...v, lineId, number, kind, title, at });
-  const source: Parent[] = v.sourceId === undefined ? [] : [{ id: v.sourceId, role: 'brought forward from' }];
+  const role = v.sourceRole ?? 'brought forward from';
+  const source: Parent[] = v.sourceId === undefined ? [] : [{ id: v.sourceId, role }];
   await insertParents(client, id, [...follows, ...source]);
   const said = `${v.uploadName} v${number}`;
   const asked = { key: id, by: v.by };

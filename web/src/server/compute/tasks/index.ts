@@ -12,6 +12,7 @@ import { look } from './look.ts';
 import { openRaster } from './open-raster.ts';
 import { page } from './page.ts';
 import { pages } from './pages.ts';
+import { propose } from './propose.ts';
 import { references } from './references.ts';
 import { scene } from './scene.ts';
 import { seen } from './seen.ts';
@@ -36,6 +37,7 @@ export const tasks = {
   openRaster,
   page,
   pages,
+  propose,
   references,
   scene,
   seen,

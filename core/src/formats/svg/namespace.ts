@@ -1,0 +1,1 @@
+export const SVG_NAMESPACE = 'http://www.w3.org/2000/svg';

@@ -1,0 +1,140 @@
+/** A text as it is written: its lines. */
+import { diff3Merge } from 'node-diff3';
+import type { Limits } from '../../model/limits.ts';
+import type { At, Fields, Gap, Source, SourceNode, Splice } from '../../model/source.ts';
+import { decodeText } from '../shared/plain-text.ts';
+import { spliced } from '../shared/splices.ts';
+import { readLines } from './read.ts';
+
+/** Field of a line: its words, without the end of the line. */
+export const WORDS = 'text';
+const FEED = 10;
+const RETURN = 13;
+/** Of a line: its time grows with their square. */
+const MOST_WORDS = 2000;
+const nothing = new Uint8Array(0);
+
+/** Throws ReadError for what is no text. */
+export function sourceOfText(bytes: Uint8Array, limits: Limits): Source {
+  // Refuses what cannot be read as lines.
+  readLines(bytes, limits);
+  return new TextSource(bytes);
+}
+
+class TextSource implements Source {
+  readonly format = 'text';
+  readonly order = 'always';
+  readonly nodes: SourceNode[] = [];
+  readonly bytes: Uint8Array;
+  private readonly encoding: 'utf-8' | 'utf-16le' | 'utf-16be';
+  private readonly lineEnd: string;
+
+  constructor(original: Uint8Array) {
+    const isWide = original[0] === 0xff && original[1] === 0xfe;
+    const isBig = original[0] === 0xfe && original[1] === 0xff;
+    this.encoding = isWide ? 'utf-16le' : isBig ? 'utf-16be' : 'utf-8';
+    this.bytes = this.encoding === 'utf-8' ? original : new TextEncoder().encode(decodeText(original));
+    this.nodes.push({ kind: 'text', keys: [], parent: -1, children: [], start: 0, end: this.bytes.length });
+    this.cut();
+    const feed = this.bytes.indexOf(FEED);
+    this.lineEnd = feed > 0 && this.bytes[feed - 1] === RETURN ? '\r\n' : '\n';
+  }
+
+  /** Lines with what ends them: a feed, a return, or both. */
+  private cut(): void {
+    const { bytes } = this;
+    let start = 0;
+    for (let at = 0; at < bytes.length; at++) {
+      const isEnd = bytes[at] === FEED || (bytes[at] === RETURN && bytes[at + 1] !== FEED);
+      if (!isEnd && at < bytes.length - 1) continue;
+      const index = this.nodes.length;
+      this.nodes.push({ kind: 'line', keys: [], parent: 0, children: [], start, end: at + 1 });
+      this.nodes[0]?.children.push(index);
+      start = at + 1;
+    }
+  }
+
+  private words(node: number): string {
+    const { start, end } = this.nodes[node] as SourceNode;
+    return new TextDecoder('utf-8', { ignoreBOM: true })
+      .decode(this.bytes.subarray(start, end))
+      .replace(/[\r\n]+$/, '');
+  }
+
+  fields(node: number): Fields {
+    return new Map(node === 0 ? [] : [[WORDS, this.words(node)]]);
+  }
+
+  refersTo(): string[] {
+    return [];
+  }
+
+  isHousekeeping(): boolean {
+    return false;
+  }
+
+  nodeOf(_span: readonly [number, number], index: number): number {
+    return index + 1;
+  }
+
+  changed(node: number, _from: At, to: At): Splice[] {
+    return this.worded(node, (to.source as TextSource).words(to.node));
+  }
+
+  worded(node: number, value: string): Splice[] {
+    const { start } = this.nodes[node] as SourceNode;
+    const end = start + new TextEncoder().encode(this.words(node)).length;
+    return [{ start, end, bytes: new TextEncoder().encode(value) }];
+  }
+
+  /** Lines that are put in end as those of this file do. */
+  copied({ source, node }: At): { head: Uint8Array; tail: Uint8Array } {
+    const line = `${(source as TextSource).words(node)}${this.lineEnd}`;
+    return { head: new TextEncoder().encode(line), tail: nothing };
+  }
+
+  gap(_parent: number, behind: number): Gap {
+    const at = behind < 0 ? 0 : (this.nodes[behind] as SourceNode).end;
+    const ends = at === 0 || this.bytes[at - 1] === FEED || this.bytes[at - 1] === RETURN;
+    const open = ends ? nothing : new TextEncoder().encode(this.lineEnd);
+    return { at, end: at, open, close: nothing, room: nothing };
+  }
+
+  roomBefore(): Uint8Array {
+    return nothing;
+  }
+
+  extent(node: number): readonly [number, number] {
+    const { start, end } = this.nodes[node] as SourceNode;
+    return [start, end];
+  }
+
+  free(key: string): string {
+    return key;
+  }
+
+  /** Word by word, where both sides changed a line. */
+  merged(_field: string, base: string, ours: string, theirs: string): string | undefined {
+    const sides = [ours, base, theirs].map(wordsOf) as [string[], string[], string[]];
+    if (sides.some((side) => side.length > MOST_WORDS)) return undefined;
+    const regions = diff3Merge(...sides, { excludeFalseConflicts: true });
+    const words: string[] = [];
+    for (const region of regions) {
+      if (!region.ok) return undefined;
+      words.push(...region.ok);
+    }
+    return words.join('');
+  }
+
+  written(splices: readonly Splice[]): Uint8Array {
+    const bytes = spliced(this.bytes, splices);
+    if (this.encoding === 'utf-8') return bytes;
+    const text = `\ufeff${new TextDecoder().decode(bytes)}`;
+    const out = new Uint8Array(text.length * 2);
+    const view = new DataView(out.buffer);
+    for (let k = 0; k < text.length; k++) view.setUint16(2 * k, text.charCodeAt(k), this.encoding === 'utf-16le');
+    return out;
+  }
+}
+
+const wordsOf = (line: string): string[] => line.match(/\s+|[\p{L}\p{N}_]+|[^\s\p{L}\p{N}_]/gu) ?? [];

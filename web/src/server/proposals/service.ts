@@ -1,0 +1,304 @@
+/**
+ * What somebody is about to do to a file: taken back, carried over, joined. It is made and kept as a content that is
+ * no version, so that it can be looked at and compared like one, and lands when they say so.
+ */
+import type { Choice } from '@ovrel/core';
+import type { Person, SourceRole, Version } from '../../contract/api.ts';
+import type { Asked, Proposal, Told } from '../../contract/proposals.ts';
+import { refuseHeldByOther, release } from '../checkouts/service.ts';
+import { runTask } from '../compute/pool.ts';
+import { db, transaction, type Client } from '../db/pool.ts';
+import { sourceOf } from '../facts/subject.ts';
+import { record, type Act } from '../ledger/ledger.ts';
+import { tell } from '../live/live.ts';
+import { permit, permitFile, permitVersion } from '../people/access.ts';
+import { notFound, Problem } from '../problem.ts';
+import type { SetKind } from '../../contract/desk.ts';
+import { newSet } from '../sets/sets.ts';
+import { ContentWriter } from '../store/writer.ts';
+import { checkNote, refuseNoteless } from '../versions/refusals.ts';
+import { newestOf, versionOf, versionRow, type LineRef, type Newest, type VersionRow } from '../versions/rows.ts';
+import { appendVersion, lockFile } from '../versions/service.ts';
+import {
+  changeProposal,
+  commonBases,
+  deleteProposal,
+  insertProposal,
+  lockedProposal,
+  proposalOfFile,
+  proposalRow,
+  type ProposalRow,
+} from './rows.ts';
+
+/** Base of the time that one may take, in seconds: three files are read and their parts paired four times. */
+const SECONDS = 90;
+const DOING = 'check in versions';
+
+type Decisions = Readonly<Record<string, Choice>>;
+
+/** How each kind is called where it is kept. */
+const words: Readonly<Record<Asked['kind'], { readonly act: Act; readonly set: SetKind; readonly role: SourceRole }>> =
+  {
+    'take back': { act: 'took back', set: 'take back', role: 'taken back to' },
+    'carry over': { act: 'carried over', set: 'carry over', role: 'carried over from' },
+    join: { act: 'joined', set: 'join', role: 'joined from' },
+  };
+
+export async function openProposal(by: Person, fileId: string): Promise<{ proposal: Proposal | null }> {
+  await permitFile(by, 'see', fileId);
+  const row = await proposalOfFile(db(), fileId, by.id);
+  return { proposal: row ? await proposalOf(row) : null };
+}
+
+export async function getProposal(by: Person, id: string): Promise<Proposal> {
+  return proposalOf(await ownRow(by, id));
+}
+
+async function ownRow(by: Person, id: string): Promise<ProposalRow> {
+  const row = await proposalRow(db(), id, by.id);
+  if (!row) throw notFound('proposal');
+  return row;
+}
+
+export async function propose(by: Person, fileId: string, asked: Asked, line: LineRef = 0): Promise<Proposal> {
+  await permitFile(by, 'check out', fileId, DOING);
+  const newest = await newestOrNone(fileId, line);
+  const made = await make(by, fileId, newest, asked, {});
+  const id = await transaction(async (client) => {
+    const contentId = await stored(client, made);
+    return insertProposal(client, {
+      fileId,
+      lineId: newest.line_id,
+      personId: by.id,
+      ontoId: newest.id,
+      sourceId: sourceIdOf(asked),
+      asked,
+      decisions: {},
+      told: made.told,
+      contentId,
+      uploadName: made.onto.upload_name,
+    });
+  });
+  return getProposal(by, id);
+}
+
+async function newestOrNone(fileId: string, line: LineRef): Promise<Newest> {
+  const newest = await newestOf(db(), fileId, line);
+  if (!newest) throw notFound('line');
+  return newest;
+}
+
+const sourceIdOf = (asked: Asked): string => (asked.kind === 'take back' ? asked.a : asked.from);
+
+interface Made {
+  readonly onto: VersionRow;
+  /** Undefined where nothing is done: the content stays. */
+  readonly bytes: Uint8Array | undefined;
+  readonly told: Told;
+}
+
+/** Computes what would be done to the newest version. Throws a Problem with a sentence where it cannot be. */
+async function make(by: Person, fileId: string, newest: Newest, asked: Asked, decisions: Decisions): Promise<Made> {
+  const onto = await versionRow(newest.id);
+  const { theirs, base, bases } = await sourcesOf(by, fileId, onto, asked);
+  const result = await runTask(
+    'propose',
+    {
+      kind: asked.kind,
+      ours: sourceOf(onto),
+      theirs: sourceOf(theirs),
+      ...(base ? { base: sourceOf(base) } : {}),
+      ...(asked.kind === 'take back' ? { changes: asked.changes } : {}),
+      ...(asked.kind === 'carry over'
+        ? { parts: asked.parts, layers: asked.layers, asNew: theirs.file_id !== fileId }
+        : {}),
+      decisions: Object.entries(decisions),
+    },
+    { seconds: SECONDS },
+  );
+  if ('refused' in result) throw new Problem(422, 'not-possible', result.refused);
+  const { clashes, inseparable, changed, bytes } = result;
+  return {
+    onto,
+    bytes: changed ? bytes : undefined,
+    told: {
+      clashes: [...clashes],
+      inseparable: [...inseparable],
+      changed,
+      ...(base && asked.kind === 'join' ? { base: base.id, bases } : {}),
+    },
+  };
+}
+
+interface Sources {
+  readonly theirs: VersionRow;
+  readonly base?: VersionRow;
+  readonly bases?: number;
+}
+
+async function sourcesOf(by: Person, fileId: string, onto: VersionRow, asked: Asked): Promise<Sources> {
+  if (asked.kind === 'take back') {
+    const [theirs, base] = await Promise.all([seenRow(by, asked.a), seenRow(by, asked.b)]);
+    if (theirs.file_id !== fileId || base.file_id !== fileId)
+      throw new Problem(400, 'bad-input', 'Changes can be taken back only between versions of the file itself.');
+    return { theirs, base };
+  }
+  const theirs = await seenRow(by, asked.from);
+  if (asked.kind === 'carry over') return { theirs };
+  const found = await commonBases(db(), onto.id, theirs.id);
+  const [nearest] = found;
+  if (!nearest)
+    throw new Problem(
+      422,
+      'no-base',
+      'The two do not come from one version, so they cannot be joined. Carry over what you want of it instead.',
+    );
+  if (nearest.id === theirs.id)
+    throw new Problem(409, 'nothing-to-join', `All of v${theirs.number} is in v${onto.number} already.`);
+  return { theirs, base: await versionRow(nearest.id), bases: found.length };
+}
+
+async function seenRow(by: Person, id: string): Promise<VersionRow> {
+  await permitVersion(by, id);
+  return versionRow(id);
+}
+
+async function stored(client: Client, { bytes, onto }: Made): Promise<string> {
+  if (!bytes) return onto.content_id;
+  const writer = new ContentWriter(client);
+  await writer.write(bytes);
+  return (await writer.finish(onto.format)).id;
+}
+
+export async function decide(by: Person, id: string, decisions: Decisions): Promise<Proposal> {
+  const row = await ownRow(by, id);
+  await remake(by, row, { ...row.decisions, ...decisions });
+  return getProposal(by, id);
+}
+
+/** Onto the newest version, with these decisions. */
+async function remake(by: Person, row: ProposalRow, decisions: Decisions): Promise<Told> {
+  const newest = await newestOrNone(row.file_id, row.line_id);
+  const made = await make(by, row.file_id, newest, row.asked, decisions);
+  await transaction(async (client) => {
+    const contentId = await stored(client, made);
+    await changeProposal(client, row.id, { ontoId: newest.id, decisions, told: made.told, contentId });
+  });
+  return made.told;
+}
+
+export async function discard(by: Person, id: string): Promise<void> {
+  if (!(await deleteProposal(db(), id, by.id))) throw notFound('proposal');
+}
+
+/** Checks it in as the newest version. Where a newer one landed meanwhile it is made anew, and shown once more. */
+export async function landProposal(
+  by: Person,
+  id: string,
+  note: string,
+  undecided: 'ours' | undefined,
+): Promise<Version> {
+  checkNote(note);
+  const row = await ownRow(by, id);
+  await permitFile(by, 'check out', row.file_id, DOING);
+  if (row.newest_id !== row.onto_id) throw await outdated(by, row);
+  if (!row.told.changed)
+    throw new Problem(409, 'nothing-to-do', `Nothing of v${row.onto_number} would change, so no version was made.`);
+  const open = row.told.clashes.filter((clash) => !clash.decided).length;
+  if (open > 0 && !undecided)
+    throw new Problem(
+      409,
+      'undecided',
+      open === 1 ? 'One clash is not decided yet.' : `${open} clashes are not decided yet.`,
+      { open },
+    );
+  const made = await transaction((client) => landIn(client, by, row, note.trim() || proposedNote(row)));
+  return versionOf(await versionRow(made));
+}
+
+async function outdated(by: Person, row: ProposalRow): Promise<Problem> {
+  const told = await remake(by, row, row.decisions);
+  const open = told.clashes.filter((clash) => !clash.decided).length;
+  const clashing = open ? ` ${open} ${open === 1 ? 'clash is' : 'clashes are'} to be decided.` : '';
+  return new Problem(
+    409,
+    'newer-version',
+    `A newer version was checked in meanwhile. What you are about to do was made anew on top of it: look at it once more.${clashing}`,
+  );
+}
+
+async function landIn(client: Client, by: Person, row: ProposalRow, note: string): Promise<string> {
+  const fileId = row.file_id;
+  const { file } = await lockFile(client, fileId);
+  const kept = await lockedProposal(client, row.id);
+  const newest = await newestOf(client, fileId, row.line_id);
+  if (!kept || !newest || kept.onto_id !== newest.id)
+    throw new Problem(
+      409,
+      'newer-version',
+      'A newer version was checked in this moment. Look at what you are about to do once more.',
+    );
+  const { project_id: projectId, folder_id: folderId } = file;
+  await permit(by, 'check out', { projectId, folderId }, DOING, client);
+  await refuseNoteless(client, projectId, [folderId], note);
+  if (newest.position === 0) await refuseHeldByOther(client, fileId, by);
+  const { act, set: kind, role } = words[row.asked.kind];
+  const set = await newSet(client, { projectId, kind, note, by: by.id });
+  const made = await appendVersion(client, newest, {
+    fileId,
+    contentId: kept.content_id,
+    note,
+    uploadName: file.name,
+    by: by.id,
+    setId: set.id,
+    sourceId: row.source_id,
+    sourceRole: role,
+  });
+  if (newest.position === 0) await release(client, fileId, by.id);
+  await deleteProposal(client, row.id, by.id);
+  await tell(client, { kind: 'version', file: fileId, project: projectId });
+  const from = row.source_file_id === fileId ? `v${row.source_number}` : `${row.source_file} v${row.source_number}`;
+  const subject = `${file.name} ${from}, as v${newest.number + 1}`;
+  await record(client, [{ act, by, subject, reason: note, projectId, fileId, versions: [made] }]);
+  return made;
+}
+
+/** What the note says where nobody writes one. */
+function proposedNote({
+  asked,
+  file_id,
+  source_number,
+  source_file,
+  source_file_id,
+  source_line,
+}: ProposalRow): string {
+  const elsewhere = source_file_id === file_id ? '' : ` of ${source_file}`;
+  if (asked.kind === 'take back') {
+    const n = asked.changes.length;
+    return `Taken back: ${n === 1 ? 'one change' : `${n} changes`} made after v${source_number}.`;
+  }
+  if (asked.kind === 'carry over') return `Carried over from v${source_number}${elsewhere}.`;
+  return source_file_id === file_id
+    ? `Joined “${source_line}”, v${source_number}.`
+    : `Joined v${source_number}${elsewhere}.`;
+}
+
+async function proposalOf(row: ProposalRow): Promise<Proposal> {
+  return {
+    ...row.told,
+    id: row.id,
+    fileId: row.file_id,
+    asked: row.asked,
+    onto: { id: row.onto_id, number: row.onto_number, line: row.line },
+    outdated: row.newest_id !== row.onto_id,
+    source: {
+      versionId: row.source_id,
+      number: row.source_number,
+      fileId: row.source_file_id,
+      file: row.source_file,
+      line: row.source_line,
+    },
+    version: versionOf(await versionRow(row.id)),
+    proposedNote: proposedNote(row),
+  };
+}
