@@ -114,7 +114,13 @@ async function join(task: Task): Promise<Joined> {
   if (plan.acts.length === 0) return { bytes: task.ours.bytes, clashes: told, inseparable, changed: false };
   const toOurs = edits.pairs.toX.map((b) => (b < 0 ? -1 : (ourEdits.pairs.toY[b] as number)));
   const bytes = written(
-    { ours: ours.source, base: base.source, theirs: theirs.source, toOurs, isWantedNew: wanted.isWantedNew },
+    {
+      ours: ours.source,
+      base: base.source,
+      theirs: theirs.source,
+      toOurs,
+      isWantedNew: (node) => wanted.isWantedNew(node),
+    },
     plan.acts,
   );
   await prove(task, ourEdits, edits, plan, bytes, wanted);

@@ -1,5 +1,5 @@
 /** Does to ours what was decided, in bytes: what no act names stays as it is. */
-import { concat } from '../model/concat.ts';
+import { concat } from '../bytes/concat.ts';
 import type { Rename, Source, SourceNode, Splice } from '../model/source.ts';
 import { isOpaque } from './pair-nodes.ts';
 import type { Act } from './three-way.ts';
@@ -180,11 +180,11 @@ class Writing {
       const behind = this.behind(around[0] ?? t, parent);
       const gap = gaps.get(`${parent} ${behind}`) ?? { parent, behind, bytes: [] };
       gaps.set(`${parent} ${behind}`, gap);
-      gap.bytes.push(this.wrapped(around, this.rendered(t)));
+      gap.bytes.push(concat([theirs.roomBefore(around[0] ?? t), this.wrapped(around, this.rendered(t))]));
     }
     for (const { parent, behind, bytes } of gaps.values()) {
-      const { at: start, end, open, close, room } = ours.gap(parent, behind);
-      this.splices.push({ start, end, bytes: concat([open, ...bytes.flatMap((b) => [room, b]), close]) });
+      const { at: start, end, open, close } = ours.gap(parent, behind);
+      this.splices.push({ start, end, bytes: concat([open, ...bytes, close]) });
     }
   }
 
@@ -250,11 +250,6 @@ class Writing {
 }
 
 const at = (source: Source, node: number): SourceNode => source.nodes[node] as SourceNode;
-
-function* below(source: Source, top: number): Generator<number> {
-  yield top;
-  for (const child of at(source, top).children) yield* below(source, child);
-}
 
 function collectKeys(source: Source, into: Map<string, number[]>): void {
   source.nodes.forEach(({ keys }, node) => {

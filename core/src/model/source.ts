@@ -39,11 +39,9 @@ export type Rename = (key: string) => string | undefined;
 export interface Gap {
   readonly at: number;
   readonly end: number;
-  /** Once, around all of them. */
+  /** What stands around all of them. */
   readonly open: Uint8Array;
   readonly close: Uint8Array;
-  /** Before each of them. */
-  readonly room: Uint8Array;
 }
 
 export interface Source {

@@ -72,6 +72,10 @@ export const versionSchema = z.object({
     .describe('Number of the version that more of it comes from, maybe of another file'),
   sourceId: id.nullable(),
   sourceRole: z.enum(sourceRoles).nullable().describe('What was done with that version'),
+  sourceFile: z
+    .object({ id, name: z.string() })
+    .nullable()
+    .describe('The file of that version, where it is another one'),
   parentId: id.nullable().describe('The version that it follows'),
   set: z.number().int().describe('Number of the check-in set that it came in'),
   summary: z
@@ -161,6 +165,26 @@ export const checkInResultSchema = z.object({
   version: versionSchema,
   sentence: z.string(),
   hints: z.array(z.string()),
+});
+
+/** A point in page coordinates, and how far from it a part may be drawn. */
+export const partQuerySchema = z.object({
+  page: z.string().max(500).default(''),
+  x: z.coerce.number(),
+  y: z.coerce.number(),
+  reach: z.coerce.number().min(0),
+});
+export const partAnswerSchema = z.object({
+  part: z
+    .object({
+      index: z.number().int().describe('Position among the parts'),
+      page: z.string(),
+      kind: z.string(),
+      name: z.string(),
+      category: z.string(),
+      box: z.array(z.number()).length(4).nullable(),
+    })
+    .nullable(),
 });
 
 export const bringForwardSchema = z.object({ note: z.string().max(4000).default('') });

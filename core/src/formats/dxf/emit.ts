@@ -1,5 +1,5 @@
 /** Groups as bytes, in the form and the encoding of the file that they are written into. */
-import { concat } from '../../model/concat.ts';
+import { concat } from '../../bytes/concat.ts';
 import { sizeOfValue, type Groups } from './groups.ts';
 
 /** Names in encodings that can only be read here: their characters go as escapes. */
@@ -49,7 +49,9 @@ export class Emitter {
   }
 
   private binary(from: Groups, i: number, code: number, value: string | undefined): Uint8Array {
-    const head = this.wide ? [code & 255, code >> 8] : code < 255 ? [code] : [255, code & 255, code >> 8];
+    const both = [code & 255, code >> 8];
+    const narrow = code < 255 ? [code] : [255, ...both];
+    const head = this.wide ? both : narrow;
     const size = sizeOfValue(code);
     if (size === 'text') {
       const text = new TextEncoder().encode(this.escaped(value ?? from.text(i)));

@@ -1,5 +1,5 @@
 /** A DXF file as it is written: its records, with groups that can be changed one by one. */
-import { concat } from '../../model/concat.ts';
+import { concat } from '../../bytes/concat.ts';
 import type { Limits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
 import type { At, Fields, Gap, Rename, Source, SourceNode, Splice } from '../../model/source.ts';
@@ -284,7 +284,8 @@ class DxfSource implements Source {
   }
 
   changed(node: number, from: At, to: At, rename: Rename, keep: ReadonlySet<string>): Splice[] {
-    const [before, after] = [from.source, to.source] as [DxfSource, DxfSource];
+    const before = dxfSource(from.source);
+    const after = dxfSource(to.source);
     const was = before.fields(from.node);
     const is = after.fields(to.node, rename);
     const own = new Map([...this.counted(node)].map(({ i, name }) => [name, i]));
@@ -319,7 +320,7 @@ class DxfSource implements Source {
   }
 
   copied({ source, node }: At, rename: Rename): { head: Uint8Array; tail: Uint8Array } {
-    const other = source as DxfSource;
+    const other = dxfSource(source);
     const { first, last, close, closeLast } = other.extents[node] as Extent;
     const tail = close < 0 ? nothing : concat(this.copiedGroups(other, node, close, closeLast, rename));
     return { head: concat(this.copiedGroups(other, node, first, last, rename)), tail };
@@ -357,7 +358,7 @@ class DxfSource implements Source {
 
   gap(parent: number, behind: number): Gap {
     const at = behind >= 0 ? (this.nodes[behind] as SourceNode).end : this.groups.endOf(this.lastOwn(parent));
-    return { at, end: at, open: nothing, close: nothing, room: nothing };
+    return { at, end: at, open: nothing, close: nothing };
   }
 
   roomBefore(): Uint8Array {
@@ -406,6 +407,12 @@ class DxfSource implements Source {
       [...splices, seed].sort((a, b) => a.start - b.start),
     );
   }
+}
+
+/** Pieces of one format are not written into files of another. */
+function dxfSource(source: Source): DxfSource {
+  if (source instanceof DxfSource) return source;
+  throw new Error(`a piece of ${source.format} cannot be written into a DXF drawing`);
 }
 
 /** Several splices at one place become one, in the order in which they came. */

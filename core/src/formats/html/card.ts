@@ -16,5 +16,6 @@ export const html: Card = {
   },
   kinds: ['text', 'bytes'],
   show: 'lines',
+  writes: 'lossless',
   load: async () => (await import('./format.ts')).format,
 };

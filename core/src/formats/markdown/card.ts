@@ -11,5 +11,6 @@ export const markdown: Card = {
   sniff: (head, name) => (hasExtension(name, markdown.extensions) && looksLikeText(head) ? 'likely' : 'no'),
   kinds: ['text', 'bytes'],
   show: 'lines',
+  writes: 'lossless',
   load: async () => (await import('./format.ts')).format,
 };

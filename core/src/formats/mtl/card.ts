@@ -14,5 +14,6 @@ export const mtl: Card = {
   },
   kinds: ['text', 'bytes'],
   show: 'lines',
+  writes: 'lossless',
   load: async () => (await import('./format.ts')).format,
 };

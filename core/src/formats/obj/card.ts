@@ -18,5 +18,6 @@ export const obj: Card = {
   },
   kinds: ['text', 'bytes'],
   show: 'lines',
+  writes: 'lossless',
   load: async () => (await import('./format.ts')).format,
 };

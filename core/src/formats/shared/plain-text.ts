@@ -1,6 +1,7 @@
 /** Words of any file that is written in letters. */
 
-const encodingOf = (bytes: Uint8Array): string => {
+/** By its mark at the beginning. */
+export const encodingOf = (bytes: Uint8Array): string => {
   if (bytes[0] === 0xff && bytes[1] === 0xfe) return 'utf-16le';
   return bytes[0] === 0xfe && bytes[1] === 0xff ? 'utf-16be' : 'utf-8';
 };

@@ -1,5 +1,5 @@
 /** An SVG file as it is written: its elements, with attributes that can be changed one by one. */
-import { concat } from '../../model/concat.ts';
+import { concat } from '../../bytes/concat.ts';
 import { ReadError } from '../../model/problem.ts';
 import type { Limits } from '../../model/limits.ts';
 import type { At, Fields, Gap, Rename, Source, SourceNode, Splice } from '../../model/source.ts';
@@ -112,7 +112,8 @@ class SvgSource implements Source {
   }
 
   changed(node: number, from: At, to: At, rename: Rename, keep: ReadonlySet<string>): Splice[] {
-    const [before, after] = [from.source, to.source] as [SvgSource, SvgSource];
+    const before = svgSource(from.source);
+    const after = svgSource(to.source);
     const e = this.element(node);
     const was = before.fields(from.node);
     const is = after.fields(to.node, rename);
@@ -148,7 +149,7 @@ class SvgSource implements Source {
   }
 
   copied({ source, node }: At, rename: Rename): { head: Uint8Array; tail: Uint8Array } {
-    const other = source as SvgSource;
+    const other = svgSource(source);
     const e = other.element(node);
     const tag = this.tagFor(other, e);
     const written = other.attributes(node).flatMap((a) => this.copiedAttribute(a, rename));
@@ -246,18 +247,16 @@ class SvgSource implements Source {
   }
 
   private get styles(): string {
-    const sheets = this.nodes.flatMap((n, k) => (n.kind === 'style' ? [this.element(k).children.join('')] : []));
+    const sheets = this.nodes.flatMap((n, k) => (n.kind === 'style' ? [this.content(k)] : []));
     return sheets.join('\n');
   }
 
   gap(parent: number, behind: number): Gap {
     const e = this.element(parent);
-    const model = behind >= 0 ? behind : (this.nodes[parent] as SourceNode).children[0];
-    const room = model === undefined ? nothing : this.roomBefore(model);
-    if (behind >= 0) return { at: this.end(behind), end: this.end(behind), open: nothing, close: nothing, room };
-    if (!isSelfClosing(e, this.decoded)) return { at: e.openEnd, end: e.openEnd, open: nothing, close: nothing, room };
+    if (behind >= 0) return { at: this.end(behind), end: this.end(behind), open: nothing, close: nothing };
+    if (!isSelfClosing(e, this.decoded)) return { at: e.openEnd, end: e.openEnd, open: nothing, close: nothing };
     const tag = tagNameOf(e, this.decoded);
-    return { at: e.openEnd - 2, end: e.end, open: this.encode('>'), close: this.encode(`</${tag}>`), room };
+    return { at: e.openEnd - 2, end: e.end, open: this.encode('>'), close: this.encode(`</${tag}>`) };
   }
 
   roomBefore(node: number): Uint8Array {
@@ -299,6 +298,12 @@ class SvgSource implements Source {
     const safe = this.utf8 ? text : text.replace(/[^\x00-\x7f]/gu, (c) => `&#${c.codePointAt(0) ?? 63};`);
     return new TextEncoder().encode(safe);
   }
+}
+
+/** Pieces of one format are not written into files of another. */
+function svgSource(source: Source): SvgSource {
+  if (source instanceof SvgSource) return source;
+  throw new Error(`a piece of ${source.format} cannot be written into an SVG drawing`);
 }
 
 /** Text as UTF-16 in the order of bytes that the original has, with its mark. */

@@ -11,5 +11,6 @@ export const text: Card = {
   kinds: ['text', 'bytes'],
   show: 'lines',
   general: true,
+  writes: 'lossless',
   load: async () => (await import('./format.ts')).format,
 };

@@ -2,7 +2,7 @@
 import { diff3Merge } from 'node-diff3';
 import type { Limits } from '../../model/limits.ts';
 import type { At, Fields, Gap, Source, SourceNode, Splice } from '../../model/source.ts';
-import { decodeText } from '../shared/plain-text.ts';
+import { decodeText, encodingOf } from '../shared/plain-text.ts';
 import { spliced } from '../shared/splices.ts';
 import { readLines } from './read.ts';
 
@@ -26,13 +26,11 @@ class TextSource implements Source {
   readonly order = 'always';
   readonly nodes: SourceNode[] = [];
   readonly bytes: Uint8Array;
-  private readonly encoding: 'utf-8' | 'utf-16le' | 'utf-16be';
+  private readonly encoding: string;
   private readonly lineEnd: string;
 
   constructor(original: Uint8Array) {
-    const isWide = original[0] === 0xff && original[1] === 0xfe;
-    const isBig = original[0] === 0xfe && original[1] === 0xff;
-    this.encoding = isWide ? 'utf-16le' : isBig ? 'utf-16be' : 'utf-8';
+    this.encoding = encodingOf(original);
     this.bytes = this.encoding === 'utf-8' ? original : new TextEncoder().encode(decodeText(original));
     this.nodes.push({ kind: 'text', keys: [], parent: -1, children: [], start: 0, end: this.bytes.length });
     this.cut();
@@ -78,7 +76,7 @@ class TextSource implements Source {
   }
 
   changed(node: number, _from: At, to: At): Splice[] {
-    return this.worded(node, (to.source as TextSource).words(to.node));
+    return this.worded(node, textSource(to.source).words(to.node));
   }
 
   worded(node: number, value: string): Splice[] {
@@ -89,7 +87,7 @@ class TextSource implements Source {
 
   /** Lines that are put in end as those of this file do. */
   copied({ source, node }: At): { head: Uint8Array; tail: Uint8Array } {
-    const line = `${(source as TextSource).words(node)}${this.lineEnd}`;
+    const line = `${textSource(source).words(node)}${this.lineEnd}`;
     return { head: new TextEncoder().encode(line), tail: nothing };
   }
 
@@ -97,7 +95,7 @@ class TextSource implements Source {
     const at = behind < 0 ? 0 : (this.nodes[behind] as SourceNode).end;
     const ends = at === 0 || this.bytes[at - 1] === FEED || this.bytes[at - 1] === RETURN;
     const open = ends ? nothing : new TextEncoder().encode(this.lineEnd);
-    return { at, end: at, open, close: nothing, room: nothing };
+    return { at, end: at, open, close: nothing };
   }
 
   roomBefore(): Uint8Array {
@@ -135,6 +133,12 @@ class TextSource implements Source {
     for (let k = 0; k < text.length; k++) view.setUint16(2 * k, text.charCodeAt(k), this.encoding === 'utf-16le');
     return out;
   }
+}
+
+/** Pieces of one format are not written into files of another. */
+function textSource(source: Source): TextSource {
+  if (source instanceof TextSource) return source;
+  throw new Error(`a piece of ${source.format} cannot be written into a text`);
 }
 
 const wordsOf = (line: string): string[] => line.match(/\s+|[\p{L}\p{N}_]+|[^\s\p{L}\p{N}_]/gu) ?? [];

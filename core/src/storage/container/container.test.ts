@@ -1,7 +1,7 @@
 import { deflateRawSync, deflateSync } from 'node:zlib';
 import { zip as zipOf, png } from '../../../../bench/series.ts';
 import pako from 'pako';
-import { concat } from '../../model/concat.ts';
+import { concat } from '../../bytes/concat.ts';
 import { zlibEngine } from './deflate.ts';
 import { placesIn } from './members.ts';
 import { rebuild } from './rebuild.ts';

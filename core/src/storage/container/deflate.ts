@@ -1,6 +1,6 @@
 /** Deflate (RFC 1951) that can be repeated: finds the settings which give exactly the same bytes again. */
 import pako from 'pako';
-import { concat } from '../../model/concat.ts';
+import { concat } from '../../bytes/concat.ts';
 import type { DeflateSettings } from './recipe.ts';
 
 /** An implementation of deflate whose output for given settings never changes. */

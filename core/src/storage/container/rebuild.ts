@@ -1,5 +1,5 @@
 /** Puts a content together again from its opened stream, piece by piece. */
-import { concat } from '../../model/concat.ts';
+import { concat } from '../../bytes/concat.ts';
 import { adler32, crc32 } from './deflate.ts';
 import type { DeflateSettings, Segment } from './recipe.ts';
 

@@ -1,5 +1,5 @@
 /** Opens containers: deflated members are stored inflated where deflating them again gives the same bytes. */
-import { concat } from '../../model/concat.ts';
+import { concat } from '../../bytes/concat.ts';
 import { adler32, crc32, inflateAt, SettingsSearch, type DeflateEngine } from './deflate.ts';
 import { isPdf, isPng, isZip, placesIn, type StreamPlace } from './members.ts';
 import type { DeflateSettings, Segment } from './recipe.ts';

@@ -55,6 +55,14 @@ export const versions = {
     query: z.object({ side: z.enum(['96', '320']).optional() }),
     bytes: 'image/png',
   },
+  part: {
+    method: 'get',
+    path: '/versions/{versionId}/part',
+    summary: 'The part that is drawn at a point of a page',
+    query: api.partQuerySchema,
+    answer: api.partAnswerSchema,
+    looks: true,
+  },
   bringForward: {
     method: 'post',
     path: '/versions/{versionId}/bring-forward',

@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import type { Change, ChangeKind } from '@ovrel/core/contract';
 import { signOf } from '../viewer/looks.ts';
+import { Pick } from './Pick.tsx';
 import type { Toucher, WhoChanged } from './useWho.ts';
 
 export const kindNames: Readonly<Record<ChangeKind, string>> = {
@@ -21,12 +22,17 @@ export function ChangeList({
   lines,
   selected,
   onSelect,
+  picked,
+  onPick,
 }: {
   changes: readonly Change[];
   who?: WhoChanged;
   lines: boolean;
   selected: string | undefined;
   onSelect: (id: string) => void;
+  /** Ids of those that are picked; undefined where nothing can be. */
+  picked?: ReadonlySet<string> | undefined;
+  onPick: (ids: readonly string[], on: boolean) => void;
 }): React.ReactNode {
   const [pages, setPages] = useState(1);
   const list = useRef<HTMLUListElement>(null);
@@ -40,6 +46,9 @@ export function ChangeList({
       <ul className="ov-changes" ref={list} aria-label="Changes">
         {changes.slice(0, count).map((c) => (
           <li key={c.id}>
+            {picked && (
+              <Pick says={nameOf(c)} picked={picked.has(c.id) ? 1 : 0} of={1} onPick={(on) => onPick([c.id], on)} />
+            )}
             <button type="button" aria-current={c.id === selected} onClick={() => onSelect(c.id)}>
               <span className={`ov-sign ov-${c.kind}`} aria-label={kindNames[c.kind]}>
                 {signOf[c.kind]}

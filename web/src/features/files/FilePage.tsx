@@ -14,6 +14,7 @@ import { CheckInDialog } from './CheckInDialog.tsx';
 import { FileKeys } from './FileKeys.tsx';
 import { FileActsProvider, useFileActs } from './state/acts.tsx';
 import { ComparedProvider } from './state/compared.tsx';
+import { PickedProvider } from './state/picked.tsx';
 import { RemarksProvider, useRemarks } from './state/remarks.tsx';
 import { ShownProvider, useShown } from './state/shown.tsx';
 import { refreshVersions } from './versions.ts';
@@ -39,9 +40,11 @@ export function FilePage({ file, rail, initial, ...rights }: Props): React.React
       <ComparedProvider>
         <RemarksProvider>
           <FileActsProvider {...rights}>
-            <FileKeys />
-            <Follow />
-            <Body />
+            <PickedProvider>
+              <FileKeys />
+              <Follow />
+              <Body />
+            </PickedProvider>
           </FileActsProvider>
         </RemarksProvider>
       </ComparedProvider>

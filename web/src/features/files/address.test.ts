@@ -44,7 +44,7 @@ test('lines by id and by position', () => {
 });
 
 test('what is written is read again', () => {
-  const plain = { line: undefined, newest: id(5), look: 'overlay', other: undefined };
+  const plain = { line: undefined, newest: id(5), look: 'overlay', other: undefined, proposal: undefined };
   expect(queryOf({ ...plain, a: id(5), b: id(5) })).toBe('');
   expect(queryOf({ ...plain, a: id(2), b: id(2) })).toBe(`v=${id(2)}`);
   expect(queryOf({ ...plain, a: id(2), b: id(4), look: 'side' })).toBe(`a=${id(2)}&b=${id(4)}&look=side`);

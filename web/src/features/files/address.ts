@@ -1,6 +1,6 @@
 /**
  * The address of the file page: `?v=` one version, `?a=…&b=…` two, `?v=…&with=…` one and a version from elsewhere,
- * `&look=` how two are shown, `&line=` a branch. Versions and lines are named by id. Old links name versions by their
+ * `?proposal=` what is about to be done, `&look=` how two are shown, `&line=` a branch. Versions and lines are named by id. Old links name versions by their
  * numbers and lines by their positions; they are understood, and written as ids from then on.
  */
 export interface VersionPoint {
@@ -58,16 +58,19 @@ export interface Asked {
   readonly look: string;
   /** Id of a version from elsewhere that takes the place of A. */
   readonly other: string | undefined;
+  /** Id of what is about to be done, which is compared with the version that it is done to. */
+  readonly proposal: string | undefined;
 }
 
 /** How two versions are shown where nothing is said. */
 export const PLAIN_LOOK = 'overlay';
 
 /** The query of an address, without its question mark. */
-export function queryOf({ line, a, b, newest, look, other }: Asked): string {
+export function queryOf({ line, a, b, newest, look, other, proposal }: Asked): string {
   const query = new URLSearchParams();
   if (line !== undefined) query.set('line', line);
-  if (other !== undefined) {
+  if (proposal !== undefined) query.set('proposal', proposal);
+  else if (other !== undefined) {
     if (b !== newest) query.set('v', b);
     query.set('with', other);
   } else if (a !== b) {

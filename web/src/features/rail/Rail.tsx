@@ -3,17 +3,30 @@
 /** The time line of versions, with the markers A and B. Only what is in sight is drawn. */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import type { Proposal } from '../../contract/proposals.ts';
 import { useShown } from '../files/state/shown.tsx';
 import { ArcLine, AXIS, StopGlyph } from './glyphs.tsx';
-import { layoutRail, nearestStop, stopsBetween, type Scale, type Stop } from './layout.ts';
+import { layoutRail, nearestStop, stopsBetween, type Mark, type Scale, type Stop } from './layout.ts';
 import { LineChoice } from './LineChoice.tsx';
 import { Marker } from './Marker.tsx';
 import { Peek } from './Peek.tsx';
 
 const OVERSCAN = 300;
 
+const proposedMark = ({ version, source }: Proposal): Mark => ({
+  id: version.id,
+  number: version.number,
+  kind: version.kind,
+  title: null,
+  at: Date.parse(version.at),
+  by: version.by.name,
+  isProposed: true,
+  source: { id: source.versionId, number: source.number },
+});
+
 export function Rail(): React.ReactNode {
-  const { file, columns, marks: versions, a: ownA, b: shownB, other, move, goToLine, beside } = useShown();
+  const { file, columns, marks, a: ownA, b: shownB, other, proposal, move, goToLine, beside } = useShown();
+  const versions = useMemo(() => (proposal ? [...marks, proposedMark(proposal)] : marks), [marks, proposal]);
   const b = shownB.id;
   const a = other ? b : ownA.id;
   const scroller = useRef<HTMLDivElement>(null);
@@ -84,7 +97,7 @@ export function Rail(): React.ReactNode {
   return (
     <section className="ov-rail" aria-label="Rail: all versions">
       <div className="ov-rail-side">
-        <span>{versions.length === 1 ? '1 version' : `${versions.length.toLocaleString('en')} versions`}</span>
+        <span>{marks.length === 1 ? '1 version' : `${marks.length.toLocaleString('en')} versions`}</span>
         <LineChoice columns={columns} onLine={goToLine} />
         <div role="group" aria-label="Spacing" className="d-flex flex-column gap-1">
           <Button

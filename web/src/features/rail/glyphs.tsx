@@ -23,6 +23,8 @@ function shapeOf(glyph: Glyph, n: number): React.ReactNode {
   switch (glyph) {
     case 'check-in':
       return <rect className="shape" x={-6} y={-6} width={12} height={12} />;
+    case 'proposed':
+      return <rect className="shape hollow is-proposed" x={-6} y={-6} width={12} height={12} />;
     case 'autosave':
       return <line className="shape" y1={-6} y2={6} />;
     case 'sitting':
@@ -41,6 +43,7 @@ function shapeOf(glyph: Glyph, n: number): React.ReactNode {
 
 const glyphWords: Readonly<Record<Glyph, string>> = {
   'check-in': 'check-in',
+  proposed: 'about to be done',
   autosave: 'autosave',
   sitting: 'sitting',
   backup: 'backup',

@@ -2,13 +2,15 @@
 import type { RailColumns, Version } from '../../contract/api.ts';
 
 export type Scale = 'even' | 'time';
-export type Glyph = 'check-in' | 'autosave' | 'sitting' | 'backup' | 'keeper';
+export type Glyph = 'check-in' | 'autosave' | 'sitting' | 'backup' | 'keeper' | 'proposed';
 
 /** What the rail knows of a version. */
 export interface Mark extends Pick<Version, 'id' | 'number' | 'kind' | 'title'> {
   /** Milliseconds since 1970. */
   readonly at: number;
   readonly by: string;
+  /** It is about to be done, and no version yet. */
+  readonly isProposed?: true;
   /** The version that it brought forward or goes on from. */
   readonly source: { readonly id: string; readonly number: number | undefined } | null;
 }
@@ -16,6 +18,7 @@ export interface Mark extends Pick<Version, 'id' | 'number' | 'kind' | 'title'> 
 const kindOf: Readonly<Record<string, Version['kind']>> = { a: 'autosave', b: 'backup' };
 
 function glyphOf(version: Mark, versions: number): Stop['glyph'] {
+  if (version.isProposed) return 'proposed';
   if (version.title) return 'keeper';
   return versions > 1 ? 'sitting' : version.kind;
 }

@@ -1,6 +1,7 @@
 import type { Asked, Told } from '../../contract/proposals.ts';
 import type { Choice } from '@ovrel/core';
 import { many, one, type Client, type Db } from '../db/pool.ts';
+import { notFound } from '../problem.ts';
 import { STORE } from '../store/copy.ts';
 
 export interface ProposalRow {
@@ -83,16 +84,20 @@ export async function insertProposal(client: Client, p: ProposalValues): Promise
   return row.id;
 }
 
-/** Made anew: by other decisions, or on a newer version. */
+/** Made anew, by other decisions or on a newer version. It gets another id: what was seen of the old one is another content. */
 export async function changeProposal(
   client: Client,
   id: string,
   p: Pick<ProposalValues, 'ontoId' | 'decisions' | 'told' | 'contentId'>,
-): Promise<void> {
-  await client.query(
-    'update proposal set onto_id = $2, decisions = $3, told = $4, content_id = $5, made_at = now() where id = $1',
+): Promise<string> {
+  const row = await one<{ id: string }>(
+    client,
+    `update proposal set id = gen_random_uuid(), onto_id = $2, decisions = $3, told = $4, content_id = $5, made_at = now()
+     where id = $1 returning id`,
     [id, p.ontoId, JSON.stringify(p.decisions), JSON.stringify(p.told), p.contentId],
   );
+  if (!row) throw notFound('proposal');
+  return row.id;
 }
 
 /** Its row, locked until the transaction ends; undefined where it is gone. */

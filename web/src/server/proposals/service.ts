@@ -117,7 +117,7 @@ async function make(by: Person, fileId: string, newest: Newest, asked: Asked, de
     { seconds: SECONDS },
   );
   if ('refused' in result) throw new Problem(422, 'not-possible', result.refused);
-  const { clashes, inseparable, changed, bytes } = result;
+  const { clashes, inseparable, changed, bytes, says } = result;
   return {
     onto,
     bytes: changed ? bytes : undefined,
@@ -125,6 +125,7 @@ async function make(by: Person, fileId: string, newest: Newest, asked: Asked, de
       clashes: [...clashes],
       inseparable: [...inseparable],
       changed,
+      says: [...says],
       ...(base && asked.kind === 'join' ? { base: base.id, bases } : {}),
     },
   };
@@ -172,19 +173,17 @@ async function stored(client: Client, { bytes, onto }: Made): Promise<string> {
 
 export async function decide(by: Person, id: string, decisions: Decisions): Promise<Proposal> {
   const row = await ownRow(by, id);
-  await remake(by, row, { ...row.decisions, ...decisions });
-  return getProposal(by, id);
+  return getProposal(by, await remake(by, row, { ...row.decisions, ...decisions }));
 }
 
-/** Onto the newest version, with these decisions. */
-async function remake(by: Person, row: ProposalRow, decisions: Decisions): Promise<Told> {
+/** Onto the newest version, with these decisions. Gives its new id. */
+async function remake(by: Person, row: ProposalRow, decisions: Decisions): Promise<string> {
   const newest = await newestOrNone(row.file_id, row.line_id);
   const made = await make(by, row.file_id, newest, row.asked, decisions);
-  await transaction(async (client) => {
+  return transaction(async (client) => {
     const contentId = await stored(client, made);
-    await changeProposal(client, row.id, { ontoId: newest.id, decisions, told: made.told, contentId });
+    return changeProposal(client, row.id, { ontoId: newest.id, decisions, told: made.told, contentId });
   });
-  return made.told;
 }
 
 export async function discard(by: Person, id: string): Promise<void> {
@@ -217,13 +216,12 @@ export async function landProposal(
 }
 
 async function outdated(by: Person, row: ProposalRow): Promise<Problem> {
-  const told = await remake(by, row, row.decisions);
-  const open = told.clashes.filter((clash) => !clash.decided).length;
-  const clashing = open ? ` ${open} ${open === 1 ? 'clash is' : 'clashes are'} to be decided.` : '';
+  const proposal = await remake(by, row, row.decisions);
   return new Problem(
     409,
     'newer-version',
-    `A newer version was checked in meanwhile. What you are about to do was made anew on top of it: look at it once more.${clashing}`,
+    'A newer version was checked in meanwhile. What you are about to do was made anew on top of it: look at it once more.',
+    { proposal },
   );
 }
 
@@ -263,8 +261,12 @@ async function landIn(client: Client, by: Person, row: ProposalRow, note: string
   return made;
 }
 
+/** Sentences that a note has room for. */
+const MOST_SAID = 3;
+
 /** What the note says where nobody writes one. */
 function proposedNote({
+  told,
   asked,
   file_id,
   source_number,
@@ -274,8 +276,9 @@ function proposedNote({
 }: ProposalRow): string {
   const elsewhere = source_file_id === file_id ? '' : ` of ${source_file}`;
   if (asked.kind === 'take back') {
-    const n = asked.changes.length;
-    return `Taken back: ${n === 1 ? 'one change' : `${n} changes`} made after v${source_number}.`;
+    const more = told.says.length - MOST_SAID;
+    const said = told.says.slice(0, MOST_SAID).join('; ');
+    return `Taken back of what came after v${source_number}: ${said}${more > 0 ? `; and ${more} more` : ''}.`;
   }
   if (asked.kind === 'carry over') return `Carried over from v${source_number}${elsewhere}.`;
   return source_file_id === file_id

@@ -25,6 +25,8 @@ export interface VersionRow {
   source_id: string | null;
   source_number: number | null;
   source_role: Parent['role'] | null;
+  source_file_id: string | null;
+  source_file: string | null;
   parent_id: string | null;
   set_number: number | null;
   summary: string | null;
@@ -34,7 +36,7 @@ export interface VersionRow {
 
 export const versionColumns = `
   v.id, v.file_id, v.number, v.line_id, l.name as line, v.kind, v.title, v.note, maker.id as by_id, maker.name as by_name, v.made_at,
-  c.size, c.hash, c.format, v.upload_name, source.id as source_id, source.number as source_number, goes_on.role as source_role, parent.id as parent_id, checkin_set.number as set_number, v.content_id, parent.content_id as parent_content_id,
+  c.size, c.hash, c.format, v.upload_name, source.id as source_id, source.number as source_number, goes_on.role as source_role, source_file.id as source_file_id, source_file.name as source_file, parent.id as parent_id, checkin_set.number as set_number, v.content_id, parent.content_id as parent_content_id,
   (select k.summary from comparison k
    where k.store_id = v.store_id and k.content_a = parent.content_id and k.content_b = v.content_id and k.engine = '${ENGINE}' and k.options not like '% within %' limit 1) as summary`;
 
@@ -44,6 +46,7 @@ export const versionJoins = `
   join content c on c.store_id = v.store_id and c.id = v.content_id
   left join version_parent goes_on on goes_on.store_id = v.store_id and goes_on.version_id = v.id and goes_on.role <> 'follows'
   left join version source on source.store_id = v.store_id and source.id = goes_on.parent_id
+  left join file source_file on source_file.id = source.file_id and source.file_id <> v.file_id
   left join version_parent follows on follows.store_id = v.store_id and follows.version_id = v.id and follows.role = 'follows'
   left join version parent on parent.store_id = v.store_id and parent.id = follows.parent_id`;
 
@@ -65,6 +68,7 @@ export const versionOf = (r: VersionRow): Version => ({
   source: r.source_number,
   sourceId: r.source_id,
   sourceRole: r.source_role === 'follows' ? null : r.source_role,
+  sourceFile: r.source_file_id === null ? null : { id: r.source_file_id, name: r.source_file ?? '' },
   parentId: r.parent_id,
   set: r.set_number ?? 0,
   summary: r.summary,
@@ -116,7 +120,7 @@ const proposedRow = (id: string, client: Db): Promise<VersionRow | undefined> =>
     client,
     `select p.id, p.file_id, onto.number + 1 as number, p.line_id, l.name as line, 'check-in' as kind, null as title,
        '' as note, maker.id as by_id, maker.name as by_name, p.made_at, c.size, c.hash, c.format, p.upload_name,
-       null as source_id, null as source_role, null as source_number, onto.id as parent_id, null as set_number,
+       null as source_id, null as source_role, null as source_file_id, null as source_file, null as source_number, onto.id as parent_id, null as set_number,
        p.content_id, onto.content_id as parent_content_id, null as summary
      from proposal p
      join line l on l.id = p.line_id

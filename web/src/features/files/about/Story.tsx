@@ -1,5 +1,7 @@
 'use client';
 
+import Link from 'next/link';
+import type { SourceRole } from '../../../contract/api.ts';
 import { sayAgo, sayMoment } from '../../words.ts';
 import { useShown } from '../state/shown.tsx';
 
@@ -20,8 +22,32 @@ export function Story(): React.ReactNode {
           {sayAgo(b.at)}
         </span>
       </p>
+      <Source />
       <h2>What changed</h2>
       <p>{first ? 'The first version: nothing to compare with.' : summary}</p>
     </>
+  );
+}
+
+const roleWords: Readonly<Record<SourceRole, string>> = {
+  'brought forward from': 'Brought forward from',
+  'carried over from': 'Carried over from',
+  'joined from': 'Joined from',
+  'taken back to': 'Changes taken back to how they were in',
+};
+
+/** The version that more of it comes from than from the one before. */
+function Source(): React.ReactNode {
+  const { b } = useShown();
+  if (b.sourceId === null || b.sourceRole === null) return null;
+  const file = b.sourceFile;
+  return (
+    <p>
+      {roleWords[b.sourceRole]}{' '}
+      <Link href={`/files/${file?.id ?? b.fileId}?v=${b.sourceId}`}>
+        v{b.source}
+        {file ? ` of ${file.name}` : ''}
+      </Link>
+    </p>
   );
 }

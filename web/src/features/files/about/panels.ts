@@ -5,6 +5,7 @@ import { CheckOut } from './CheckOut.tsx';
 import { Content } from './Content.tsx';
 import { GoodToKnow } from './GoodToKnow.tsx';
 import { Head } from './Head.tsx';
+import { PickedParts } from './PickedParts.tsx';
 import { Referring } from './Referring.tsx';
 import { Story } from './Story.tsx';
 import { Unreadable } from './Unreadable.tsx';
@@ -12,6 +13,7 @@ import { Unreadable } from './Unreadable.tsx';
 export const aboutPanels: readonly React.FC[] = [
   Head,
   Story,
+  PickedParts,
   Acts,
   CheckOut,
   Comments,

@@ -10,13 +10,14 @@ import { useShown } from '../state/shown.tsx';
 /** Which two versions are compared, and ways to compare others. */
 export function Pair(): React.ReactNode {
   const router = useRouter();
-  const { file, a, b, newest, other, move } = useShown();
+  const { file, a, b, newest, other, proposal, move } = useShown();
   const { open } = useFileActs();
   const otherName = other && (a.fileId === file.id ? `${other.name}, ${a.line}` : other.name);
   const swap = (): void => {
     if (other) router.push(`/files/${a.fileId}?v=${a.id}&with=${b.id}`);
     else move({ a: b.id, b: a.id });
   };
+  if (proposal) return null;
   return (
     <>
       <h1>What changed</h1>

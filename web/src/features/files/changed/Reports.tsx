@@ -22,9 +22,9 @@ const reports: readonly Report[] = [
 ];
 
 export function Reports(): React.ReactNode {
-  const { a, b } = useShown();
+  const { a, b, proposal } = useShown();
   const { result } = useCompared();
-  if (!result) return null;
+  if (!result || proposal) return null;
   const byParts = result.comparison.level === 'parts';
   return (
     <details className="ov-reports mt-3">

@@ -6,11 +6,14 @@ import { List } from './List.tsx';
 import { Narrowing } from './Narrowing.tsx';
 import { Pages } from './Pages.tsx';
 import { Pair } from './Pair.tsx';
+import { PickedChanges } from './PickedChanges.tsx';
+import { Proposed } from './Proposed.tsx';
 import { Reports } from './Reports.tsx';
 import { TitleBlockPanel } from './TitleBlockPanel.tsx';
 import { Underway } from './Underway.tsx';
 
 export const changedPanels: readonly React.FC[] = [
+  Proposed,
   Pair,
   Underway,
   Found,
@@ -21,4 +24,5 @@ export const changedPanels: readonly React.FC[] = [
   List,
   Reports,
   Comments,
+  PickedChanges,
 ];

@@ -38,7 +38,7 @@ export interface FileActs {
   readonly open: (dialog: React.ReactNode) => void;
   readonly close: () => void;
   readonly message: Message | undefined;
-  readonly say: (message: Message) => void;
+  readonly say: (message: Message | undefined) => void;
   /** Ends a dialog: says what was done, and goes to the version that came of it. */
   readonly land: (text: string, version: Landed | undefined) => Promise<void>;
 }

@@ -4,12 +4,14 @@
 import { useSearchParams } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { FileEntry, RailColumns, Version } from '../../../contract/api.ts';
+import type { Proposal } from '../../../contract/proposals.ts';
 import { sentenceOf } from '../../api/client.ts';
 import { contextOf } from '../../frame/context.tsx';
 import { marksOf, type Mark } from '../../rail/layout.ts';
 import { looks, type Showing } from '../../viewer/looks.ts';
 import { lineOf, namedIn, PLAIN_LOOK, pointsOf, queryOf, type Points } from '../address.ts';
 import { useOther, type Other } from '../useOther.ts';
+import { useProposed } from '../useProposed.ts';
 import { useRail, useVersion } from '../versions.ts';
 
 /** What of the address is to change; versions and lines by id. */
@@ -19,6 +21,8 @@ export interface Move {
   readonly b?: string;
   /** A version from elsewhere that takes the place of A. */
   readonly other?: string;
+  /** What is about to be done, beside the version that it is done to. */
+  readonly proposal?: string;
   readonly look?: Showing;
 }
 
@@ -30,6 +34,8 @@ export interface Shown extends Points<Version> {
   readonly other: Other | undefined;
   /** Why the version from elsewhere is not shown. */
   readonly otherProblem: string | undefined;
+  /** What is about to be done: it stands in the place of B, and what it is done to in that of A. */
+  readonly proposal: Proposal | undefined;
   readonly comparing: boolean;
   readonly look: Showing;
   readonly move: (to: Move) => void;
@@ -60,6 +66,7 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
   const asked = useMemo(() => pointsOf(get, marks), [get, marks]);
   const points = usePoints(file.id, columns.line, asked, columns.line === rail.line ? initial : none);
   const { other, problem } = useOther(get('with') ?? undefined);
+  const proposed = useProposed(get('proposal') ?? undefined);
   const look = looks.find((l) => l === get('look')) ?? PLAIN_LOOK;
   const move = useMoves(write, get, { line, columns, asked, look });
   const goToLine = useCallback(
@@ -70,8 +77,10 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
     (id: string, steps: number): Mark | undefined => marks[marks.findIndex((m) => m.id === id) + steps],
     [marks],
   );
-  const { b, newest } = points;
-  const a = other?.version ?? points.a;
+  const { newest } = points;
+  const { proposal, onto } = proposed;
+  const b = proposal?.version ?? points.b;
+  const a = onto ?? other?.version ?? points.a;
   const otherProblem = problem && sentenceOf(problem);
   const value = useMemo(
     () => ({
@@ -83,13 +92,14 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
       newest,
       other,
       otherProblem,
+      proposal,
       comparing: a.id !== b.id,
       look,
       move,
       goToLine,
       beside,
     }),
-    [file, columns, marks, a, b, newest, other, otherProblem, look, move, goToLine, beside],
+    [file, columns, marks, a, b, newest, other, otherProblem, proposal, look, move, goToLine, beside],
   );
   return <Provider value={value}>{children}</Provider>;
 }
@@ -115,6 +125,8 @@ function useQuery(): { get: Get; write: (text: string) => void } {
   return { get, write };
 }
 
+const isLookAlone = ({ look, ...rest }: Move): boolean => look !== undefined && Object.keys(rest).length === 0;
+
 interface Place {
   readonly line: string;
   readonly columns: RailColumns;
@@ -138,6 +150,8 @@ function useMoves(write: (text: string) => void, get: Get, { line, columns, aske
           look: to.look ?? look,
           // A version from elsewhere stays until another A is chosen.
           other: to.other ?? (to.a === undefined ? (get('with') ?? undefined) : undefined),
+          // What is about to be done stays while only the way of looking at it changes.
+          proposal: to.proposal ?? (isLookAlone(to) ? (get('proposal') ?? undefined) : undefined),
         }),
       );
     },

@@ -2,6 +2,7 @@
 
 /** The canvas itself, and what lies over it. */
 import { cardOfVersion } from '../../cards.ts';
+import { usePicked } from '../../files/state/picked.tsx';
 import { useRemarks } from '../../files/state/remarks.tsx';
 import { Layers } from '../Layers.tsx';
 import { LayerTree } from '../LayerTree.tsx';
@@ -87,6 +88,7 @@ const REACH = 8;
 function useClick(): (x: number, y: number) => void {
   const { view, tools, stage, pages } = useCanvas();
   const { pointing, putAt, openOne } = useRemarks();
+  const { pickAt } = usePicked();
   return (x, y) => {
     if (stage.dragged()) return;
     const spot = tools.measuring ? stage.snapped(x, y) : undefined;
@@ -97,7 +99,9 @@ function useClick(): (x: number, y: number) => void {
     const pin = stage.pinAt(x, y);
     if (pin) return openOne(pin);
     const change = view.comparing ? stage.pick(x, y) : undefined;
-    if (change) view.select(change);
+    if (change) return view.select(change);
+    const part = view.b.id === view.newest.id ? undefined : stage.toPage(x, y);
+    if (part) void pickAt(pages.page ?? '', part[0], part[1], REACH / stage.scale());
   };
 }
 

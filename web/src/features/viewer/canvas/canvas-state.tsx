@@ -3,6 +3,7 @@
 /** The drawing in the middle of the page: its sheets, its view, and the tools that are in hand. */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Change } from '@ovrel/core/contract';
+import { usePicked, type PickedPart } from '../../files/state/picked.tsx';
 import { useRemarks } from '../../files/state/remarks.tsx';
 import { contextOf } from '../../frame/context.tsx';
 import { fit, type Camera } from '../camera.ts';
@@ -12,7 +13,7 @@ import { useStage, type Stage } from '../stage/useStage.ts';
 import { useView, type View } from '../state.ts';
 import { useHeat } from '../useDifference.ts';
 import { throughBox } from '../useSheet.ts';
-import { firstTouched, onPage, pageShown, type PageShown } from './pages.ts';
+import { around, firstTouched, onPage, pageShown, type PageShown } from './pages.ts';
 import {
   useLayerRows,
   useSheets,
@@ -66,6 +67,7 @@ export function useCanvasState(): CanvasState {
   const view = { ...seen, comparing };
   const { detail, difference, filter, listed, look, result, selected } = view;
   const { pins } = useRemarks();
+  const { parts: picked } = usePicked();
   const pixels = (comparing ? result?.comparison.level : detail?.look.level) !== 'parts';
   const { pages, setPage } = usePages(view);
   const onlyPage = pages.names.length > 1 ? pages.page : undefined;
@@ -108,7 +110,7 @@ export function useCanvasState(): CanvasState {
     switched: layers.switched,
     measure: tools.measuring ? { points: tools.spots, words: measured } : undefined,
     pins: onlyPage === undefined ? pins : pins.filter((pin) => pin.page === onlyPage),
-    area: comparing ? filter.area : undefined,
+    area: comparing ? filter.area : aroundPicked(picked),
   };
   const stage = useStage(canvas, size, scene, whole, setRest);
   return {
@@ -134,6 +136,10 @@ export function useCanvasState(): CanvasState {
     frame,
   };
 }
+
+/** A frame around what is picked, in page coordinates. */
+const aroundPicked = (parts: readonly PickedPart[]): readonly [number, number, number, number] | undefined =>
+  around(parts.flatMap(({ box }) => (box ? [box as [number, number, number, number]] : [])));
 
 const laidOn = (result: View['result'], page: string | undefined): Laid =>
   result?.picture.laid ?? result?.picture.laidOn?.[page ?? ''];

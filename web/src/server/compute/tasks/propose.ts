@@ -1,5 +1,4 @@
-import { carryOver, compareFiles, joinFiles, open, takeBack, type Choice, type Joined } from '@ovrel/core';
-import { ReadError } from '@ovrel/core';
+import { carryOver, compareFiles, joinFiles, open, ReadError, takeBack, type Choice, type Joined } from '@ovrel/core';
 import type { Source, Task } from '../task.ts';
 
 /** What is to be done to `ours`, the newest version. */
@@ -20,7 +19,7 @@ interface Input {
 }
 
 /** Bytes of the result, or why there is none. */
-export type Proposed = Joined | { readonly refused: string };
+export type Proposed = (Joined & { readonly says: readonly string[] }) | { readonly refused: string };
 
 export const propose: Task<Input, Proposed> = async (input) => {
   try {
@@ -31,17 +30,18 @@ export const propose: Task<Input, Proposed> = async (input) => {
   }
 };
 
-async function done(input: Input): Promise<Joined> {
+async function done(input: Input): Promise<Exclude<Proposed, { refused: string }>> {
   const [ours, theirs] = [await opened(input.ours), await opened(input.theirs)];
   const options = { decisions: new Map(input.decisions) };
   if (input.kind === 'carry over') {
     const { parts = [], layers = [], asNew = false } = input;
     const onLayers = (theirs.design?.parts ?? []).flatMap((part, k) => (layers.includes(part.category) ? [k] : []));
-    return carryOver(theirs, ours, { parts: [...new Set([...parts, ...onLayers])], asNew }, options);
+    const wanted = [...new Set([...parts, ...onLayers])];
+    return { ...(await carryOver(theirs, ours, { parts: wanted, asNew }, options)), says: [] };
   }
   if (!input.base) throw new ReadError('There is no version that both sides come from.');
   const base = await opened(input.base);
-  if (input.kind === 'join') return joinFiles(base, ours, theirs, options);
+  if (input.kind === 'join') return { ...(await joinFiles(base, ours, theirs, options)), says: [] };
   const { comparison, parts } = await compareFiles(theirs, base);
   const wanted = new Set(input.changes);
   for (const cause of comparison.causes)
@@ -50,7 +50,10 @@ async function done(input: Input): Promise<Joined> {
     const pair = parts?.parts[k];
     return wanted.has(change.id) && pair ? [pair] : [];
   });
-  return takeBack(theirs, base, ours, chosen, options);
+  const says = comparison.causes.flatMap((cause) =>
+    cause.changes.some((id) => wanted.has(id)) ? [cause.sentence] : [],
+  );
+  return { ...(await takeBack(theirs, base, ours, chosen, options)), says };
 }
 
 const opened = ({ bytes, name }: Source): ReturnType<typeof open> => open(bytes, name);

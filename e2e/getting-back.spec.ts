@@ -1,0 +1,124 @@
+import { readFileSync } from 'node:fs';
+import type { Page } from '@playwright/test';
+import { addVersion, causesOf, drawing, expect, makeDrawing, openFile, ready, signIn, stop, test } from './support.ts';
+
+const quay = (deck: string, hut: number, words = 'Pier one', extra = ''): string =>
+  drawing(`<g data-name="Deck"><rect id="deck" x="40" y="60" width="160" height="60" fill="${deck}"/>
+  <rect id="hut" x="${hut}" y="60" width="60" height="60" fill="#777"/></g>
+  <text id="name" x="40" y="200" font-size="24">${words}</text>${extra}`);
+
+test.beforeEach(async ({ page }) => signIn(page, 'tobias'));
+
+const proposed = (page: Page): ReturnType<Page['locator']> => page.locator('.ov-proposed');
+
+/** The newest version, as the server gives it. */
+async function newestContent(page: Page, fileId: string): Promise<string> {
+  const answer = await page.request.get(`/api/v1/files/${fileId}`);
+  const { newest } = (await answer.json()) as { newest: { id: string } };
+  return (await page.request.get(`/api/v1/versions/${newest.id}/content`)).text();
+}
+
+test('one cause of an old comparison is taken back; what came later stays', async ({ page }) => {
+  const id = await makeDrawing(page, quay('#777', 250));
+  await addVersion(page, id, quay('#aa7744', 290));
+  await addVersion(page, id, quay('#aa7744', 290, 'Pier two'));
+  const { versions } = await versionsOf(page, id);
+  await page.goto(`/files/${id}?a=${versions[0]}&b=${versions[1]}`);
+  await page
+    .getByRole('checkbox', { name: /Pick: .*hut/ })
+    .first()
+    .check();
+  await page.getByRole('button', { name: 'Take back in v3' }).click();
+  await expect(page.getByRole('heading', { name: 'Take back one change' })).toBeVisible();
+  await expect(causesOf(page)).toHaveText([/hut.*moved/i]);
+  await ready(page);
+  await page.getByLabel('Note: why?').fill('The hut stays where it was');
+  await page.getByRole('button', { name: 'Check in as v4' }).click();
+  await expect(page.getByText('Checked in as v4. Nothing was removed.')).toBeVisible();
+  await expect(stop(page, 4)).toBeVisible();
+  expect(await newestContent(page, id)).toBe(quay('#aa7744', 250, 'Pier two'));
+});
+
+async function versionsOf(page: Page, fileId: string): Promise<{ versions: string[] }> {
+  const answer = await page.request.get(`/api/v1/files/${fileId}/versions`);
+  const list = (await answer.json()) as { id: string; number: number }[];
+  return { versions: list.sort((a, b) => a.number - b.number).map((v) => v.id) };
+}
+
+test('what was changed again later is decided part by part, and kept over a reload', async ({ page }) => {
+  const id = await makeDrawing(page, quay('#777', 250));
+  await addVersion(page, id, quay('#aa7744', 290));
+  await addVersion(page, id, quay('#aa7744', 310));
+  const { versions } = await versionsOf(page, id);
+  await page.goto(`/files/${id}?a=${versions[0]}&b=${versions[1]}`);
+  for (const name of [/Pick: .*hut/, /Pick: .*deck/]) await page.getByRole('checkbox', { name }).first().check();
+  await page.getByRole('button', { name: 'Take back in v3' }).click();
+  const clash = page.getByRole('list', { name: 'Clashes' }).getByRole('listitem');
+  await expect(clash).toHaveCount(1);
+  await expect(clash).toContainText('was changed again later');
+  await expect(page.getByRole('button', { name: 'Check in as v4' })).toBeDisabled();
+  await clash.getByLabel('as in v1').click();
+  await expect(page.getByRole('button', { name: 'Check in as v4' })).toBeEnabled();
+  await page.reload();
+  await expect(clash.getByLabel('as in v1')).toBeChecked();
+  await page.getByRole('button', { name: 'Check in as v4' }).click();
+  await expect(stop(page, 4)).toBeVisible();
+  expect(await newestContent(page, id)).toBe(quay('#777', 250));
+});
+
+test('an image of an older version is three clicks away: the version, the part, carry over', async ({ page }) => {
+  const picture = readFileSync('demo/real/backdrop.webp').toString('base64');
+  const image = `<image id="photo" x="300" y="180" width="80" height="60" href="data:image/webp;base64,${picture}"/>`;
+  const id = await makeDrawing(page, quay('#777', 250, 'Pier one', image));
+  await addVersion(page, id, quay('#777', 250, 'Pier two'));
+  await page.reload();
+  await stop(page, 1).click();
+  await ready(page);
+  const canvas = page.locator('canvas');
+  const box = await canvas.boundingBox();
+  if (!box) throw new Error('the drawing has no place');
+  // The page of 400 × 300 is fitted into the canvas.
+  const scale = await fitted(page, box);
+  await canvas.click({ position: { x: box.width / 2 + (340 - 200) * scale, y: box.height / 2 + (210 - 150) * scale } });
+  await page.getByRole('button', { name: 'Carry over into v2' }).click();
+  await expect(page.getByRole('heading', { name: 'Carry over from v1' })).toBeVisible();
+  await page.getByRole('button', { name: 'Check in as v3' }).click();
+  await expect(stop(page, 3)).toBeVisible();
+  // A failure need not print the picture.
+  expect((await newestContent(page, id)) === quay('#777', 250, 'Pier two', image)).toBe(true);
+});
+
+/** CSS pixels a unit of the page, where all of it is in sight. */
+async function fitted(page: Page, box: { readonly width: number; readonly height: number }): Promise<number> {
+  await page.keyboard.press('0');
+  return Math.min(box.width / 400, box.height / 300) * 0.94;
+}
+
+test('what is about to be done can be let go, and nothing was changed', async ({ page }) => {
+  const id = await makeDrawing(page, quay('#777', 250));
+  await addVersion(page, id, quay('#aa7744', 290));
+  const { versions } = await versionsOf(page, id);
+  await page.goto(`/files/${id}?a=${versions[0]}&b=${versions[1]}`);
+  await page
+    .getByRole('checkbox', { name: /Pick: .*deck/ })
+    .first()
+    .check();
+  await page.getByRole('button', { name: 'Take back in v2' }).click();
+  await expect(proposed(page)).toBeVisible();
+  await page.getByRole('button', { name: 'Let it go' }).click();
+  await expect(page.getByRole('region', { name: 'About this version' })).toBeVisible();
+  expect((await versionsOf(page, id)).versions).toHaveLength(2);
+});
+
+test('a change of the demo’s plan can be taken back', async ({ page }) => {
+  await openFile(page, 'landing-plan.svg');
+  await page.keyboard.press('c');
+  await page
+    .getByRole('checkbox', { name: /^Pick: / })
+    .first()
+    .check();
+  await page.getByRole('button', { name: /^Take back in v/ }).click();
+  await expect(proposed(page)).toBeVisible();
+  await expect(causesOf(page).first()).toBeVisible();
+  await page.getByRole('button', { name: 'Let it go' }).click();
+});
