@@ -154,3 +154,54 @@ describe('as commands are used', () => {
     expect(run).toMatchObject({ stdout: '{\n', stderr: '', status: 0 });
   });
 });
+
+describe('putting files together', () => {
+  const landing = (deck: number, sign: string, extra = ''): string =>
+    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 99 99"><rect id="deck" x="${deck}" width="9" height="9"/>
+<text id="sign" x="5" y="50">${sign}</text>${extra}</svg>`;
+  const written = (): string => readFileSync(join(folder, 'out.svg'), 'utf8');
+
+  test('join: both sides in one file; a clash is listed and ends with 1', () => {
+    const base = put('base.svg', landing(0, 'Quay'));
+    const ours = put('ours.svg', landing(5, 'Quay'));
+    const theirs = put('theirs.svg', landing(0, 'Old quay'));
+    expect(ovrel('join', base, ours, theirs, '-o', 'out.svg').status).toBe(0);
+    expect(written()).toBe(landing(5, 'Old quay'));
+    const other = put('other.svg', landing(7, 'Old quay'));
+    const run = ovrel('join', base, ours, other, '-o', 'out.svg', '--json');
+    expect(run.status).toBe(1);
+    const { clashes } = JSON.parse(run.stdout) as { clashes: unknown[] };
+    expect(clashes).toMatchObject([
+      { kind: 'both-changed', key: 'both-changed b1', ours: { part: { key: 'deck' } }, theirs: {} },
+    ]);
+    expect(written()).toBe(landing(5, 'Old quay'));
+    expect(ovrel('join', base, ours, other, '-o', 'out.svg', '--prefer', 'theirs').status).toBe(1);
+    expect(written()).toBe(landing(7, 'Old quay'));
+  });
+
+  test('takeback: one cause of an old comparison, later work stays', () => {
+    const a = put('a.svg', landing(0, 'Quay'));
+    const b = put('b.svg', landing(5, 'Old quay'));
+    const newest = put('newest.svg', landing(5, 'Old quay', '<circle r="3" cx="80" cy="80"/>'));
+    const { causes } = comparisonSchema.parse(JSON.parse(ovrel('compare', a, b, '--json').stdout));
+    const moved = causes.find((cause) => cause.kind === 'motion');
+    expect(ovrel('takeback', a, b, newest, '-o', 'out.svg', '--cause', moved?.id ?? '').status).toBe(0);
+    expect(written()).toBe(landing(0, 'Old quay', '<circle r="3" cx="80" cy="80"/>'));
+    expect(ovrel('takeback', a, b, newest, '-o', 'out.svg', '--cause', 'k99')).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining('has no k99') as string,
+    });
+  });
+
+  test('carry: a part by its key or a layer by its name; what is not there is said', () => {
+    const from = put('from.svg', landing(0, 'Quay', '<circle id="bollard" r="3" cx="80" cy="80"/>'));
+    const into = put('into.svg', landing(4, 'Quay'));
+    expect(ovrel('carry', from, into, '-o', 'out.svg', '--part', 'bollard').status).toBe(0);
+    expect(written()).toBe(landing(4, 'Quay', '<circle id="bollard" r="3" cx="80" cy="80"/>'));
+    expect(ovrel('carry', from, into, '-o', 'out.svg', '--layer', 'Signs')).toMatchObject({
+      status: 2,
+      stderr: expect.stringContaining('no layer “Signs”') as string,
+    });
+    expect(ovrel('carry', from, into, '--part', 'bollard').stderr).toContain('-o');
+  });
+});

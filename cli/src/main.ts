@@ -3,6 +3,7 @@ import { compareFiles, designJson, ENGINE, ReadError, type Content } from '@ovre
 import { openFile, openInput } from '@ovrel/core/node';
 import own from '../package.json' with { type: 'json' };
 import { desk, deskUsage } from './desk/desk.ts';
+import { isJoining, joining, joiningUsage } from './joining.ts';
 import { comparisonText, designText, pictureText } from './text.ts';
 
 const usage = `ovrel: look into drawings and documents, compare two of them, and work on a desk
@@ -10,7 +11,7 @@ const usage = `ovrel: look into drawings and documents, compare two of them, and
   ovrel read FILE [--json]          what is in the file
   ovrel compare OLD NEW [--json] [--tolerance N]
                                     what changed from OLD to NEW; places within N drawing units are the same
-                                    FILE, OLD or NEW may be -, which is standard input
+                                    FILE, OLD or NEW may be -, which is standard input${joiningUsage}
   ovrel --version                   which one this is
 ${deskUsage}
 
@@ -34,6 +35,8 @@ const options = {
 /** Runs one command; gives the exit code. */
 async function run(argv: readonly string[]): Promise<number> {
   if (argv[0] === 'desk' && !argv.includes('--help') && !argv.includes('-h')) return desk(argv.slice(1), print);
+  const [first, ...rest] = argv;
+  if (isJoining(first) && !rest.includes('--help') && !rest.includes('-h')) return joining(first, rest, print);
   const unknown = unknownOption(argv);
   if (unknown) return fail(`ovrel does not know the option ${unknown}.\n\n${usage}`);
   const { values, positionals } = parseArgs({ args: [...argv], options, allowPositionals: true });

@@ -295,7 +295,7 @@ function parted({ from }: SourceEdits, top: number, isWanted: (node: number) => 
 /** What is carried over: parts by their places in the design. */
 export interface Carried {
   readonly parts: readonly number[];
-  /** The two files have nothing to do with one another: all that comes is new. */
+  /** All that comes is put in as new. Where it is not said, that is so of files that have little in common. */
   readonly asNew?: boolean;
 }
 
@@ -303,14 +303,16 @@ export interface Carried {
 export async function carryOver(
   from: Content,
   into: Content,
-  { parts, asNew = false }: Carried,
+  { parts, asNew }: Carried,
   options: JoinOptions = {},
 ): Promise<Joined> {
   const kind = joinableAs(from, into);
   if (kind === undefined)
     throw new ReadError('Parts of such files cannot be carried over; the whole file can.', undefined, 'unsupported');
   const [there, here] = [from, into].map((content) => read(content, kind)) as [Side, Side];
-  const toFrom = asNew ? strangers(here.design, there.design) : stepBetween(kind, here, there);
+  const step = asNew === true ? undefined : stepBetween(kind, here, there);
+  const isKnown = step !== undefined && (asNew === false || haveMuchInCommon(step));
+  const toFrom = isKnown ? step : strangers(here.design, there.design);
   const chosen = parts.map((j): ChangedPart => [j, toFrom.pairing.toA[j] ?? -1]);
   return join({
     kind,
@@ -321,6 +323,14 @@ export async function carryOver(
     options,
     choose: (edits) => chooseParts(edits, reversed(toFrom), chosen),
   });
+}
+
+/** Share of the parts of the smaller one that are the same in both, as of versions of one file. */
+const IN_COMMON = 0.3;
+
+function haveMuchInCommon({ pairing: { toA, toB }, edited }: Step): boolean {
+  const same = toB.reduce((n, j) => n + (j >= 0 && !edited.has(j) ? 1 : 0), 0);
+  return same >= IN_COMMON * Math.min(toA.length, toB.length) && same > 0;
 }
 
 function strangers(a: Design, b: Design): Step {

@@ -110,7 +110,7 @@ async function make(by: Person, fileId: string, newest: Newest, asked: Asked, de
       ...(base ? { base: sourceOf(base) } : {}),
       ...(asked.kind === 'take back' ? { changes: asked.changes } : {}),
       ...(asked.kind === 'carry over'
-        ? { parts: asked.parts, layers: asked.layers, asNew: theirs.file_id !== fileId }
+        ? { parts: asked.parts, layers: asked.layers, ...(theirs.file_id === fileId ? { asNew: false } : {}) }
         : {}),
       decisions: Object.entries(decisions),
     },

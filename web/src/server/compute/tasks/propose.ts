@@ -13,7 +13,7 @@ interface Input {
   readonly changes?: readonly string[];
   readonly parts?: readonly number[];
   readonly layers?: readonly string[];
-  /** The two files have nothing to do with one another. */
+  /** False for versions of one file. */
   readonly asNew?: boolean;
   readonly decisions: readonly (readonly [key: string, choice: Choice])[];
 }
@@ -34,10 +34,13 @@ async function done(input: Input): Promise<Exclude<Proposed, { refused: string }
   const [ours, theirs] = [await opened(input.ours), await opened(input.theirs)];
   const options = { decisions: new Map(input.decisions) };
   if (input.kind === 'carry over') {
-    const { parts = [], layers = [], asNew = false } = input;
+    const { parts = [], layers = [], asNew } = input;
     const onLayers = (theirs.design?.parts ?? []).flatMap((part, k) => (layers.includes(part.category) ? [k] : []));
     const wanted = [...new Set([...parts, ...onLayers])];
-    return { ...(await carryOver(theirs, ours, { parts: wanted, asNew }, options)), says: [] };
+    return {
+      ...(await carryOver(theirs, ours, { parts: wanted, ...(asNew === undefined ? {} : { asNew }) }, options)),
+      says: [],
+    };
   }
   if (!input.base) throw new ReadError('There is no version that both sides come from.');
   const base = await opened(input.base);
