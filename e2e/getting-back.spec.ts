@@ -122,3 +122,48 @@ test('a change of the demo’s plan can be taken back', async ({ page }) => {
   await expect(causesOf(page).first()).toBeVisible();
   await page.getByRole('button', { name: 'Let it go' }).click();
 });
+
+test('a try beside the main line: branched off, gone on with, joined back with what happened meanwhile', async ({
+  page,
+}) => {
+  const id = await makeDrawing(page, quay('#777', 250));
+  await page.keyboard.press('b');
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('Name').fill('Hut to the east');
+  await dialog.getByLabel('Why').fill('The ramp needs the room');
+  await dialog.getByRole('button', { name: 'Branch off' }).click();
+  await expect(page.getByText('“Hut to the east” starts from v1.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Join “Hut to the east” into the main line' })).toBeVisible();
+  await page.getByRole('button', { name: 'Check in a new version' }).click();
+  await page
+    .locator('input[type=file]')
+    .setInputFiles({ name: 'pier.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(quay('#777', 310)) });
+  await page
+    .getByRole('dialog')
+    .getByRole('button', { name: /Check in/ })
+    .click();
+  await expect(page.getByText('Checked in as v3.')).toBeVisible();
+  await addVersion(page, id, quay('#aa7744', 250));
+  await page.getByRole('button', { name: 'Join “Hut to the east” into the main line' }).click();
+  await expect(page.getByRole('heading', { name: 'Join “Hut to the east”' })).toBeVisible();
+  await expect(causesOf(page)).toHaveText([/hut.*moved/i]);
+  await page.getByRole('button', { name: 'Check in as v3' }).click();
+  await expect(page.getByText('Checked in as v3. Nothing was removed.')).toBeVisible();
+  expect(await newestContent(page, id)).toBe(quay('#aa7744', 310));
+  const lane = page.getByRole('group', { name: 'Line Hut to the east' });
+  await lane.getByRole('button', { name: /Hut to the east v3/ }).click({ modifiers: ['Shift'] });
+  await expect(page.getByText('A is of')).toContainText('Hut to the east');
+});
+
+test('a version becomes a file of its own, and both pages tell of it', async ({ page }) => {
+  const id = await makeDrawing(page, quay('#777', 250));
+  await page.getByRole('button', { name: 'Branch off from v1 …' }).click();
+  const dialog = page.getByRole('dialog');
+  await dialog.getByLabel('As a file of its own, in the same folder').check();
+  await expect(dialog.getByLabel('Name')).toHaveValue('pier from v1.svg');
+  await dialog.getByRole('button', { name: 'Branch off' }).click();
+  await expect(page.getByRole('heading', { name: 'pier from v1.svg', exact: true })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'pier.svg v1' })).toBeVisible();
+  await page.goto(`/files/${id}`);
+  await expect(page.getByRole('link', { name: 'pier from v1.svg' })).toBeVisible();
+});

@@ -47,7 +47,13 @@ export const projectSchema = z.object({
 export const folderSchema = z.object({ id, projectId: id, parentId: id.nullable(), name: z.string() });
 
 /** What a version has from another one than it follows. */
-export const sourceRoles = ['brought forward from', 'joined from', 'carried over from', 'taken back to'] as const;
+export const sourceRoles = [
+  'brought forward from',
+  'joined from',
+  'carried over from',
+  'taken back to',
+  'branched off from',
+] as const;
 export type SourceRole = (typeof sourceRoles)[number];
 
 export const versionSchema = z.object({
@@ -114,9 +120,22 @@ export const railSchema = z.object({
           .object({ id, number: z.number().int() })
           .nullable()
           .describe('The version that the branch goes on from'),
+        closed: z.boolean(),
       }),
     )
     .describe('All lines of the file; the first is the main line'),
+  lanes: z
+    .array(
+      z.object({
+        line: id,
+        ids: z.array(id),
+        numbers: z.array(z.number().int()),
+        at: z.array(z.number()),
+        kinds: z.string(),
+        by: z.array(z.number().int()),
+      }),
+    )
+    .describe('The other lines of the file, each in the same columns'),
   titles: z.array(z.tuple([id, z.string()])).describe('Title of each keeper'),
   sources: z.array(z.tuple([id, id])).describe('A version, and the one that it brought forward or goes on from'),
 });

@@ -59,6 +59,7 @@ export const files = {
       allowOtherFormat: z.enum(['yes', 'no']).optional(),
       keep: z.enum(['yes', 'no']).optional().describe('Keep it checked out'),
       branch: z.enum(['yes', 'no']).optional().describe('Start a branch from `base`'),
+      line: z.uuid().optional().describe('Another line than the main line'),
     }),
     answer: api.checkInResultSchema,
     status: 201,

@@ -5,9 +5,11 @@ import { comments } from './comments.ts';
 import { comparisons } from './comparisons.ts';
 import { desk } from './desk.ts';
 import { door } from './door.ts';
+import { erasing } from './erasing.ts';
 import { events } from './events.ts';
 import { files } from './files.ts';
 import { ledger } from './ledger.ts';
+import { lines } from './lines.ts';
 import { people } from './people.ts';
 import { projects } from './projects.ts';
 import { proposals } from './proposals.ts';
@@ -25,6 +27,8 @@ export const api = {
   projects,
   files,
   versions,
+  lines,
+  erasing,
   comparisons,
   proposals,
   references,

@@ -3,7 +3,7 @@ import { right } from './right.ts';
 export const erase = right({
   id: 'erase',
   doing: 'erase versions',
-  means: 'Removing later versions for good. Nothing uses it yet.',
+  means: 'Removing later versions for good.',
   roles: ['lead'],
   needs: ['see old versions'],
 });

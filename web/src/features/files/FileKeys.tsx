@@ -2,6 +2,7 @@
 
 /** The keys of the file page. */
 import { useKeys } from '../frame/keys.tsx';
+import { BranchOffDialog } from './BranchOffDialog.tsx';
 import { BringForwardDialog } from './BringForwardDialog.tsx';
 import { CheckInDialog } from './CheckInDialog.tsx';
 import { CompareWithDialog } from './CompareWithDialog.tsx';
@@ -11,7 +12,7 @@ import { useRemarks } from './state/remarks.tsx';
 import { useShown } from './state/shown.tsx';
 
 export function FileKeys(): React.ReactNode {
-  const { a, b, newest, other, comparing, move, beside } = useShown();
+  const { a, b, newest, other, columns, comparing, move, goToLine, beside } = useShown();
   const { stepChange } = useCompared();
   const { canPoint, togglePointing } = useRemarks();
   const { mayCheckIn, mayBringForward, open } = useFileActs();
@@ -27,6 +28,11 @@ export function FileKeys(): React.ReactNode {
     const before = beside(b.id, -1)?.id;
     if (before !== undefined) move({ a: before });
   };
+  const besideLine = (by: number): void => {
+    const { lines, line } = columns;
+    const next = lines[lines.findIndex((l) => l.id === line) + by];
+    if (next) goToLine(next.id);
+  };
   useKeys([
     { key: 'ArrowLeft', says: 'Version before (marker B while comparing)', run: () => step(-1) },
     { key: 'ArrowRight', says: 'Version after (marker B while comparing)', run: () => step(1) },
@@ -39,6 +45,13 @@ export function FileKeys(): React.ReactNode {
     { key: 'n', says: 'Next change', run: () => stepChange(1) },
     { key: 'p', says: 'Previous change', run: () => stepChange(-1) },
     ...(mayCheckIn ? [{ key: 'i', says: 'Check in a new version', run: () => open(<CheckInDialog />) }] : []),
+    ...(mayCheckIn ? [{ key: 'b', says: 'Branch off from this version', run: () => open(<BranchOffDialog />) }] : []),
+    ...(columns.lines.length > 1
+      ? [
+          { key: 'ArrowDown', says: 'Next line', run: () => besideLine(1) },
+          { key: 'ArrowUp', says: 'Line before', run: () => besideLine(-1) },
+        ]
+      : []),
     ...(mayBringForward && b.id !== newest.id
       ? [{ key: 'w', says: 'Bring this version forward', run: () => open(<BringForwardDialog />) }]
       : []),

@@ -31,6 +31,7 @@ interface Props {
   readonly initial: readonly Version[];
   readonly mayCheckIn: boolean;
   readonly mayBringForward: boolean;
+  readonly mayErase: boolean;
   readonly rights: Rights;
 }
 

@@ -35,7 +35,7 @@ interface CheckIn {
 
 /** Sends a new version of the file that is shown, alone or with others, and asks what the server wants to know. */
 export function useCheckIn({ newest, from, note, keep, along, desk }: Sending): CheckIn {
-  const { file } = useShown();
+  const { file, columns } = useShown();
   const { land } = useFileActs();
   const [share, setShare] = useState<number>();
   const [problem, setProblem] = useState<string>();
@@ -45,7 +45,9 @@ export function useCheckIn({ newest, from, note, keep, along, desk }: Sending): 
 
   const sendAlone = async (chosen: File, fields: Fields): Promise<void> => {
     const kept: Fields = keep ? { keep: 'yes' } : {};
-    const said = { note, ...kept, ...fields };
+    const isMain = columns.lines.find((l) => l.id === newest.lineId)?.position === 0;
+    const line: Fields = isMain || fields['branch'] === 'yes' ? {} : { line: newest.lineId };
+    const said = { note, ...kept, ...line, ...fields };
     const key = keys.for(chosen, JSON.stringify(said));
     const request = { fileId: file.id, fields: { key, ...said }, files: chosen };
     const alone = upload(api.files.checkIn, request, setShare);

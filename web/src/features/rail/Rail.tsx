@@ -7,11 +7,15 @@ import type { Proposal } from '../../contract/proposals.ts';
 import { useShown } from '../files/state/shown.tsx';
 import { ArcLine, AXIS, StopGlyph } from './glyphs.tsx';
 import { layoutRail, nearestStop, stopsBetween, type Mark, type Scale, type Stop } from './layout.ts';
+import { Lanes } from './Lanes.tsx';
+import { layoutLanes, RAIL_HEIGHT } from './lanes.ts';
 import { LineChoice } from './LineChoice.tsx';
 import { Marker } from './Marker.tsx';
 import { Peek } from './Peek.tsx';
 
 const OVERSCAN = 300;
+/** Taller than this the rail is scrolled. */
+const MOST_HEIGHT = RAIL_HEIGHT + 96;
 
 const proposedMark = ({ version, source }: Proposal): Mark => ({
   id: version.id,
@@ -35,6 +39,12 @@ export function Rail(): React.ReactNode {
   const [peek, setPeek] = useState<Stop>();
   const [drag, setDrag] = useState<{ marker: 'a' | 'b'; x: number }>();
   const layout = useMemo(() => layoutRail(versions, scale, view.width), [versions, scale, view.width]);
+  const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
+  const lanes = useMemo(() => layoutLanes(columns, layout, folded), [columns, layout, folded]);
+  const fold = (line: string): void =>
+    setFolded((before) =>
+      before.has(line) ? new Set([...before].filter((l) => l !== line)) : new Set([...before, line]),
+    );
   const places = useMemo(
     () => new Map(layout.stops.flatMap((s) => s.sitting.map((v) => [v.id, s.x] as const))),
     [layout],
@@ -123,9 +133,17 @@ export function Rail(): React.ReactNode {
       <div
         className="ov-rail-scroll"
         ref={scroller}
+        style={{ height: Math.min(lanes.height, MOST_HEIGHT) }}
         onScroll={(e) => setView({ left: e.currentTarget.scrollLeft, width: e.currentTarget.clientWidth })}
       >
-        <svg width={layout.width} height={150} role="group" aria-label="Versions">
+        <svg width={lanes.width} height={lanes.height} role="group" aria-label="Versions">
+          <Lanes
+            layout={lanes}
+            from={view.left - OVERSCAN}
+            to={view.left + view.width + OVERSCAN}
+            onFold={fold}
+            onChoose={(line, id, compare) => move(compare ? { other: id } : { line, a: id, b: id })}
+          />
           <line className="is-axis" x1={12} x2={layout.width - 12} y1={AXIS} y2={AXIS} />
           {layout.dates
             .filter((d) => d.x > view.left - OVERSCAN && d.x < view.left + view.width + OVERSCAN)

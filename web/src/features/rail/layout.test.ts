@@ -25,6 +25,7 @@ test('columns give every version its number, kind, maker, title and source', () 
       { id: 'q', name: 'Tobias' },
     ],
     lines: [],
+    lanes: [],
     titles: [['p4', 'Agreed']],
     sources: [['p7', 'p3']],
   });

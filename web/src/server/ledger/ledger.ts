@@ -53,9 +53,11 @@ export type Act =
   | 'checked in'
   | 'brought forward'
   | 'branched off'
+  | 'changed a line'
   | 'took back'
   | 'carried over'
   | 'joined'
+  | 'erased'
   | 'deleted'
   | 'brought back'
   | 'checked out'
@@ -79,6 +81,8 @@ export interface NewEntry {
   readonly at?: Date | undefined;
   /** Versions that it made: what they are is sealed with it. */
   readonly versions?: readonly string[];
+  /** Versions that are about to be removed for good: what they were is kept with it. */
+  readonly erased?: readonly string[];
 }
 
 /** The first entry is sealed against this. */
@@ -104,10 +108,20 @@ export async function record(
   let hash: Buffer = last?.hash ?? NOTHING;
   const seals = await sealsOf(
     client,
-    entries.flatMap(({ versions = [] }) => versions),
+    entries.flatMap(({ versions = [], erased = [] }) => [...versions, ...erased]),
   );
   const rows = entries.map((said) => {
-    const { act, by, subject, reason = '', projectId = null, fileId = null, at = new Date(), versions = [] } = said;
+    const {
+      act,
+      by,
+      subject,
+      reason = '',
+      projectId = null,
+      fileId = null,
+      at = new Date(),
+      versions = [],
+      erased = [],
+    } = said;
     seq += 1;
     const entry = JSON.stringify({
       seq,
@@ -120,6 +134,7 @@ export async function record(
       projectId,
       fileId,
       ...(versions.length > 0 && { versions: versions.map((id) => sealIn(seals, id)) }),
+      ...(erased.length > 0 && { erased: erased.map((id) => sealIn(seals, id)) }),
     });
     hash = sealed(hash, entry);
     return { seq, at, person: by?.id ?? null, act, projectId, fileId, entry, hash };

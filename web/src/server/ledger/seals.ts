@@ -76,7 +76,9 @@ async function proveStanding(client: Db, tell: Tell): Promise<Sealed> {
   const total = await countVersions(client);
   const right = new Set<string>();
   const wrong = new Map<string, WrongVersion>();
-  for await (const seals of everySeal(client)) {
+  const erased = new Set<string>();
+  for await (const { seals, gone } of everySeal(client)) {
+    for (const { id } of gone) erased.add(id);
     const now = await sealsOf(
       client,
       seals.map(({ id }) => id),
@@ -92,6 +94,8 @@ async function proveStanding(client: Db, tell: Tell): Promise<Sealed> {
     }
     await tell(right.size + wrong.size, total);
   }
+  // What was erased by the rules is entered as erased, and is to be missed.
+  for (const id of erased) if (wrong.get(id)?.fault === 'missing') wrong.delete(id);
   for (const version of await unsealed(client, total, right, wrong)) wrong.set(version.versionId, version);
   return { right: right.size, wrong: [...wrong.values()] };
 }
@@ -109,15 +113,25 @@ const faults: Readonly<Record<WrongVersion['fault'], string>> = {
 export const sayFault = ({ fault, changed }: Pick<WrongVersion, 'fault' | 'changed'>): string =>
   changed.length > 0 ? `${faults[fault]}: ${changed.join(', ')}` : faults[fault];
 
+interface SealPage {
+  readonly seals: readonly Seal[];
+  /** Versions that were erased. */
+  readonly gone: readonly Seal[];
+}
+
 /** Seals in the order in which they were made, page by page. */
-async function* everySeal(client: Db): AsyncGenerator<readonly Seal[]> {
+async function* everySeal(client: Db): AsyncGenerator<SealPage> {
   for (let seq = 0; ;) {
     const rows = await entriesAfter(client, seq);
     const last = rows.at(-1);
     if (!last) return;
     seq = Number(last.seq);
-    const seals = rows.flatMap(({ entry }) => (JSON.parse(entry) as { versions?: readonly Seal[] }).versions ?? []);
-    for (let at = 0; at < seals.length; at += 1000) yield seals.slice(at, at + 1000);
+    const entries = rows.map(
+      ({ entry }) => JSON.parse(entry) as { versions?: readonly Seal[]; erased?: readonly Seal[] },
+    );
+    const seals = entries.flatMap(({ versions = [] }) => versions);
+    for (let at = 0; at < seals.length; at += 1000) yield { seals: seals.slice(at, at + 1000), gone: [] };
+    yield { seals: [], gone: entries.flatMap(({ erased = [] }) => erased) };
   }
 }
 

@@ -127,18 +127,18 @@ export const commonBases = (client: Db, one: string, other: string): Promise<Anc
       select $2::uuid as id
       union
       select p.parent_id from version_parent p join mine on p.store_id = $1 and p.version_id = mine.id
-      where p.role in ('follows', 'joined from')
+      where p.role in ('follows', 'joined from', 'branched off from')
     ),
     theirs as (
       select $3::uuid as id
       union
       select p.parent_id from version_parent p join theirs on p.store_id = $1 and p.version_id = theirs.id
-      where p.role in ('follows', 'joined from')
+      where p.role in ('follows', 'joined from', 'branched off from')
     ),
     common as (select id from mine intersect select id from theirs),
     inner_ones as (
       select p.parent_id as id from version_parent p join common on p.store_id = $1 and p.version_id = common.id
-      where p.role in ('follows', 'joined from')
+      where p.role in ('follows', 'joined from', 'branched off from')
     )
     select v.id, v.made_at from version v join common on common.id = v.id
     where v.store_id = $1 and v.id not in (select id from inner_ones)

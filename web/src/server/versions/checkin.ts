@@ -11,7 +11,7 @@ import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { checkName } from '../names.ts';
 import { permit } from '../people/access.ts';
-import { Problem } from '../problem.ts';
+import { notFound, Problem } from '../problem.ts';
 import { insertFile, lockProject } from '../projects/rows.ts';
 import { folderIn, getFile, getFiles, nameTaken } from '../projects/service.ts';
 import type { MadeSet } from '../sets/rows.ts';
@@ -20,7 +20,8 @@ import { receive, storeArrived, type Arrived, type Incoming } from './arrival.ts
 import { discardFile, discardFiles, landing, once, type Attempt } from './attempt.ts';
 import { checkNote, refuseConflict, refuseNoteless, refuseOtherFormat, refuseTaken } from './refusals.ts';
 import { settleTakenOver, versionOf, versionRow } from './rows.ts';
-import { appendVersion, branchFrom, lockFile, newestOf, type Locked, type NewVersion } from './service.ts';
+import { lineRow } from '../lines/rows.ts';
+import { appendVersion, branchFrom, lockFile, newestOf, type Locked, type Newest, type NewVersion } from './service.ts';
 
 export type { Incoming };
 
@@ -33,6 +34,8 @@ export interface CheckIn {
   readonly keep?: boolean;
   /** The version starts a branch from `base`, beside what others do on the main line. */
   readonly branch?: boolean;
+  /** Another line than the main line. */
+  readonly line?: string | undefined;
   readonly kind?: NewVersion['kind'];
   readonly at?: Date;
   readonly title?: string;
@@ -78,7 +81,8 @@ async function receiveVersion(
 ): Promise<Landed> {
   const { by } = attempt;
   await refuseNoteless(db(), file.projectId, [file.folderId], options.note);
-  if (!options.branch) await refuseConflict(db(), file.id, by, await newestOf(db(), file.id), options.base);
+  if (!options.branch)
+    await refuseConflict(db(), file.id, by, await newestOf(db(), file.id, options.line), options.base);
   const arrived = await receive(incoming, (format) => {
     if (!options.allowOtherFormat) refuseOtherFormat(file, format);
   });
@@ -112,7 +116,8 @@ async function land(
   options: CheckIn,
 ): Promise<{ made: boolean; id: string }> {
   const content = await storeArrived(client, arrived);
-  const { file, newest } = await lockWhereItIs(client, by, fileId, options.note);
+  const { file, newest: newestOfMain } = await lockWhereItIs(client, by, fileId, options.note);
+  const newest = options.line === undefined ? newestOfMain : await openLine(client, fileId, options.line);
   const { kind, at, title } = options;
   const note = options.note.trim();
   const place = { fileId, projectId: file.project_id };
@@ -129,15 +134,26 @@ async function land(
     return { made: true, id: branch.id };
   }
   await refuseConflict(client, fileId, by, newest, options.base);
+  const isMain = (newest?.position ?? 0) === 0;
   if (newest?.content_id === content.id) return { made: false, id: newest.id };
   const setId = (await newSetHere()).id;
-  const sourceId = await sourceOf(client, fileId, by.id);
+  const sourceId = isMain ? await sourceOf(client, fileId, by.id) : undefined;
   const id = await appendVersion(client, newest, { ...version, setId, sourceId });
-  await release(client, fileId, by.id, options.keep);
+  if (isMain) await release(client, fileId, by.id, options.keep);
   await tell(client, { kind: 'version', file: fileId, project: place.projectId });
   const subject = `${file.name} v${(newest?.number ?? 0) + 1}`;
   await record(client, [{ ...place, act: 'checked in', by, subject, reason: note, at, versions: [id] }]);
   return { made: true, id };
+}
+
+/** The newest version of a line that is there and open. */
+async function openLine(client: Client, fileId: string, lineId: string): Promise<Newest> {
+  const newest = await newestOf(client, fileId, lineId);
+  if (!newest) throw notFound('line');
+  const line = await lineRow(client, lineId);
+  if (line?.closed_at)
+    throw new Problem(409, 'line-closed', `The line “${line.name}” is closed. Open it again, or start another one.`);
+  return newest;
 }
 
 /** What the sender should know of names: one that could not be kept, and one that is not that of the file. */

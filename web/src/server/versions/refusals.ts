@@ -42,7 +42,8 @@ export async function refuseConflict(
   newest: Newest | undefined,
   base: string | undefined,
 ): Promise<void> {
-  const over = await takenOverFrom(client, fileId, by.id);
+  const isMain = (newest?.position ?? 0) === 0;
+  const over = isMain ? await takenOverFrom(client, fileId, by.id) : undefined;
   if (over)
     throw new Problem(
       409,
@@ -50,7 +51,8 @@ export async function refuseConflict(
       `${over.name} took your check-out over (“${over.reason}”). Check your work in as a branch: it stays whole, beside the main line.`,
       { branch: true },
     );
-  await refuseHeldByOther(client, fileId, by);
+  // Who holds a file holds its main line.
+  if (isMain) await refuseHeldByOther(client, fileId, by);
   if (!base || !newest || newest.id === base) return;
   throw new Problem(
     409,

@@ -190,6 +190,26 @@ export const railRow = (
     [STORE, lineId, oldest, people],
   );
 
+/** The other lines of a file, each in the columns of the rail. */
+export const laneRows = (
+  client: Db,
+  fileId: string,
+  besides: string,
+  people: readonly string[],
+): Promise<(RailRow & { line_id: string })[]> =>
+  many<RailRow & { line_id: string }>(
+    client,
+    `select line_id, string_agg(id::text, ',') as ids, string_agg(number::text, ',') as numbers,
+       string_agg(extract(epoch from made_at)::bigint::text, ',') as at, string_agg(left(kind, 1), '') as kinds,
+       string_agg((array_position($4::uuid[], made_by) - 1)::text, ',') as by
+     from (
+       select v.line_id, v.id, v.number, v.made_at, v.kind, v.made_by from line l
+       join version v on v.store_id = $1 and v.line_id = l.id
+       where l.file_id = $2 and l.id <> $3 order by v.number
+     ) in_order group by line_id`,
+    [STORE, fileId, besides, people],
+  );
+
 export const peopleByAge = (client: Db): Promise<{ id: string; name: string }[]> =>
   many(client, 'select id, name from person order by created_at');
 
@@ -199,13 +219,14 @@ export interface LineRow {
   readonly name: string;
   readonly from_id: string | null;
   readonly from_number: number | null;
+  readonly closed_at: Date | null;
 }
 
 /** The lines of a file, the main line first; `branches` false: that one alone. */
 export const linesOf = (client: Db, fileId: string, branches: boolean): Promise<LineRow[]> =>
   many<LineRow>(
     client,
-    `select l.id, l.position, l.name, v.id as from_id, v.number as from_number
+    `select l.id, l.position, l.name, l.closed_at, v.id as from_id, v.number as from_number
      from line l left join version v on v.store_id = $1 and v.id = l.from_id
      where l.file_id = $2 and (l.position = 0 or $3) order by l.position`,
     [STORE, fileId, branches],

@@ -17,6 +17,7 @@ import {
   insertLine,
   insertParents,
   insertVersionRow,
+  laneRows,
   linesOf,
   lockedFile,
   newestOf,
@@ -96,10 +97,11 @@ export async function railOf(by: Person, fileId: string, line: LineRef = 0): Pro
   const { newest, oldest } = await seenLine(by, fileId, line);
   const people = await peopleByAge(db());
   const ids = people.map((p) => p.id);
-  const [columns, lines, special] = await Promise.all([
+  const [columns, lines, special, lanes] = await Promise.all([
     railRow(db(), newest.line_id, oldest, ids),
     linesOf(db(), fileId, oldest === 0),
     specialVersions(db(), newest.line_id, oldest),
+    oldest === 0 ? laneRows(db(), fileId, newest.line_id, ids) : [],
   ]);
   return {
     line: newest.line_id,
@@ -109,11 +111,20 @@ export async function railOf(by: Person, fileId: string, line: LineRef = 0): Pro
     kinds: columns?.kinds ?? '',
     by: numbersIn(columns?.by),
     people,
-    lines: lines.map(({ id, position, name, from_id, from_number }) => ({
+    lanes: lanes.map((lane) => ({
+      line: lane.line_id,
+      ids: lane.ids?.split(',') ?? [],
+      numbers: numbersIn(lane.numbers),
+      at: numbersIn(lane.at),
+      kinds: lane.kinds ?? '',
+      by: numbersIn(lane.by),
+    })),
+    lines: lines.map(({ id, position, name, from_id, from_number, closed_at }) => ({
       id,
       position,
       name,
       from: from_id === null || from_number === null ? null : { id: from_id, number: from_number },
+      closed: closed_at !== null,
     })),
     titles: special.flatMap((v): [string, string][] => (v.title === null ? [] : [[v.id, v.title]])),
     sources: special.flatMap((v): [string, string][] => (v.source_id === null ? [] : [[v.id, v.source_id]])),
@@ -165,7 +176,8 @@ export async function appendVersion(client: Client, newest: Newest | undefined, 
   return id;
 }
 
-async function addVersion(
+/** Adds a version to a line. The file must be locked. */
+export async function addVersion(
   client: Client,
   lineId: string,
   number: number,

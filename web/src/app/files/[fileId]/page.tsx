@@ -57,6 +57,7 @@ export default visited(async (person, { params, searchParams }: Props) => {
         initial={initial}
         mayCheckIn={may('check out')}
         mayBringForward={may('bring forward') && !file.deletedIn}
+        mayErase={may('erase')}
         rights={{
           me: { id: person.id, name: person.name },
           here,

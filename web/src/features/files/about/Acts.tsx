@@ -3,9 +3,11 @@
 import Link from 'next/link';
 import Button from 'react-bootstrap/Button';
 import { saySize } from '../../words.ts';
+import { BranchOffDialog } from '../BranchOffDialog.tsx';
 import { BringForwardDialog } from '../BringForwardDialog.tsx';
 import { CheckInDialog } from '../CheckInDialog.tsx';
 import { CompareWithDialog } from '../CompareWithDialog.tsx';
+import { EraseDialog } from '../EraseDialog.tsx';
 import { useFileActs, useGoOn } from '../state/acts.tsx';
 import { useShown } from '../state/shown.tsx';
 import { api } from '../../../contract/operations/index.ts';
@@ -14,7 +16,7 @@ import { linkTo } from '../../../contract/operation.ts';
 /** What can be done with the version. */
 export function Acts(): React.ReactNode {
   const { file, b, newest, move, beside } = useShown();
-  const { mayCheckIn, mayBringForward, open } = useFileActs();
+  const { mayCheckIn, mayBringForward, mayErase, open } = useFileActs();
   const goOn = useGoOn();
   const older = b.id !== newest.id;
   const before = beside(b.id, -1);
@@ -31,6 +33,16 @@ export function Acts(): React.ReactNode {
       {older && mayCheckIn && (
         <Button variant="outline-secondary" onClick={() => void goOn(b)}>
           Check out and go on from v{b.number}
+        </Button>
+      )}
+      {mayCheckIn && (
+        <Button variant="outline-secondary" onClick={() => open(<BranchOffDialog />)} title="Key b">
+          Branch off from v{b.number} …
+        </Button>
+      )}
+      {older && mayErase && (
+        <Button variant="outline-danger" onClick={() => open(<EraseDialog />)}>
+          Erase back to v{b.number} …
         </Button>
       )}
       {before && (

@@ -30,6 +30,7 @@ export function Story(): React.ReactNode {
 }
 
 const roleWords: Readonly<Record<SourceRole, string>> = {
+  'branched off from': 'Branched off from',
   'brought forward from': 'Brought forward from',
   'carried over from': 'Carried over from',
   'joined from': 'Joined from',

@@ -5,6 +5,8 @@ import { CheckOut } from './CheckOut.tsx';
 import { Content } from './Content.tsx';
 import { GoodToKnow } from './GoodToKnow.tsx';
 import { Head } from './Head.tsx';
+import { Lineage } from './Lineage.tsx';
+import { Lines } from './Lines.tsx';
 import { PickedParts } from './PickedParts.tsx';
 import { Referring } from './Referring.tsx';
 import { Story } from './Story.tsx';
@@ -13,10 +15,12 @@ import { Unreadable } from './Unreadable.tsx';
 export const aboutPanels: readonly React.FC[] = [
   Head,
   Story,
+  Lines,
   PickedParts,
   Acts,
   CheckOut,
   Comments,
+  Lineage,
   Referring,
   Unreadable,
   Content,

@@ -29,6 +29,7 @@ export interface FileActs {
   readonly rights: Rights;
   readonly mayCheckIn: boolean;
   readonly mayBringForward: boolean;
+  readonly mayErase: boolean;
   readonly standing: Standing | undefined;
   readonly references: References | undefined;
   readonly refresh: () => Promise<unknown>;
@@ -50,10 +51,11 @@ interface Props {
   readonly rights: Rights;
   readonly mayCheckIn: boolean;
   readonly mayBringForward: boolean;
+  readonly mayErase: boolean;
   readonly children: React.ReactNode;
 }
 
-export function FileActsProvider({ rights, mayCheckIn, mayBringForward, children }: Props): React.ReactNode {
+export function FileActsProvider({ rights, mayCheckIn, mayBringForward, mayErase, children }: Props): React.ReactNode {
   const router = useRouter();
   const { file, b, columns, move } = useShown();
   const { standing, refresh: refreshStanding } = useStanding(file.id);
@@ -78,6 +80,7 @@ export function FileActsProvider({ rights, mayCheckIn, mayBringForward, children
     rights,
     mayCheckIn: mayCheckIn && !file.deletedIn,
     mayBringForward,
+    mayErase: mayErase && !file.deletedIn,
     standing,
     references,
     refresh: () => Promise.all([refreshStanding(), refreshReferences()]),

@@ -13,6 +13,7 @@ export const POST = serveUpload(files.checkIn, async (by, { fileId }, { note = '
     allowOtherFormat: said.allowOtherFormat === 'yes',
     keep: said.keep === 'yes',
     branch: said.branch === 'yes',
+    line: said.line,
   });
   return answered(files.checkIn, result, { status: result.made ? 201 : 200 });
 });

@@ -1,0 +1,139 @@
+import { join } from 'node:path';
+import type { FileEntry, Person, Version } from '../../contract/api.ts';
+import { checkOut } from '../checkouts/service.ts';
+import { getFile, makeFolder, makeProject } from '../projects/service.ts';
+import { landProposal, propose } from '../proposals/service.ts';
+import { readWhole } from '../store/reader.ts';
+import { checkIn, makeFile } from '../versions/checkin.ts';
+import { versionRow } from '../versions/rows.ts';
+import { listVersions, railOf } from '../versions/service.ts';
+import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
+import { branchFile, changeLine, lineage, startLine } from './service.ts';
+
+withTestDatabase();
+process.env['OVREL_ROOT'] = join(__dirname, '../../../..');
+
+let ines: Person;
+let tobias: Person;
+let projectId: string;
+let n = 0;
+beforeEach(async () => {
+  ines = await makeTestPerson('lead', 'Ines');
+  tobias = await makeTestPerson('editor', 'Tobias');
+  projectId = (await makeProject(ines, `Landing ${++n}`)).id;
+});
+
+async function method(...texts: readonly string[]): Promise<{ file: FileEntry; versions: Version[] }> {
+  const [first = '', ...later] = texts;
+  const { file } = await makeFile(ines, projectId, null, 'method.txt', incoming('method.txt', first), {
+    note: 'first',
+  });
+  const versions = [file.newest];
+  for (const text of later)
+    versions.push((await checkIn(ines, file.id, incoming('method.txt', text), { note: text })).version);
+  return { file, versions };
+}
+
+const contentOf = async (versionId: string): Promise<string> =>
+  (await readWhole((await versionRow(versionId)).content_id)).toString();
+
+test('a line starts from any version, goes on beside the main line, and comes back', async () => {
+  const { file, versions } = await method('one\ntwo\n', 'one\ntwo\nthree\n');
+  const first = await startLine(tobias, versions[0]?.id ?? '', 'Crane from the water', 'the quay is too weak');
+  expect(first).toMatchObject({
+    number: 2,
+    line: 'Crane from the water',
+    note: 'the quay is too weak',
+    parentId: versions[0]?.id,
+  });
+  const { version } = await checkIn(tobias, file.id, incoming('method.txt', 'one, by water\ntwo\n'), {
+    note: '',
+    line: first.lineId,
+    base: first.id,
+  });
+  expect(version).toMatchObject({ number: 3, line: 'Crane from the water' });
+  expect((await getFile(ines, file.id)).newest.number).toBe(2);
+  const rail = await railOf(ines, file.id);
+  expect(rail.lines.map((line) => [line.name, line.from?.number ?? null])).toEqual([
+    ['main line', null],
+    ['Crane from the water', 1],
+  ]);
+  expect(rail.lanes).toMatchObject([{ line: first.lineId, numbers: [2, 3] }]);
+  const proposal = await propose(ines, file.id, { kind: 'join', from: version.id });
+  const landed = await landProposal(ines, proposal.id, '', undefined);
+  expect(await contentOf(landed.id)).toBe('one, by water\ntwo\nthree\n');
+  expect((await railOf(ines, file.id)).sources).toContainEqual([landed.id, version.id]);
+});
+
+test('what somebody holds is its main line; a line beside it goes on', async () => {
+  const { file, versions } = await method('one\n');
+  const line = await startLine(tobias, versions[0]?.id ?? '', 'By water', '');
+  await checkOut(ines, [file.id]);
+  const { version } = await checkIn(tobias, file.id, incoming('method.txt', 'two\n'), { note: '', line: line.lineId });
+  expect(version.line).toBe('By water');
+  await expect(checkIn(tobias, file.id, incoming('method.txt', 'three\n'), { note: '' })).rejects.toMatchObject({
+    code: 'checked-out',
+  });
+});
+
+test('a closed line is kept, takes nothing, and can be opened again; names are taken once', async () => {
+  const { file, versions } = await method('one\n');
+  const line = await startLine(ines, versions[0]?.id ?? '', 'By water', '');
+  await expect(startLine(ines, versions[0]?.id ?? '', 'by WATER', '')).rejects.toMatchObject({ code: 'name-taken' });
+  expect(await changeLine(ines, line.lineId, { name: 'By barge', closed: true })).toMatchObject({
+    name: 'By barge',
+    closed: true,
+  });
+  const more = (): ReturnType<typeof checkIn> =>
+    checkIn(ines, file.id, incoming('method.txt', 'two\n'), { note: '', line: line.lineId });
+  await expect(more()).rejects.toMatchObject({ code: 'line-closed' });
+  expect(await listVersions(ines, file.id, { line: line.lineId })).toHaveLength(1);
+  await changeLine(ines, line.lineId, { closed: false });
+  expect((await more()).version.number).toBe(3);
+  const main = (await railOf(ines, file.id)).line;
+  await expect(changeLine(ines, main, { closed: true })).rejects.toMatchObject({ code: 'main-line' });
+});
+
+test('a version becomes a file of its own, with its history or without; both know of one another', async () => {
+  const { file, versions } = await method('one\n', 'two\n', 'three\n');
+  const folder = await makeFolder(ines, projectId, null, 'Trials');
+  const at = versions[1]?.id ?? '';
+  const alone = await branchFile(ines, at, {
+    name: 'trial.txt',
+    folderId: folder.id,
+    reason: 'a trial',
+    history: false,
+  });
+  expect(alone.version).toMatchObject({
+    number: 1,
+    source: 2,
+    sourceRole: 'branched off from',
+    sourceFile: { name: 'method.txt' },
+  });
+  const whole = await branchFile(ines, at, { name: 'whole.txt', reason: '', history: true });
+  expect((await listVersions(ines, whole.fileId)).map((v) => [v.number, v.note])).toEqual([
+    [1, 'first'],
+    [2, 'Branched off from v2.'],
+  ]);
+  expect(await lineage(ines, alone.fileId)).toMatchObject({ from: { file: 'method.txt', number: 2 }, made: [] });
+  expect((await lineage(ines, file.id)).made.map((m) => m.file)).toEqual(['trial.txt', 'whole.txt']);
+  expect(await contentOf((await getFile(ines, file.id)).newest.id)).toBe('three\n');
+  await expect(
+    branchFile(ines, at, { name: 'Trial.txt', folderId: folder.id, reason: '', history: false }),
+  ).rejects.toMatchObject({
+    code: 'name-taken',
+  });
+});
+
+test('a file that was branched off is joined back like a line', async () => {
+  const { file, versions } = await method('one\ntwo\nthree\n');
+  const trial = await branchFile(tobias, versions[0]?.id ?? '', { name: 'trial.txt', reason: '', history: false });
+  const { version } = await checkIn(tobias, trial.fileId, incoming('trial.txt', 'one\ntwo, twice\nthree\n'), {
+    note: '',
+  });
+  await checkIn(ines, file.id, incoming('method.txt', 'one\ntwo\nthree, slowly\n'), { note: '' });
+  const proposal = await propose(ines, file.id, { kind: 'join', from: version.id });
+  expect(proposal.clashes).toEqual([]);
+  const landed = await landProposal(ines, proposal.id, '', undefined);
+  expect(await contentOf(landed.id)).toBe('one\ntwo, twice\nthree, slowly\n');
+});
