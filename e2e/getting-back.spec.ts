@@ -167,3 +167,65 @@ test('a version becomes a file of its own, and both pages tell of it', async ({ 
   await page.goto(`/files/${id}`);
   await expect(page.getByRole('link', { name: 'pier from v1.svg' })).toBeVisible();
 });
+
+test('later versions are erased for good, after what goes was told, a reason given and the name typed', async ({
+  page,
+}) => {
+  const id = await makeDrawing(page, quay('#777', 250));
+  await addVersion(page, id, quay('#aa7744', 290));
+  await addVersion(page, id, quay('#aa7744', 310));
+  await page.reload();
+  await stop(page, 1).click();
+  await page.getByRole('button', { name: 'Erase back to v1 …' }).click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('v2 to v3 go for good');
+  await expect(dialog).toContainText('2 versions since');
+  await dialog.getByLabel('Why').fill('A wrong survey');
+  const erase = dialog.getByRole('button', { name: 'Erase for good' });
+  await expect(erase).toBeDisabled();
+  await dialog.getByLabel('Type pier.svg to confirm').fill('pier.svg');
+  await erase.click();
+  await expect(page.getByText('2 versions were erased for good. v1 is the newest again.')).toBeVisible();
+  await expect(stop(page, 2)).toHaveCount(0);
+  expect(await newestContent(page, id)).toBe(quay('#777', 250));
+});
+
+test('a starting state: what was made is set aside, and the file begins again', async ({ page }) => {
+  const id = await makeDrawing(page, quay('#777', 250));
+  await page.keyboard.press('k');
+  await page.getByLabel('Title', { exact: true }).fill('Empty quay');
+  await page.getByLabel(/A starting state/).check();
+  await page.getByRole('dialog').getByRole('button', { name: 'Save' }).click();
+  await expect(page.getByText('v1 is “Empty quay” now, and is kept.')).toBeVisible();
+  await addVersion(page, id, quay('#aa7744', 310));
+  await page.reload();
+  await stop(page, 1).press('Enter');
+  await page.getByRole('button', { name: 'Set v2 aside and start afresh …' }).click();
+  await page.getByLabel('Name of what is set aside').fill('quay of group {number}');
+  await page.getByRole('dialog').getByRole('button', { name: 'Set aside and start afresh' }).click();
+  await expect(
+    page.getByText('What was there is “quay of group 1.svg” now, and v3 begins again from v1.'),
+  ).toBeVisible();
+  await expect(page.getByRole('link', { name: 'quay of group 1.svg' })).toBeVisible();
+  expect(await newestContent(page, id)).toBe(quay('#777', 250));
+});
+
+test('who drew what: by person, a part’s story, and what is gone comes back', async ({ page }) => {
+  const id = await makeDrawing(page, quay('#777', 250));
+  await addVersion(page, id, quay('#777', 290, 'Pier one', '<circle id="bollard" cx="350" cy="250" r="9"/>'));
+  await addVersion(page, id, quay('#777', 290));
+  await page.reload();
+  await ready(page);
+  await page.getByRole('button', { name: 'Show who drew what' }).click();
+  await expect(page.getByRole('list', { name: 'People' })).toContainText('Tobias Renn');
+  await page.locator('canvas').click();
+  const gone = page.getByRole('list', { name: 'Gone' }).getByRole('listitem');
+  await expect(gone).toHaveText([/circle bollard, taken out by Tobias Renn v3/]);
+  await page.getByLabel('Search what is gone').fill('nothing like it');
+  await expect(gone).toHaveCount(0);
+  await page.getByLabel('Search what is gone').fill('boll');
+  await gone.getByRole('button', { name: 'Carry over into v3' }).click();
+  await page.getByRole('button', { name: 'Check in as v4' }).click();
+  await expect(stop(page, 4)).toBeVisible();
+  expect(await newestContent(page, id)).toContain('id="bollard"');
+});

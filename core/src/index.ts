@@ -96,3 +96,4 @@ export {
   type Joined,
   type JoinOptions,
 } from './join/files.ts';
+export { drawnFirst, drawnNext, type DrawnBy, type GonePart } from './history/drawn-by.ts';

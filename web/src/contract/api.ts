@@ -64,6 +64,7 @@ export const versionSchema = z.object({
   lineId: id,
   kind: z.enum(['check-in', 'autosave', 'backup']),
   title: z.string().nullable().describe('Present on keepers'),
+  starting: z.boolean().describe('A starting state: its file is brought back to it again and again'),
   note: z.string(),
   by: byline,
   at: moment,
@@ -207,6 +208,30 @@ export const partAnswerSchema = z.object({
 });
 
 export const bringForwardSchema = z.object({ note: z.string().max(4000).default('') });
+export const titleSchema = z.object({
+  title: z
+    .string()
+    .trim()
+    .min(1, 'A title needs a word. To take it away, send none.')
+    .max(120, 'A title can have at most 120 characters.')
+    .nullable()
+    .describe('Makes the version a keeper; null makes it one like the others'),
+  starting: z.boolean().default(false).describe('A starting state; needs a title'),
+});
+export const setAsideSchema = z.object({
+  name: z
+    .string()
+    .trim()
+    .min(1, 'What is set aside needs a name.')
+    .max(255)
+    .describe('Of the file that it becomes; {date}, {time} and {number} are filled in'),
+  reason: z.string().trim().max(3900).default(''),
+});
+export const setAsideAnswerSchema = z.object({
+  aside: z.object({ fileId: id, name: z.string() }),
+  newest: versionSchema,
+  sentence: z.string(),
+});
 /** Which page of a drawing, from 0: the model, then its layouts. */
 export const pageQuerySchema = z.object({ page: z.coerce.number().int().min(0).max(10_000).default(0) });
 

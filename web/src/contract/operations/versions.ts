@@ -1,6 +1,7 @@
 /** One version: its bytes, its pictures, what was found in it. */
 import { z } from 'zod';
 import * as api from '../api.ts';
+import { drawnByQuerySchema, drawnBySchema } from '../drawn.ts';
 import { lookSchema } from '../look.ts';
 import type { Operations } from '../operation.ts';
 
@@ -54,6 +55,29 @@ export const versions = {
     summary: 'A small picture',
     query: z.object({ side: z.enum(['96', '320']).optional() }),
     bytes: 'image/png',
+  },
+  title: {
+    method: 'patch',
+    path: '/versions/{versionId}',
+    summary: 'Give a version a title, so that it is a keeper, or take it away; make it a starting state',
+    body: api.titleSchema,
+    answer: api.versionSchema,
+  },
+  setAside: {
+    method: 'post',
+    path: '/versions/{versionId}/set-aside',
+    summary: 'Make what is there now a file of its own, and bring this starting state forward',
+    body: api.setAsideSchema,
+    answer: api.setAsideAnswerSchema,
+    status: 201,
+  },
+  drawnBy: {
+    method: 'get',
+    path: '/versions/{versionId}/drawn-by',
+    summary: 'Who put each part in and who changed it, and what was there and is gone',
+    query: drawnByQuerySchema,
+    answer: drawnBySchema,
+    looks: true,
   },
   part: {
     method: 'get',

@@ -6,8 +6,10 @@ import { BranchOffDialog } from './BranchOffDialog.tsx';
 import { BringForwardDialog } from './BringForwardDialog.tsx';
 import { CheckInDialog } from './CheckInDialog.tsx';
 import { CompareWithDialog } from './CompareWithDialog.tsx';
+import { TitleDialog } from './TitleDialog.tsx';
 import { useFileActs } from './state/acts.tsx';
 import { useCompared } from './state/compared.tsx';
+import { useDrawn } from './state/drawn.tsx';
 import { useRemarks } from './state/remarks.tsx';
 import { useShown } from './state/shown.tsx';
 
@@ -15,6 +17,7 @@ export function FileKeys(): React.ReactNode {
   const { a, b, newest, other, columns, comparing, move, goToLine, beside } = useShown();
   const { stepChange } = useCompared();
   const { canPoint, togglePointing } = useRemarks();
+  const drawn = useDrawn();
   const { mayCheckIn, mayBringForward, open } = useFileActs();
   const step = (by: number): void => {
     const next = beside(b.id, by)?.id;
@@ -40,12 +43,14 @@ export function FileKeys(): React.ReactNode {
     { key: 'Shift+ArrowRight', says: 'Marker A one version on', run: () => stepA(1) },
     { key: 'c', says: 'Compare with the version before', run: compareBefore },
     { key: 'o', says: 'Compare with another file', run: () => open(<CompareWithDialog />) },
+    { key: 'h', says: 'Who drew what', run: drawn.toggle },
     ...(canPoint ? [{ key: 'm', says: 'Comment on a place', run: togglePointing }] : []),
     { key: 'Escape', says: 'Leave the comparison', run: () => move({ a: b.id }) },
     { key: 'n', says: 'Next change', run: () => stepChange(1) },
     { key: 'p', says: 'Previous change', run: () => stepChange(-1) },
     ...(mayCheckIn ? [{ key: 'i', says: 'Check in a new version', run: () => open(<CheckInDialog />) }] : []),
     ...(mayCheckIn ? [{ key: 'b', says: 'Branch off from this version', run: () => open(<BranchOffDialog />) }] : []),
+    ...(mayCheckIn ? [{ key: 'k', says: 'Title of this version', run: () => open(<TitleDialog />) }] : []),
     ...(columns.lines.length > 1
       ? [
           { key: 'ArrowDown', says: 'Next line', run: () => besideLine(1) },

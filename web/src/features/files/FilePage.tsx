@@ -14,6 +14,7 @@ import { CheckInDialog } from './CheckInDialog.tsx';
 import { FileKeys } from './FileKeys.tsx';
 import { FileActsProvider, useFileActs } from './state/acts.tsx';
 import { ComparedProvider } from './state/compared.tsx';
+import { DrawnProvider } from './state/drawn.tsx';
 import { PickedProvider } from './state/picked.tsx';
 import { RemarksProvider, useRemarks } from './state/remarks.tsx';
 import { ShownProvider, useShown } from './state/shown.tsx';
@@ -42,9 +43,11 @@ export function FilePage({ file, rail, initial, ...rights }: Props): React.React
         <RemarksProvider>
           <FileActsProvider {...rights}>
             <PickedProvider>
-              <FileKeys />
-              <Follow />
-              <Body />
+              <DrawnProvider>
+                <FileKeys />
+                <Follow />
+                <Body />
+              </DrawnProvider>
             </PickedProvider>
           </FileActsProvider>
         </RemarksProvider>

@@ -38,6 +38,7 @@ export interface LaneLayout {
 export const RAIL_HEIGHT = 150;
 const LANE = 46;
 const FIRST = RAIL_HEIGHT + 22;
+const ROOM_BELOW = 8;
 const STEP = 56;
 const CLOSEST = 24;
 const MARGIN = 120;
@@ -75,7 +76,7 @@ export function layoutLanes(columns: RailColumns, rail: RailLayout, folded: Read
   const furthest = Math.max(0, ...lanes.flatMap((lane) => lane.stops.at(-1)?.x ?? 0));
   return {
     lanes,
-    height: RAIL_HEIGHT + lanes.length * LANE,
+    height: RAIL_HEIGHT + (lanes.length ? lanes.length * LANE + ROOM_BELOW : 0),
     width: Math.max(rail.width, furthest + MARGIN),
   };
 }

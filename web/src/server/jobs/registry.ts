@@ -2,13 +2,14 @@
 import type { JobKind } from './job.ts';
 import { anchor } from './kinds/anchor.ts';
 import { collect } from './kinds/collect.ts';
+import { drawn } from './kinds/drawn.ts';
 import { look } from './kinds/look.ts';
 import { pack } from './kinds/pack.ts';
 import { scrub } from './kinds/scrub.ts';
 import { summary } from './kinds/summary.ts';
 import { tally } from './kinds/tally.ts';
 
-const all: readonly JobKind[] = [look, summary, pack, tally, collect, scrub, anchor];
+const all: readonly JobKind[] = [look, summary, pack, tally, collect, scrub, anchor, drawn];
 
 export const jobKinds: ReadonlyMap<string, JobKind> = new Map(all.map((kind) => [kind.kind, kind]));
 

@@ -16,6 +16,7 @@ const makingVersions: readonly Act[] = [
   'took back',
   'carried over',
   'joined',
+  'set aside',
   'sealed',
 ];
 

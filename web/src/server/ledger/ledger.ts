@@ -58,6 +58,8 @@ export type Act =
   | 'carried over'
   | 'joined'
   | 'erased'
+  | 'titled a version'
+  | 'set aside'
   | 'deleted'
   | 'brought back'
   | 'checked out'

@@ -7,8 +7,11 @@ import { readWhole } from '../store/reader.ts';
 import { checkIn, makeFile } from '../versions/checkin.ts';
 import { versionRow } from '../versions/rows.ts';
 import { listVersions, railOf } from '../versions/service.ts';
+import { titleVersion } from '../versions/titles.ts';
+import { listSets } from '../sets/sets.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { branchFile, changeLine, lineage, startLine } from './service.ts';
+import { setAside } from './set-aside.ts';
 
 withTestDatabase();
 process.env['OVREL_ROOT'] = join(__dirname, '../../../..');
@@ -136,4 +139,45 @@ test('a file that was branched off is joined back like a line', async () => {
   expect(proposal.clashes).toEqual([]);
   const landed = await landProposal(ines, proposal.id, '', undefined);
   expect(await contentOf(landed.id)).toBe('one\ntwo, twice\nthree, slowly\n');
+});
+
+test('ten groups leave ten results and one clean file', async () => {
+  const { file, versions } = await method('empty form\n');
+  const start = versions[0]?.id ?? '';
+  await expect(setAside(ines, start, { name: 'result', reason: '' })).rejects.toMatchObject({
+    code: 'no-starting-state',
+  });
+  expect(await titleVersion(ines, start, 'Empty form', true)).toMatchObject({ title: 'Empty form', starting: true });
+  for (let group = 1; group <= 10; group++) {
+    await checkIn(tobias, file.id, incoming('method.txt', `form of group ${group}\n`), { note: '' });
+    const { aside, newest } = await setAside(tobias, start, { name: 'group {number}', reason: '' });
+    expect(aside.name).toBe(`group ${group}.txt`);
+    expect(await contentOf((await getFile(ines, aside.fileId)).newest.id)).toBe(`form of group ${group}\n`);
+    expect(await contentOf(newest.id)).toBe('empty form\n');
+  }
+  expect((await getFile(ines, file.id)).newest).toMatchObject({
+    number: 21,
+    source: 1,
+    sourceRole: 'brought forward from',
+  });
+  expect((await lineage(ines, file.id)).made).toHaveLength(10);
+  expect((await listSets(ines, projectId, {}))[0]?.files.map((f) => f.name).sort()).toEqual([
+    'group 10.txt',
+    'method.txt',
+  ]);
+  await expect(setAside(ines, start, { name: 'again', reason: '' })).rejects.toMatchObject({
+    code: 'nothing-to-set-aside',
+  });
+});
+
+test('a title makes a keeper, and can be taken away', async () => {
+  const { versions } = await method('one\n');
+  const id = versions[0]?.id ?? '';
+  await titleVersion(ines, id, 'Agreed with the harbour', false);
+  expect(await versionRow(id)).toMatchObject({ title: 'Agreed with the harbour', starting: false });
+  await expect(titleVersion(ines, id, null, true)).rejects.toMatchObject({ code: 'bad-input' });
+  expect(await titleVersion(ines, id, null, false)).toMatchObject({ title: null });
+  await expect(titleVersion(await makeTestPerson('reader'), id, 'Mine', false)).rejects.toMatchObject({
+    code: 'not-allowed',
+  });
 });

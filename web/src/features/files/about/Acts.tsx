@@ -8,6 +8,8 @@ import { BringForwardDialog } from '../BringForwardDialog.tsx';
 import { CheckInDialog } from '../CheckInDialog.tsx';
 import { CompareWithDialog } from '../CompareWithDialog.tsx';
 import { EraseDialog } from '../EraseDialog.tsx';
+import { SetAsideDialog } from '../SetAsideDialog.tsx';
+import { TitleDialog } from '../TitleDialog.tsx';
 import { useFileActs, useGoOn } from '../state/acts.tsx';
 import { useShown } from '../state/shown.tsx';
 import { api } from '../../../contract/operations/index.ts';
@@ -38,6 +40,16 @@ export function Acts(): React.ReactNode {
       {mayCheckIn && (
         <Button variant="outline-secondary" onClick={() => open(<BranchOffDialog />)} title="Key b">
           Branch off from v{b.number} …
+        </Button>
+      )}
+      {b.starting && older && mayCheckIn && (
+        <Button variant="outline-secondary" onClick={() => open(<SetAsideDialog />)}>
+          Set v{newest.number} aside and start afresh …
+        </Button>
+      )}
+      {mayCheckIn && (
+        <Button variant="outline-secondary" onClick={() => open(<TitleDialog />)} title="Key k">
+          {b.title ? 'Change the title …' : 'Give it a title, so that it is kept …'}
         </Button>
       )}
       {older && mayErase && (

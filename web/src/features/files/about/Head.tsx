@@ -26,6 +26,7 @@ export function Head(): React.ReactNode {
       )}
       <p>
         <span className="ov-mono">v{b.number}</span> {b.title ? <strong>{b.title}</strong> : kindWords[b.kind]}
+        {b.starting ? ', a starting state' : ''}
         {older ? '' : ', the newest version'}
       </p>
       {older && (

@@ -3,6 +3,7 @@ import { Comments } from '../../comments/Comments.tsx';
 import { Acts } from './Acts.tsx';
 import { CheckOut } from './CheckOut.tsx';
 import { Content } from './Content.tsx';
+import { DrawnBy } from './DrawnBy.tsx';
 import { GoodToKnow } from './GoodToKnow.tsx';
 import { Head } from './Head.tsx';
 import { Lineage } from './Lineage.tsx';
@@ -19,6 +20,7 @@ export const aboutPanels: readonly React.FC[] = [
   PickedParts,
   Acts,
   CheckOut,
+  DrawnBy,
   Comments,
   Lineage,
   Referring,

@@ -57,7 +57,7 @@ export function PickedProvider({ children }: { readonly children: React.ReactNod
     [setIds],
   );
   const pickAt = async (page: string, x: number, y: number, reach: number): Promise<void> => {
-    if (comparing || !canPick || asking > 0) return;
+    if (comparing || asking > 0) return;
     setAsking((n) => n + 1);
     try {
       const { part } = await call(api.versions.part, { versionId: b.id, query: { page, x, y, reach } });

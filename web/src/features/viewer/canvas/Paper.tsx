@@ -2,6 +2,7 @@
 
 /** The canvas itself, and what lies over it. */
 import { cardOfVersion } from '../../cards.ts';
+import { useDrawn } from '../../files/state/drawn.tsx';
 import { usePicked } from '../../files/state/picked.tsx';
 import { useRemarks } from '../../files/state/remarks.tsx';
 import { Layers } from '../Layers.tsx';
@@ -89,6 +90,7 @@ function useClick(): (x: number, y: number) => void {
   const { view, tools, stage, pages } = useCanvas();
   const { pointing, putAt, openOne } = useRemarks();
   const { pickAt } = usePicked();
+  const drawn = useDrawn();
   return (x, y) => {
     if (stage.dragged()) return;
     const spot = tools.measuring ? stage.snapped(x, y) : undefined;
@@ -100,7 +102,7 @@ function useClick(): (x: number, y: number) => void {
     if (pin) return openOne(pin);
     const change = view.comparing ? stage.pick(x, y) : undefined;
     if (change) return view.select(change);
-    const part = view.b.id === view.newest.id ? undefined : stage.toPage(x, y);
+    const part = view.b.id === view.newest.id && !drawn.on ? undefined : stage.toPage(x, y);
     if (part) void pickAt(pages.page ?? '', part[0], part[1], REACH / stage.scale());
   };
 }

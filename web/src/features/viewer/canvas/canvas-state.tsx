@@ -3,17 +3,19 @@
 /** The drawing in the middle of the page: its sheets, its view, and the tools that are in hand. */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Change } from '@ovrel/core/contract';
-import { usePicked, type PickedPart } from '../../files/state/picked.tsx';
+import { useDrawn } from '../../files/state/drawn.tsx';
+import { usePicked } from '../../files/state/picked.tsx';
 import { useRemarks } from '../../files/state/remarks.tsx';
 import { contextOf } from '../../frame/context.tsx';
 import { fit, type Camera } from '../camera.ts';
 import { sayMeasured } from '../measure.ts';
+import type { Frame } from '../paint/frames.ts';
 import type { Painted, Sheet } from '../paint/paint.ts';
 import { useStage, type Stage } from '../stage/useStage.ts';
 import { useView, type View } from '../state.ts';
 import { useHeat } from '../useDifference.ts';
 import { throughBox } from '../useSheet.ts';
-import { around, firstTouched, onPage, pageShown, type PageShown } from './pages.ts';
+import { firstTouched, onPage, pageShown, type PageShown } from './pages.ts';
 import {
   useLayerRows,
   useSheets,
@@ -67,10 +69,10 @@ export function useCanvasState(): CanvasState {
   const view = { ...seen, comparing };
   const { detail, difference, filter, listed, look, result, selected } = view;
   const { pins } = useRemarks();
-  const { parts: picked } = usePicked();
   const pixels = (comparing ? result?.comparison.level : detail?.look.level) !== 'parts';
   const { pages, setPage } = usePages(view);
   const onlyPage = pages.names.length > 1 ? pages.page : undefined;
+  const framed = useFrames(onlyPage);
   const layered = useLayerRows(view);
   const [together, setTogether] = useState(true);
   const laid = comparing && pixels ? laidOn(result, pages.page) : undefined;
@@ -110,7 +112,8 @@ export function useCanvasState(): CanvasState {
     switched: layers.switched,
     measure: tools.measuring ? { points: tools.spots, words: measured } : undefined,
     pins: onlyPage === undefined ? pins : pins.filter((pin) => pin.page === onlyPage),
-    area: comparing ? filter.area : aroundPicked(picked),
+    area: comparing ? filter.area : undefined,
+    frames: framed,
   };
   const stage = useStage(canvas, size, scene, whole, setRest);
   return {
@@ -137,9 +140,17 @@ export function useCanvasState(): CanvasState {
   };
 }
 
-/** A frame around what is picked, in page coordinates. */
-const aroundPicked = (parts: readonly PickedPart[]): readonly [number, number, number, number] | undefined =>
-  around(parts.flatMap(({ box }) => (box ? [box as [number, number, number, number]] : [])));
+/** What is picked, and who drew what, on the page that is shown. */
+function useFrames(page: string | undefined): readonly Frame[] {
+  const { parts: picked } = usePicked();
+  const { frames } = useDrawn();
+  return useMemo(() => {
+    const chosen = picked.flatMap(({ box, page: on }): Frame[] =>
+      box ? [{ box: box as [number, number, number, number], page: on, letter: '', style: -1 }] : [],
+    );
+    return [...frames, ...chosen].filter((frame) => page === undefined || frame.page === page);
+  }, [frames, picked, page]);
+}
 
 const laidOn = (result: View['result'], page: string | undefined): Laid =>
   result?.picture.laid ?? result?.picture.laidOn?.[page ?? ''];

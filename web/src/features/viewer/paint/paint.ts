@@ -4,6 +4,7 @@ import type { Showing } from '../looks.ts';
 import { drawMeasure } from '../measure.ts';
 import { drawMinimap, minimapIn } from '../minimap.ts';
 import { drawPins } from '../pins.ts';
+import { drawFrames } from './frames.ts';
 import { changes, halo } from './marks.ts';
 import { clipped, INK, type Painted, type Sheet, type Surface } from './scene.ts';
 import { paper, picture, sheet } from './sheets.ts';
@@ -17,6 +18,7 @@ export function paint(surface: Surface, scene: Painted, camera: Camera): void {
   c.clearRect(0, 0, width, height);
   if (scene.comparing) looks[scene.look](surface, scene, camera);
   else plain(surface, scene.b, camera);
+  if (!scene.comparing && scene.frames?.length) drawFrames(c, scene.frames, camera);
   drawPins(c, scene.pins, scene.comparing ? cameraOfB(surface, scene, camera) : camera);
   const box = scene.b?.box;
   const mapped = scene.comparing && scene.changes.length > 0 && scene.look !== 'side';

@@ -6,6 +6,7 @@ import type { SceneRenderer } from '../gl/renderer.ts';
 import type { Showing } from '../looks.ts';
 import type { Spot } from '../measure.ts';
 import type { Pin } from '../pins.ts';
+import type { Frame } from './frames.ts';
 
 export interface Sheet {
   /** A picture that the browser draws. */
@@ -40,6 +41,8 @@ export interface Painted {
   readonly pins: readonly Pin[];
   /** Part of the page that the list is limited to. */
   readonly area?: Box | undefined;
+  /** Parts of the version that is shown alone. */
+  readonly frames?: readonly Frame[];
   /** Of pictures: how much each square of the page differs, as an image over B's page. */
   readonly heat?: CanvasImageSource | undefined;
   /** Layers that a person switched; a change of it is a reason to draw anew. */

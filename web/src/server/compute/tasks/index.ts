@@ -1,4 +1,5 @@
 /** Every task by its name. A new task is one file and one line. */
+import { attribute } from './attribute.ts';
 import { changes } from './changes.ts';
 import { compare } from './compare.ts';
 import { crops } from './crops.ts';
@@ -10,6 +11,7 @@ import { layer } from './layer.ts';
 import { locate } from './locate.ts';
 import { look } from './look.ts';
 import { openRaster } from './open-raster.ts';
+import { outline } from './outline.ts';
 import { page } from './page.ts';
 import { pages } from './pages.ts';
 import { propose } from './propose.ts';
@@ -24,6 +26,7 @@ import { unpack } from './unpack.ts';
 import type { WithMemory } from '../task.ts';
 
 export const tasks = {
+  attribute,
   changes,
   compare,
   crops,
@@ -35,6 +38,7 @@ export const tasks = {
   locate,
   look,
   openRaster,
+  outline,
   page,
   pages,
   propose,

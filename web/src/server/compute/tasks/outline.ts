@@ -1,0 +1,23 @@
+import { open } from '@ovrel/core';
+import type { Source, Task } from '../task.ts';
+
+export interface OutlinedPart {
+  readonly page: string;
+  readonly kind: string;
+  readonly name: string;
+  readonly category: string;
+  readonly box: readonly [number, number, number, number] | null;
+}
+
+/** The parts of a version, in a few words each. */
+export const outline: Task<{ readonly source: Source }, OutlinedPart[]> = async ({ source }) => {
+  const { design } = await open(source.bytes, source.name);
+  if (!design) return [];
+  return design.parts.map(({ page, kind, name, category, box }) => ({
+    page: design.pages[page]?.name ?? '',
+    kind,
+    name,
+    category,
+    box: box ?? null,
+  }));
+};
