@@ -1,7 +1,6 @@
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
-import { demoPassword } from '../demo/people.ts';
 import { openFile, signIn } from '../e2e/support.ts';
 import { dataFolder, freePort } from './lib/cluster.ts';
 import { startInstance } from './lib/instance.ts';
@@ -31,8 +30,28 @@ try {
   for (const [query, name] of [['a=5&b=6', 'compare-overlay']] as const) {
     await page.goto(`${signs}?${query}`);
     await ready(page);
+    await page
+      .getByRole('checkbox', { name: /^Pick: / })
+      .first()
+      .check();
     await shoot(page, name);
   }
+  await page.goto(signs);
+  await ready(page);
+  await page.keyboard.press('h');
+  await page.getByRole('list', { name: 'People' }).waitFor({ timeout: 180_000 });
+  await page.locator('canvas').click({ position: { x: 440, y: 270 } });
+  await page.getByRole('list', { name: 'Stories' }).scrollIntoViewIfNeeded();
+  await shoot(page, 'drawn-by');
+  await page.keyboard.press('h');
+  await openFile(page, 'gangway-hinge.svg');
+  await ready(page);
+  await page.locator('body').press('ArrowDown');
+  await page.getByRole('button', { name: /^Join “Twelve bolts”/ }).click();
+  await page.locator('.ov-proposed').waitFor();
+  await ready(page);
+  await shoot(page, 'join');
+  await page.getByRole('button', { name: 'Let it go' }).click();
   await openFile(page, 'deck-framing.dxf');
   await page.goto(`${new URL(page.url()).pathname}?a=1&b=7`);
   await ready(page);
@@ -97,9 +116,6 @@ try {
   await shoot(page, 'ledger');
   await openFile(page, 'method-statement.md');
   const statement = new URL(page.url()).pathname;
-  await page.goto(`${statement}/history`);
-  await page.getByText('Asked for').waitFor();
-  await shoot(page, 'file-history');
   await page.goto(`${statement}?a=1&b=3`);
   await page.getByText('Compared line by line').waitFor();
   await shoot(page, 'compare-text');
@@ -113,11 +129,6 @@ try {
   await office.goto('/people');
   await office.getByRole('button', { name: 'Acts for Ines Calloway' }).click();
   await shoot(office, 'people');
-  await office.goto('/account');
-  await office.getByLabel('Your password').fill(demoPassword);
-  await office.getByRole('button', { name: 'Set it up' }).click();
-  await office.getByRole('img', { name: 'QR code for your authenticator app' }).waitFor();
-  await shoot(office, 'account');
 } finally {
   await browser.close();
   await instance.stop();

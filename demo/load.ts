@@ -9,6 +9,7 @@ import { askFor, checkOut } from '../web/src/server/checkouts/service.ts';
 import { addComment, reply, resolve } from '../web/src/server/comments/service.ts';
 import { closeWorkers } from '../web/src/server/compute/pool.ts';
 import { closePools, db, one } from '../web/src/server/db/pool.ts';
+import { startLine } from '../web/src/server/lines/service.ts';
 import { setAccess } from '../web/src/server/people/granting.ts';
 import { hashPassword } from '../web/src/server/people/passwords.ts';
 import { makeFolder, makeProject } from '../web/src/server/projects/service.ts';
@@ -19,7 +20,7 @@ import { closeQueue } from '../web/src/server/jobs/queue.ts';
 import { runWaitingJobs } from '../web/src/server/jobs/run.ts';
 import { bringForward, listVersions } from '../web/src/server/versions/service.ts';
 import { demoPassword, demoPeople } from './people.ts';
-import { deletedSketch, sheets, stories, type Step, type Story } from './story.ts';
+import { deletedSketch, sheets, stories, twelveBolts, type Step, type Story } from './story.ts';
 
 const PROJECT = 'Quillmere ferry landing';
 
@@ -113,6 +114,16 @@ async function together(
   await checkOut(anselm, [id('method-statement.md')], 'the site hut');
   await askFor(tobias, id('method-statement.md'), 'The harbour office wants a word on the tide tables by Friday.');
   await talk(id('deck-framing.dxf'), people);
+  await tryBeside(ines, id('gangway-hinge.svg'));
+}
+
+/** A line beside the main one: what Ines tries while the hinge goes on. */
+async function tryBeside(ines: Person, fileId: string): Promise<void> {
+  const second = (await listVersions(ines, fileId)).find((version) => version.number === 2);
+  if (!second) return;
+  const first = await startLine(ines, second.id, twelveBolts.line, twelveBolts.why);
+  const file = { name: 'gangway-hinge.svg', bytes: pieces(new TextEncoder().encode(twelveBolts.content)) };
+  await checkIn(ines, fileId, file, { note: twelveBolts.note, line: first.lineId, base: first.id });
 }
 
 /** A question at the gate of the framing plan, with an answer, and one that is settled. */

@@ -425,3 +425,11 @@ export const deletedSketch = {
   content:
     '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 120 40" width="120mm" height="40mm"><text id="kiosk" x="8" y="27" font-family="serif" font-size="20">Tickets</text></svg>\n',
 } as const;
+
+/** Tried on a line of its own beside the hinge's main line, and not joined yet. */
+export const twelveBolts = {
+  line: 'Twelve bolts',
+  why: 'The harbour office asks whether smaller bolts would do if there were more of them.',
+  note: 'Twelve M16 instead of eight M20',
+  content: drawGangway({ bolt: 'M16', bolts: 12, stiffeners: 2, revision: 'P02' }),
+} as const;

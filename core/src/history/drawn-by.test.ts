@@ -21,7 +21,8 @@ function along(contents: readonly string[], from?: DrawnBy): DrawnBy {
   let before = first;
   later.forEach((content, k) => {
     const version = { version: `v${k + 1}`, drawn, design: designOf(before, 'a.svg') };
-    drawn = drawnNext(version, step(before, content), `v${k + 2}`);
+    const now = { version: `v${k + 2}`, design: designOf(content, 'a.svg') };
+    drawn = drawnNext(version, step(before, content), now);
     before = content;
   });
   return drawn;
@@ -56,12 +57,22 @@ test('what comes from a branch is told of whoever drew it there', () => {
   const onBranch = drawnNext(
     { version: 'v1', drawn: drawnFirst('v1', designOf(plan(0), 'a.svg')), design: designOf(plan(0), 'a.svg') },
     step(plan(0), branch),
-    'branch',
+    { version: 'branch', design: designOf(branch, 'a.svg') },
   );
   const onMain = along([plan(0), main]);
-  const drawn = drawnNext({ version: 'v2', drawn: onMain, design: designOf(main, 'a.svg') }, step(main, joined), 'v3', {
-    drawn: onBranch,
-    step: step(branch, joined),
-  });
+  const drawn = drawnNext(
+    { version: 'v2', drawn: onMain, design: designOf(main, 'a.svg') },
+    step(main, joined),
+    { version: 'v3', design: designOf(joined, 'a.svg') },
+    {
+      drawn: onBranch,
+      step: step(branch, joined),
+    },
+  );
   expect(stories(drawn, joined)).toEqual({ deck: ['v1', 'v2'], hut: ['branch'] });
+});
+
+test('what came back is not gone any more', () => {
+  const { gone } = along([plan(0, bollard), plan(0), plan(3, bollard)]);
+  expect(gone).toEqual([]);
 });

@@ -48,7 +48,7 @@ export interface SecondSource {
 export function drawnNext(
   before: { readonly version: string; readonly drawn: DrawnBy; readonly design: Design },
   step: Step,
-  version: string,
+  { version, design }: { readonly version: string; readonly design: Design },
   second?: SecondSource,
 ): DrawnBy {
   const versions = [...before.drawn.versions];
@@ -70,11 +70,27 @@ export function drawnNext(
     return own ? [...own, now] : [now];
   });
   const last = placeOf(before.version);
+  const back = new Set(
+    [...step.pairing.toA.keys()].filter((j) => step.pairing.toA[j] === -1).map((j) => looksOf(design, j)),
+  );
   const gone = [...step.pairing.toB.keys()]
     .filter((i) => step.pairing.toB[i] === -1)
     .map((i) => goneFrom(before.design, i, last, now));
-  return { versions, parts, gone: [...before.drawn.gone, ...gone] };
+  const stillGone = before.drawn.gone.filter((part) => !back.has(lookOf(part)));
+  return { versions, parts, gone: [...stillGone, ...gone] };
 }
+
+/** By this a part is known when it comes back. */
+const lookOf = ({
+  kind,
+  name,
+  category,
+  page,
+  box,
+}: Pick<GonePart, 'kind' | 'name' | 'category' | 'page' | 'box'>): string =>
+  JSON.stringify([kind, name, category, page, box?.map((n) => Math.round(n * 100) / 100)]);
+
+const looksOf = (design: Design, j: number): string => lookOf(goneFrom(design, j, 0, 0));
 
 function storyThere({ drawn, step }: SecondSource, j: number): Story | undefined {
   const i = step.pairing.toA[j] ?? -1;

@@ -1,6 +1,5 @@
 /** Which record of one source is which of another. Parts are paired by what they show; the rest by name and by place. */
 import type { Pairing } from '../match/pairing.ts';
-import type { Rename } from '../model/source.ts';
 import { nodeAt, type Side } from './side.ts';
 
 export interface NodePairs {
@@ -154,8 +153,3 @@ export function renaming(x: Side, y: Side, { toY }: NodePairs): Map<string, stri
   });
   return names;
 }
-
-export const following =
-  (names: ReadonlyMap<string, string>): Rename =>
-  (key) =>
-    names.get(key) ?? (isOpaque(key) ? undefined : key);

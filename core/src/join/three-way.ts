@@ -4,6 +4,7 @@
  */
 import type { Choice, ClashKind } from '../contract/joining.ts';
 import { gap, type Box } from '../geometry/box.ts';
+import { isEqualTree } from './equal.ts';
 import type { SourceEdits } from './edits.ts';
 import { around, nodeAt, partsWithin, within, type Side } from './side.ts';
 
@@ -188,7 +189,7 @@ class Joining {
   private isThereAlready(t: number): boolean {
     const home = this.theirs.pairs.toX[nodeAt(this.theirs.to.source, t).parent] as number;
     const equals = this.newOfOurs.within(home).filter((o) => isSameSize(this.ours.to, o, this.theirs.to, t));
-    return equals.some((o) => isEqualTree(this.ours.to, o, this.theirs.to, t));
+    return equals.some((o) => isEqualTree(this.ours.to.source, o, this.theirs.to.source, t));
   }
 
   /** What ours put into the same gap, where the order of the two would show. */
@@ -245,15 +246,6 @@ function touched({ to, pairs, changed, inserted }: SourceEdits): Set<number> {
 
 const renamed = ({ to, names }: SourceEdits, node: number): ReadonlyMap<string, string> =>
   to.source.fields(node, (key) => names.get(key) ?? key);
-
-function isEqualTree(x: Side, p: number, y: Side, q: number): boolean {
-  const [a, b] = [nodeAt(x.source, p), nodeAt(y.source, q)];
-  if (a.kind !== b.kind || a.children.length !== b.children.length) return false;
-  const own = x.source.fields(p);
-  const other = y.source.fields(q);
-  if (own.size !== other.size || [...own].some(([name, value]) => other.get(name) !== value)) return false;
-  return a.children.every((child, k) => isEqualTree(x, child, y, b.children[k] as number));
-}
 
 const isSameSize = (x: Side, p: number, y: Side, q: number): boolean =>
   nodeAt(x.source, p).kind === nodeAt(y.source, q).kind &&

@@ -1,6 +1,7 @@
 /** Does to ours what was decided, in bytes: what no act names stays as it is. */
 import { concat } from '../bytes/concat.ts';
 import type { Rename, Source, SourceNode, Splice } from '../model/source.ts';
+import { isEqualTree } from './equal.ts';
 import { isOpaque } from './pair-nodes.ts';
 import type { Act } from './three-way.ts';
 
@@ -140,7 +141,7 @@ class Writing {
   private equalOfOurs(needed: number, key: string): string | undefined {
     if (!isOpaque(key)) return undefined;
     const { ours, theirs } = this.into;
-    const there = this.keysOfOurs.get(key)?.find((o) => isEqual(ours, o, theirs, needed));
+    const there = this.keysOfOurs.get(key)?.find((o) => isEqualTree(ours, o, theirs, needed));
     return there === undefined ? undefined : key;
   }
 
@@ -270,13 +271,4 @@ function applied(bytes: Uint8Array, start: number, end: number, splices: readonl
     from = splice.end;
   }
   return concat([...pieces, bytes.subarray(from, end)]);
-}
-
-function isEqual(x: Source, p: number, y: Source, q: number): boolean {
-  const [a, b] = [at(x, p), at(y, q)];
-  if (a.kind !== b.kind || a.children.length !== b.children.length) return false;
-  const own = x.fields(p);
-  const other = y.fields(q);
-  if (own.size !== other.size || [...own].some(([name, value]) => other.get(name) !== value)) return false;
-  return a.children.every((child, k) => isEqual(x, child, y, b.children[k] as number));
 }

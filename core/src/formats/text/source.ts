@@ -7,7 +7,7 @@ import { spliced } from '../shared/splices.ts';
 import { readLines } from './read.ts';
 
 /** Field of a line: its words, without the end of the line. */
-export const WORDS = 'text';
+const WORDS = 'text';
 const FEED = 10;
 const RETURN = 13;
 /** Of a line: its time grows with their square. */

@@ -48,11 +48,12 @@ export function useRail(fileId: string, line: string, initial: RailColumns): Rai
   return useAnswer(api.files.rail, railOf(fileId, line), { keepPreviousData: true, ...fallback }).data ?? initial;
 }
 
-/** Asks anew for all that is known of a file's versions. */
+/** Asks anew for all that is known of a file's versions, and of files that were made of them. */
 export const refreshVersions = (fileId: string): Promise<unknown> =>
   mutate(
     (key) =>
       typeof key === 'string' &&
       (key.startsWith(addressOf(api.files.versions, { fileId })) ||
-        key.startsWith(addressOf(api.files.rail, { fileId }))),
+        key.startsWith(addressOf(api.files.rail, { fileId })) ||
+        key === addressOf(api.lines.lineage, { fileId })),
   );

@@ -78,7 +78,7 @@ function peopleOf(answer: DrawnByAnswer): Drawer[] {
 
 /** The first letter of the name that nobody else has. */
 function letterFor(name: string, taken: Set<string>): string {
-  const own = [...name.toUpperCase().replace(/[^A-Z]/g, ''), ...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'];
+  const own = `${name.toUpperCase()}ABCDEFGHIJKLMNOPQRSTUVWXYZ`.match(/[A-Z]/g) ?? [];
   const letter = own.find((l) => !taken.has(l)) ?? '?';
   taken.add(letter);
   return letter;

@@ -30,7 +30,7 @@ export const attribute: Task<Input, Uint8Array | undefined> = async ({ version, 
     drawnNext(
       { version: before.version, drawn: unpacked(before.drawn), design: earlier.design },
       step,
-      version,
+      { version, design: content.design },
       second && otherStep ? { drawn: unpacked(second.drawn), step: otherStep } : undefined,
     ),
   );
