@@ -14,6 +14,17 @@ interface Run {
 
 const shelter = (x: number): string => drawing(`<rect id="shelter" x="${x}" y="10" width="50" height="30"/>`);
 
+/** Runs “ovrel desk” in a folder. */
+const deskIn =
+  (folder: string, token: string) =>
+  (argv: string[], env: Record<string, string> = { OVREL_TOKEN: token }): Promise<Run> =>
+    new Promise((done) => {
+      const { OVREL_TOKEN: _, ...rest } = process.env;
+      execFile(ovrel, ['desk', ...argv], { cwd: folder, env: { ...rest, ...env } }, (error, out, said) =>
+        done({ code: error ? Number(error.code ?? 1) : 0, out: out.trim(), said: said.trim() }),
+      );
+    });
+
 test('the command line works on a folder: get, see, check out, check in, go back, never overwriting unasked', async ({
   page,
   baseURL,
@@ -28,13 +39,7 @@ test('the command line works on a folder: get, see, check out, check in, go back
   const { token } = await post<{ token: string }>(page, '/tokens', { name: 'laptop', scope: 'desk', days: 1 });
   const folder = mkdtempSync(join(tmpdir(), 'ovrel-desk-'));
   const file = join(folder, 'shelter.svg');
-  const run = (argv: string[], env: Record<string, string> = { OVREL_TOKEN: token }): Promise<Run> =>
-    new Promise((done) => {
-      const { OVREL_TOKEN: _, ...rest } = process.env;
-      execFile(ovrel, ['desk', ...argv], { cwd: folder, env: { ...rest, ...env } }, (error, out, said) =>
-        done({ code: error ? Number(error.code ?? 1) : 0, out: out.trim(), said: said.trim() }),
-      );
-    });
+  const run = deskIn(folder, token);
   const statusOf = async (path: string): Promise<string> =>
     (JSON.parse((await run(['status', '--json'])).out) as { path: string; status: string }[]).find(
       (r) => r.path === path,
@@ -135,6 +140,52 @@ test('the command line works on a folder: get, see, check out, check in, go back
     });
     expect(existsSync(join(folder, 'shelter.svg.ovrel-part'))).toBe(false);
     expect(newest.sha256).toHaveLength(64);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+});
+
+test('lines, joins and erasing from the command line', async ({ page, baseURL }) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, shelter(10), 'shelter.svg');
+  const answer = await page.request.get(`/api/v1/files/${id}`);
+  const { projectId, newest } = (await answer.json()) as { projectId: string; newest: { id: string } };
+  const { token } = await post<{ token: string }>(page, '/tokens', { name: 'laptop', scope: 'desk', days: 1 });
+  const folder = mkdtempSync(join(tmpdir(), 'ovrel-desk-'));
+  const run = deskIn(folder, token);
+  try {
+    await run(['connect', baseURL ?? '', projectId]);
+    expect(await run(['branch', 'shelter.svg'])).toMatchObject({ code: 2, said: expect.stringContaining('--name') });
+    expect((await run(['branch', 'shelter.svg', '--name', 'Glass roof'])).out).toContain(
+      '“Glass roof” starts from shelter.svg',
+    );
+    const { lines } = (await (await page.request.get(`/api/v1/files/${id}/rail`)).json()) as {
+      lines: { id: string }[];
+    };
+    const upload = async (x: number, fields: Record<string, string>): Promise<void> => {
+      const file = { name: 'shelter.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(shelter(x)) };
+      const sent = await page.request.post(`/api/v1/files/${id}/versions`, {
+        multipart: { note: '', ...fields, file },
+      });
+      expect(sent.ok(), await sent.text()).toBe(true);
+    };
+    await upload(60, { line: lines[1]?.id ?? '' });
+    expect((await run(['join', 'shelter.svg', '--from', 'Tin roof'])).said).toContain('“Glass roof”');
+    await upload(90, { base: newest.id });
+    expect(await run(['join', 'shelter.svg', '--from', 'glass roof'])).toMatchObject({
+      code: 1,
+      out: expect.stringMatching(/clash \(both-changed\): rectangle shelter/),
+    });
+    const joined = await run(['join', 'shelter.svg', '--from', 'glass roof', '--prefer', 'theirs']);
+    expect(joined).toMatchObject({ code: 0, out: '“Glass roof” was joined into shelter.svg, as v3.' });
+    expect((await run(['branch', 'shelter.svg', '--name', 'tried.svg', '--file'])).out).toContain(
+      'tried.svg was made from',
+    );
+    expect((await run(['erase', 'shelter.svg', '--version', '2', '--note', 'no'])).said).toContain('--yes');
+    expect(await run(['erase', 'shelter.svg', '--version', '2', '--note', 'no', '--yes'])).toMatchObject({
+      code: 2,
+      said: expect.stringContaining('“tried.svg” was made from v3'),
+    });
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

@@ -229,3 +229,23 @@ test('who drew what: by person, a part’s story, and what is gone comes back', 
   await expect(stop(page, 4)).toBeVisible();
   expect(await newestContent(page, id)).toContain('id="bollard"');
 });
+
+test('a project is turned back to a moment: the table, what came since, and all of it brought forward', async ({
+  page,
+}) => {
+  const id = await makeDrawing(page, quay('#777', 250));
+  const moment = new Date(Date.now() + 1000).toISOString();
+  await expect.poll(() => Date.now() > Date.parse(moment)).toBe(true);
+  await addVersion(page, id, quay('#aa7744', 290));
+  const { projectId } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
+  await page.goto(`/projects/${projectId}/as-of?at=${encodeURIComponent(moment)}`);
+  const row = page.getByRole('table', { name: 'Files as they were' }).getByRole('row').filter({ hasText: 'pier.svg' });
+  await expect(row).toContainText('v1');
+  await expect(row.getByRole('link', { name: 'v1 → v2' })).toBeVisible();
+  await page.getByRole('button', { name: 'Bring one file forward to then' }).click();
+  await page.getByLabel('Why').fill('The survey was right');
+  await page.getByRole('dialog').getByRole('button', { name: 'Bring forward' }).click();
+  await expect(page.getByText(/one file is as it was then/)).toBeVisible();
+  await expect(row).toContainText('as it is now');
+  expect(await newestContent(page, id)).toBe(quay('#777', 250));
+});

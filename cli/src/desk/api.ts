@@ -22,6 +22,24 @@ const knownVersions = z.array(
   z.object({ fileId: z.string(), versionId: z.string(), number: z.number(), sha256: z.string() }),
 );
 const session = z.object({ person: byline });
+const lines = z.object({
+  lines: z.array(z.object({ id: z.string(), name: z.string(), position: z.number() })),
+});
+const made = z.object({ id: z.string(), number: z.number(), line: z.string() });
+const proposal = z.object({
+  id: z.string(),
+  changed: z.boolean(),
+  clashes: z.array(
+    z.object({
+      key: z.string(),
+      kind: z.string(),
+      decided: z.boolean(),
+      ours: z.object({ part: z.object({ kind: z.string(), name: z.string() }) }).nullable(),
+      theirs: z.object({ part: z.object({ kind: z.string(), name: z.string() }) }).nullable(),
+    }),
+  ),
+});
+const erased = z.object({ sentence: z.string() });
 const setResult = z.object({
   sentence: z.string(),
   same: z.array(z.string()),
@@ -40,6 +58,7 @@ const setResult = z.object({
     .nullable(),
 });
 
+export type Proposal = z.infer<typeof proposal>;
 export type Known = z.infer<typeof knownVersions>[number];
 export type DeskFile = z.infer<typeof deskFiles>[number];
 export type SetResult = z.infer<typeof setResult>;
@@ -96,6 +115,45 @@ export class Api {
     const answer = schema.safeParse(text ? JSON.parse(text) : undefined);
     if (!answer.success) throw new Refused(`${this.address} gave an answer that is not Ovrel's. Is the address right?`);
     return answer.data;
+  }
+
+  private sendJson<S extends z.ZodType>(schema: S, method: string, path: string, body: unknown): Promise<z.output<S>> {
+    const headers = { 'content-type': 'application/json' };
+    return this.ask(schema, path, { method, body: JSON.stringify(body), headers });
+  }
+
+  async linesOf(fileId: string): Promise<z.infer<typeof lines>['lines']> {
+    return (await this.ask(lines, `/files/${fileId}/rail`)).lines;
+  }
+
+  /** The newest version of a line. */
+  async newestOf(fileId: string, lineId: string): Promise<z.infer<typeof versions>[number] | undefined> {
+    return (await this.ask(versions, `/files/${fileId}/versions?line=${lineId}`)).at(-1);
+  }
+
+  startLine(versionId: string, name: string, reason: string): Promise<z.infer<typeof made>> {
+    return this.sendJson(made, 'POST', `/versions/${versionId}/lines`, { name, reason });
+  }
+
+  branchFile(versionId: string, name: string, reason: string): Promise<unknown> {
+    return this.sendJson(z.object({ fileId: z.string() }), 'POST', `/versions/${versionId}/files`, { name, reason });
+  }
+
+  proposeJoin(fileId: string, from: string): Promise<Proposal> {
+    return this.sendJson(proposal, 'POST', `/files/${fileId}/proposals`, { asked: { kind: 'join', from } });
+  }
+
+  decide(proposalId: string, decisions: Readonly<Record<string, string>>): Promise<Proposal> {
+    return this.sendJson(proposal, 'PATCH', `/proposals/${proposalId}`, { decisions });
+  }
+
+  land(proposalId: string, note: string): Promise<z.infer<typeof made>> {
+    return this.sendJson(made, 'POST', `/proposals/${proposalId}/land`, { note });
+  }
+
+  async eraseBack(versionId: string, name: string, reason: string): Promise<string> {
+    const done = await this.sendJson(erased, 'POST', `/versions/${versionId}/erase-back`, { name, reason });
+    return done.sentence;
   }
 
   private unreached(error: unknown): Refused {

@@ -5,6 +5,7 @@ import { dirname, join, relative, resolve, sep } from 'node:path';
 import { parseArgs } from 'node:util';
 import { deskStatus, guesses, type DeskStatus } from '@ovrel/core';
 import { Api, Changed, Refused, type DeskFile } from './api.ts';
+import { gettingBack, gettingBackUsage } from './getting-back.ts';
 import { deskFolder, filesIn, localHash, NoDesk, readState, writeState, type State, inTheWay } from './folder.ts';
 
 export const deskUsage = `  ovrel desk connect ADDRESS PROJECT           make this folder a desk of a project
@@ -16,6 +17,7 @@ export const deskUsage = `  ovrel desk connect ADDRESS PROJECT           make th
   ovrel desk checkin PATH ... --note TEXT [--keep] [--new]
                                                give them back with what changed, as one set
   ovrel desk release PATH ...                  give them back unchanged
+${gettingBackUsage}
 
 The desk takes its access token from OVREL_TOKEN; make one on the page "Desk".`;
 
@@ -62,12 +64,18 @@ async function run(argv: readonly string[], print: Print): Promise<number> {
       keep: { type: 'boolean' },
       new: { type: 'boolean' },
       where: { type: 'string' },
+      name: { type: 'string' },
+      from: { type: 'string' },
+      prefer: { type: 'string' },
+      file: { type: 'boolean' },
+      yes: { type: 'boolean' },
     },
   });
   const token = process.env['OVREL_TOKEN'];
   if (!token) throw new Refused('OVREL_TOKEN is not set. Make an access token on the page "Desk", and put it there.');
   if (command === 'connect') return connect(positionals, token, print);
-  if (!['status', 'get', 'checkout', 'goon', 'checkin', 'release'].includes(command))
+  const act = Object.hasOwn(gettingBack, command) ? gettingBack[command] : undefined;
+  if (!act && !['status', 'get', 'checkout', 'goon', 'checkin', 'release'].includes(command))
     throw new Refused(`ovrel desk does not know “${command}”.\n\n${deskUsage}`);
   const folder = deskFolder(process.cwd());
   const state = readState(folder);
@@ -75,6 +83,11 @@ async function run(argv: readonly string[], print: Print): Promise<number> {
   const wanted = positionals.map((p) => pathBelow(folder, p));
   const rows = await look(folder, state, api);
   const chosen = choose(rows, wanted);
+  if (act) {
+    const [of, ...more] = known(chosen, wanted);
+    if (!of || more.length > 0) throw new Refused(`ovrel desk ${command} takes one file.`);
+    return act(api, of, values, print);
+  }
   switch (command) {
     case 'status':
       return status(chosen, values.json === true, print);

@@ -3,6 +3,7 @@ import { z } from 'zod';
 import * as access from '../access.ts';
 import * as api from '../api.ts';
 import * as desk from '../desk.ts';
+import { asOfQuerySchema, asOfSchema, bringForwardToSchema, broughtForwardSchema } from '../as-of.ts';
 import type { Operations } from '../operation.ts';
 
 export const projects = {
@@ -37,6 +38,22 @@ export const projects = {
     body: access.setAccessSchema,
     answer: access.accessSchema,
     who: 'person',
+  },
+  asOf: {
+    method: 'get',
+    path: '/projects/{projectId}/as-of',
+    summary: 'A project or folder as it was at a moment, with what is the newest now',
+    query: asOfQuerySchema,
+    answer: asOfSchema,
+  },
+  bringForwardTo: {
+    method: 'post',
+    path: '/projects/{projectId}/as-of',
+    summary:
+      'Make the newest what was the newest at a moment, in one set; nothing is removed, and what came later stays',
+    body: bringForwardToSchema,
+    answer: broughtForwardSchema,
+    status: 201,
   },
   contents: {
     method: 'get',

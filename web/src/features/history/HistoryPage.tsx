@@ -34,6 +34,9 @@ const kindWords = {
   join: 'Joined',
 } as const;
 
+/** The last moment before a set was there. */
+const justBefore = (at: string): string => new Date(Date.parse(at) - 1).toISOString();
+
 export function HistoryPage({ projectId, name, initial, far, shown, mayBringForward }: Props): React.ReactNode {
   const { data: recent = initial, mutate } = useAnswer(api.sets.list, { projectId }, { fallbackData: initial });
   const [older, setOlder] = useState<readonly CheckinSet[]>(far);
@@ -95,7 +98,10 @@ export function HistoryPage({ projectId, name, initial, far, shown, mayBringForw
               {sayMoment(s.at)}{' '}
               <span className="ov-quiet" suppressHydrationWarning>
                 {sayAgo(s.at)}
-              </span>
+              </span>{' '}
+              <Link href={`/projects/${projectId}/as-of?at=${encodeURIComponent(justBefore(s.at))}`}>
+                as it was before
+              </Link>
             </div>
             {s.note && <p className="ov-note">{s.note}</p>}
             <ul>

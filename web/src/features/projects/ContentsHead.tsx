@@ -40,6 +40,11 @@ export function ContentsHead({ contents, may, onChooseFiles }: Props): React.Rea
           History
         </Link>
       )}
+      {may('see old versions') && (
+        <Link className="btn btn-outline-secondary" href={`${pages}/as-of${folder}`}>
+          As it was
+        </Link>
+      )}
       <Link className="btn btn-outline-secondary" href={`${pages}/access${folder}`}>
         Access
       </Link>

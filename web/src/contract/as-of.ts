@@ -1,0 +1,43 @@
+/** A project or folder as it was at a moment, and what came since. */
+import { z } from 'zod';
+
+const id = z.uuid();
+const at = z.iso.datetime({
+  offset: true,
+  error: 'Give the moment as a date and time, such as 2026-10-20T12:00:00Z.',
+});
+const version = z.object({
+  id,
+  number: z.number().int(),
+  by: z.string(),
+  at: z.string(),
+  note: z.string(),
+  format: z.string().nullable(),
+});
+
+export const asOfQuerySchema = z.object({ at, folder: id.optional() });
+export const asOfSchema = z.object({
+  at: z.string(),
+  files: z
+    .array(
+      z.object({
+        fileId: id,
+        name: z.string(),
+        path: z.string().describe('Folders from the top, with slashes; empty at the top'),
+        then: version.nullable().describe('The version that was newest; null for files that came later'),
+        now: version,
+        same: z.boolean().describe('The newest has the content that it had then'),
+        deleted: z.boolean().describe('Deleted since'),
+        holder: z.string().nullable(),
+      }),
+    )
+    .describe('What was there then or is there now, by path and name'),
+});
+export const bringForwardToSchema = z.object({
+  at,
+  folder: id.optional(),
+  files: z.array(id).max(5000).optional().describe('Only these; all that changed since where it is left out'),
+  note: z.string().trim().max(3900).default(''),
+});
+export const broughtForwardSchema = z.object({ set: z.number().int(), files: z.number().int(), sentence: z.string() });
+export type AsOf = z.infer<typeof asOfSchema>;

@@ -1,0 +1,160 @@
+'use client';
+/** A project or folder as it was at a moment, what came since, and the way back. */
+import Link from 'next/link';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { api } from '../../contract/operations/index.ts';
+import type { AsOf } from '../../contract/as-of.ts';
+import { linkTo } from '../../contract/operation.ts';
+import { call, sentenceOf } from '../api/client.ts';
+import { useAnswer } from '../api/useAnswer.ts';
+import { FormDialog } from '../frame/FormDialog.tsx';
+import { fieldOf } from '../frame/form.ts';
+import { Said } from '../frame/Said.tsx';
+import { sayMoment } from '../words.ts';
+import { Thumb } from './Thumb.tsx';
+
+interface Props {
+  readonly projectId: string;
+  readonly folderId: string | undefined;
+  readonly name: string;
+  /** As the address says it. */
+  readonly initialAt: string | undefined;
+  readonly mayBringForward: boolean;
+}
+
+type Entry = AsOf['files'][number];
+
+const isMoment = (text: string | undefined): text is string => text !== undefined && !Number.isNaN(Date.parse(text));
+
+export function AsOfPage({ projectId, folderId, name, initialAt, mayBringForward }: Props): React.ReactNode {
+  const [at, setAt] = useState(isMoment(initialAt) ? new Date(initialAt).toISOString() : undefined);
+  const [said, setSaid] = useState<{ problem: boolean; text: string }>();
+  const [asking, setAsking] = useState(false);
+  const query = { at: at ?? '', folder: folderId };
+  const { data, error, mutate } = useAnswer(api.projects.asOf, at ? { projectId, query } : null, {
+    keepPreviousData: true,
+  });
+  const choose = (text: string): void => {
+    if (!isMoment(`${text}Z`)) return;
+    const moment = new Date(`${text}Z`).toISOString();
+    setAt(moment);
+    const folder = folderId ? `&folder=${folderId}` : '';
+    window.history.replaceState(null, '', `?at=${encodeURIComponent(moment)}${folder}`);
+  };
+  const changed = data?.files.filter((f) => f.then && !f.same && !f.deleted) ?? [];
+  const bring = async (form: HTMLFormElement): Promise<void> => {
+    const body = { at: at ?? '', folder: folderId, note: fieldOf(form, 'note') };
+    const done = await call(api.projects.bringForwardTo, { projectId, body });
+    setAsking(false);
+    setSaid({ problem: false, text: done.sentence });
+    await mutate();
+  };
+  return (
+    <main className="ov-page">
+      <div className="ov-head">
+        <h1>{name}, as it was</h1>
+        {at && (
+          <a
+            className="btn btn-outline-secondary"
+            href={linkTo(api.projects.archive, { projectId, query: { folder: folderId, at } })}
+          >
+            Download it as it was
+          </a>
+        )}
+        {mayBringForward && changed.length > 0 && (
+          <Button onClick={() => setAsking(true)}>
+            Bring {changed.length === 1 ? 'one file' : `${changed.length} files`} forward to then
+          </Button>
+        )}
+      </div>
+      <Form.Group controlId="as-of-moment" className="ov-filters">
+        <Form.Label className="mb-0">Moment (UTC)</Form.Label>
+        <Form.Control
+          type="datetime-local"
+          style={{ width: 'auto' }}
+          value={at?.slice(0, 16) ?? ''}
+          onChange={(e) => choose(e.target.value)}
+        />
+      </Form.Group>
+      {said && <Said problem={said.problem}>{said.text}</Said>}
+      {error && <Said problem>{sentenceOf(error)}</Said>}
+      {!at && <p>Choose a moment: the table shows each file as it was then, and what came since.</p>}
+      {at && data && <Then entries={data.files} />}
+      {asking && (
+        <FormDialog
+          id="as-of"
+          title={`Bring ${changed.length === 1 ? 'one file' : `${changed.length} files`} forward`}
+          act="Bring forward"
+          save={bring}
+          onClose={() => setAsking(false)}
+        >
+          <p>As of {sayMoment(at ?? '')}, in one set. Every version stays, and so do the files that came later.</p>
+          <Form.Group controlId="as-of-note">
+            <Form.Label>Why</Form.Label>
+            <Form.Control as="textarea" name="note" rows={2} maxLength={3900} />
+          </Form.Group>
+        </FormDialog>
+      )}
+    </main>
+  );
+}
+
+function Then({ entries }: { readonly entries: readonly Entry[] }): React.ReactNode {
+  return (
+    <table className="ov-table" aria-label="Files as they were">
+      <thead>
+        <tr>
+          <th aria-label="Picture" />
+          <th>Name</th>
+          <th>Then</th>
+          <th>By</th>
+          <th>When</th>
+          <th>Since</th>
+        </tr>
+      </thead>
+      <tbody>
+        {entries.map((entry) => (
+          <Row key={entry.fileId} entry={entry} />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Row({ entry }: { readonly entry: Entry }): React.ReactNode {
+  const { fileId, name, path, then, now } = entry;
+  const shown = then ?? now;
+  return (
+    <tr>
+      <td className="is-thumb">
+        <Thumb versionId={shown.id} format={shown.format} />
+      </td>
+      <td>
+        <Link href={`/files/${fileId}?v=${shown.id}`}>{name}</Link>
+        {path && <div className="ov-quiet">{path}</div>}
+      </td>
+      <td className="ov-mono">{then ? `v${then.number}` : 'not yet'}</td>
+      <td>{then?.by}</td>
+      <td className="text-nowrap">{then && sayMoment(then.at)}</td>
+      <td>
+        <Since entry={entry} />
+      </td>
+    </tr>
+  );
+}
+
+function Since({ entry: { fileId, then, now, same, deleted, holder } }: { readonly entry: Entry }): React.ReactNode {
+  if (deleted) return <>deleted since</>;
+  if (!then) return <>came later</>;
+  if (same) return <span className="ov-quiet">as it is now</span>;
+  return (
+    <>
+      <Link href={`/files/${fileId}?a=${then.id}&b=${now.id}`}>
+        v{then.number} → v{now.number}
+      </Link>
+      {holder && <span className="ov-quiet">, held by {holder}</span>}
+    </>
+  );
+}

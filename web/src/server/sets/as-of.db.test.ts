@@ -1,0 +1,95 @@
+import type { FileEntry, Person } from '../../contract/api.ts';
+import { checkOut } from '../checkouts/service.ts';
+import { makeFolder, makeProject } from '../projects/service.ts';
+import { readWhole } from '../store/reader.ts';
+import { checkIn, makeFile } from '../versions/checkin.ts';
+import { versionRow } from '../versions/rows.ts';
+import { listVersions } from '../versions/service.ts';
+import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
+import { asOf, bringForwardTo } from './as-of.ts';
+import { deleteFile } from './deleting.ts';
+import { listSets } from './sets.ts';
+
+withTestDatabase();
+
+let ines: Person;
+let tobias: Person;
+let projectId: string;
+let plan: FileEntry;
+let signs: FileEntry;
+let folderId: string;
+let n = 0;
+const day = (d: number): Date => new Date(Date.UTC(2026, 9, d, 12));
+const at = (d: number): string => new Date(Date.UTC(2026, 9, d, 13)).toISOString();
+beforeEach(async () => {
+  ines = await makeTestPerson('lead', 'Ines');
+  tobias = await makeTestPerson('editor', 'Tobias');
+  projectId = (await makeProject(ines, `Landing ${++n}`)).id;
+  folderId = (await makeFolder(ines, projectId, null, 'Graphics')).id;
+  const make = async (name: string, folder: string | null, d: number): Promise<FileEntry> =>
+    (await makeFile(ines, projectId, folder, name, incoming(name, `${name} of day ${d}`), { note: '', at: day(d) }))
+      .file;
+  plan = await make('plan.txt', null, 1);
+  signs = await make('signs.txt', folderId, 2);
+  await checkIn(ines, plan.id, incoming('plan.txt', 'plan of day 3'), { note: '', at: day(3) });
+  await checkIn(ines, signs.id, incoming('signs.txt', 'signs of day 4'), { note: '', at: day(4) });
+});
+
+const newest = async (file: FileEntry): Promise<string> => {
+  const versions = await listVersions(ines, file.id);
+  return (await readWhole((await versionRow(versions.at(-1)?.id ?? '')).content_id)).toString();
+};
+
+test('each file as it was at a moment, with what is the newest now', async () => {
+  const files = (await asOf(ines, projectId, at(2))).files.map((f) => [
+    f.path,
+    f.name,
+    f.then?.number,
+    f.now.number,
+    f.same,
+  ]);
+  expect(files).toEqual([
+    ['', 'plan.txt', 1, 2, false],
+    ['Graphics', 'signs.txt', 1, 2, false],
+  ]);
+  expect((await asOf(ines, projectId, at(3))).files.map((f) => f.same)).toEqual([true, false]);
+  expect((await asOf(ines, projectId, at(1))).files.find((f) => f.name === 'signs.txt')?.then).toBeNull();
+  expect((await asOf(ines, projectId, at(2), folderId)).files.map((f) => f.name)).toEqual(['signs.txt']);
+});
+
+test('the whole of it is brought forward in one set; what came later stays', async () => {
+  const { sentence, files } = await bringForwardTo(ines, projectId, { at: at(2), note: 'before the storm' });
+  expect([files, sentence]).toEqual([2, expect.stringContaining('2 files are as they were then')]);
+  expect([await newest(plan), await newest(signs)]).toEqual(['plan.txt of day 1', 'signs.txt of day 2']);
+  expect((await listVersions(ines, plan.id)).map((v) => v.source)).toEqual([null, null, 1]);
+  const [set] = await listSets(ines, projectId, {});
+  expect(set).toMatchObject({ kind: 'bring forward', note: 'Brought forward to 2026-10-02, 13:00: before the storm' });
+  expect(set?.files).toHaveLength(2);
+  await expect(bringForwardTo(ines, projectId, { at: at(2), note: '' })).rejects.toMatchObject({
+    code: 'nothing-to-do',
+  });
+});
+
+test('what others hold is named first, and nothing is done; it can be left out', async () => {
+  await checkOut(tobias, [signs.id]);
+  await expect(bringForwardTo(ines, projectId, { at: at(2), note: '' })).rejects.toMatchObject({
+    code: 'checked-out',
+    message: expect.stringContaining('signs.txt (Tobias)') as string,
+  });
+  expect(await newest(plan)).toBe('plan of day 3');
+  await bringForwardTo(ines, projectId, { at: at(2), note: '', files: [plan.id] });
+  expect([await newest(plan), await newest(signs)]).toEqual(['plan.txt of day 1', 'signs of day 4']);
+});
+
+test('a file that was deleted since is told, and left as it is', async () => {
+  await deleteFile(ines, plan.id, 'no longer needed');
+  expect((await asOf(ines, projectId, at(2))).files.find((f) => f.name === 'plan.txt')).toMatchObject({
+    deleted: true,
+  });
+  expect((await bringForwardTo(ines, projectId, { at: at(2), note: '' })).files).toBe(1);
+});
+
+test('who may not see the past sees nothing of it', async () => {
+  const guest = await makeTestPerson('guest');
+  await expect(asOf(guest, projectId, at(2))).rejects.toMatchObject({ code: 'not-allowed' });
+});

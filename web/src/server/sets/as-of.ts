@@ -1,0 +1,163 @@
+/** A project or folder turned back to a moment: looked at, and brought forward as a whole. */
+import type { z } from 'zod';
+import type { Folder, Person } from '../../contract/api.ts';
+import type { AsOf, bringForwardToSchema, broughtForwardSchema } from '../../contract/as-of.ts';
+import { refuseHeldByOther } from '../checkouts/service.ts';
+import { db, transaction, type Client } from '../db/pool.ts';
+import { record } from '../ledger/ledger.ts';
+import { tell } from '../live/live.ts';
+import { permit, scopeIn } from '../people/access.ts';
+import { Problem } from '../problem.ts';
+import { lockProject } from '../projects/rows.ts';
+import { foldersOf } from '../projects/service.ts';
+import { refuseNoteless } from '../versions/refusals.ts';
+import { appendVersion, lockFile, type Locked } from '../versions/service.ts';
+import { filesThenAndNow, type ThenRow } from './as-of-rows.ts';
+import { newSet } from './sets.ts';
+
+/** Names that a refusal lists. */
+const FEW = 5;
+
+/** What was there at the moment or is there now, in a folder with all below it, as far as the person may see the past. */
+export async function asOf(by: Person, projectId: string, at: string, folderId?: string): Promise<AsOf> {
+  const { rows, pathOf } = await seenRows(by, projectId, at, folderId);
+  return {
+    at: new Date(at).toISOString(),
+    files: rows
+      .map((row) => ({
+        fileId: row.file_id,
+        name: row.name,
+        path: pathOf(row.folder_id),
+        then: thenOf(row),
+        now: {
+          id: row.now_id,
+          number: row.now_number,
+          by: row.now_by,
+          at: row.now_at.toISOString(),
+          note: row.now_note,
+          format: row.now_format,
+        },
+        same: row.then_content === row.now_content,
+        deleted: row.deleted,
+        holder: row.holder,
+      }))
+      .sort((p, q) => p.path.localeCompare(q.path) || p.name.localeCompare(q.name)),
+  };
+}
+
+const thenOf = (row: ThenRow): AsOf['files'][number]['then'] =>
+  row.then_id === null
+    ? null
+    : {
+        id: row.then_id,
+        number: row.then_number ?? 0,
+        by: row.then_by ?? '',
+        at: row.then_at?.toISOString() ?? '',
+        note: row.then_note ?? '',
+        format: row.then_format,
+      };
+
+interface SeenRows {
+  readonly rows: readonly ThenRow[];
+  readonly pathOf: (folderId: string | null) => string;
+}
+
+async function seenRows(by: Person, projectId: string, at: string, folderId: string | undefined): Promise<SeenRows> {
+  const scope = await scopeIn(by, 'see old versions', projectId);
+  const [rows, folders] = await Promise.all([filesThenAndNow(db(), projectId, at), foldersOf(by, projectId)]);
+  const byId = new Map(folders.map((f) => [f.id, f]));
+  const way = (id: string | null): Folder[] => {
+    const found: Folder[] = [];
+    for (let f = byId.get(id ?? ''); f; f = byId.get(f.parentId ?? '')) found.unshift(f);
+    return found;
+  };
+  return {
+    rows: rows
+      .filter((row) => scope.has(projectId, row.folder_id))
+      .filter((row) => folderId === undefined || way(row.folder_id).some((f) => f.id === folderId)),
+    pathOf: (id) =>
+      way(id)
+        .map((f) => f.name)
+        .join('/'),
+  };
+}
+
+/** Brings each file forward to what it was: one set, all or none. What came later stays as it is. */
+export async function bringForwardTo(
+  by: Person,
+  projectId: string,
+  { at, folder, files, note }: z.output<typeof bringForwardToSchema>,
+): Promise<z.infer<typeof broughtForwardSchema>> {
+  const { rows } = await seenRows(by, projectId, at, folder);
+  const wanted = rows.filter(
+    (row) =>
+      row.then_id !== null &&
+      !row.deleted &&
+      row.then_content !== row.now_content &&
+      (!files || files.includes(row.file_id)),
+  );
+  const held = wanted.filter((row) => row.holder !== null && row.holder !== by.name);
+  if (held.length > 0) {
+    const names = held.slice(0, FEW).map((row) => `${row.name} (${row.holder ?? ''})`);
+    const more = held.length > FEW ? ` and ${held.length - FEW} more` : '';
+    throw new Problem(
+      409,
+      'checked-out',
+      `Checked out by others: ${names.join(', ')}${more}. Leave them out, or ask for them.`,
+    );
+  }
+  if (wanted.length === 0) throw new Problem(409, 'nothing-to-do', 'All of it is as it was then already.');
+  const set = await transaction((client) => bringIn(client, by, projectId, wanted, { at, note }));
+  const n = wanted.length;
+  return {
+    set,
+    files: n,
+    sentence: `Set ${set}: ${n === 1 ? 'one file is' : `${n} files are`} as ${n === 1 ? 'it was' : 'they were'} then. Nothing was removed.`,
+  };
+}
+
+async function bringIn(
+  client: Client,
+  by: Person,
+  projectId: string,
+  wanted: readonly ThenRow[],
+  { at, note }: { readonly at: string; readonly note: string },
+): Promise<number> {
+  const locked = new Map<string, Locked>();
+  for (const { file_id: id } of wanted.toSorted((a, b) => (a.file_id < b.file_id ? -1 : 1)))
+    locked.set(id, await lockFile(client, id));
+  await lockProject(client, projectId);
+  const folders = new Set(wanted.map(({ file_id: id }) => locked.get(id)?.file.folder_id ?? null));
+  for (const folderId of folders) await permit(by, 'bring forward', { projectId, folderId }, undefined, client);
+  const said = `Brought forward to ${at.slice(0, 16).replace('T', ', ')}`;
+  const why = note ? `${said}: ${note}` : `${said}.`;
+  await refuseNoteless(client, projectId, folders, why);
+  const set = await newSet(client, { projectId, kind: 'bring forward', note: why, by: by.id });
+  const entries: Parameters<typeof record>[1][number][] = [];
+  for (const row of wanted) {
+    const { file, newest } = locked.get(row.file_id) as Locked;
+    await refuseHeldByOther(client, row.file_id, by);
+    const made = await appendVersion(client, newest, {
+      fileId: row.file_id,
+      contentId: row.then_content ?? '',
+      uploadName: row.then_upload ?? row.name,
+      sourceId: row.then_id ?? undefined,
+      by: by.id,
+      note: why,
+      setId: set.id,
+    });
+    await tell(client, { kind: 'version', file: row.file_id, project: projectId });
+    const subject = `${file.name} v${row.then_number ?? ''}, as v${(newest?.number ?? 0) + 1}, set ${set.number}`;
+    entries.push({
+      act: 'brought forward',
+      by,
+      subject,
+      reason: note,
+      projectId,
+      fileId: row.file_id,
+      versions: [made],
+    });
+  }
+  await record(client, entries);
+  return set.number;
+}
