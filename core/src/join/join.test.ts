@@ -316,6 +316,17 @@ describe('carrying over', () => {
     expect(result).toMatch(/stroke:#024/);
   });
 
+  test('a placement brings what it places, under whatever prefix the other file links', async () => {
+    const source = `<svg xmlns="http://www.w3.org/2000/svg" xmlns:x="http://www.w3.org/1999/xlink" viewBox="0 0 9 9">
+      <defs><path id="leaf" d="M1 1h3v3z"/></defs><use id="tree" x:href="#leaf"/></svg>`;
+    const other = '<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9"><path d="M0 0h5v1z"/></svg>';
+    const result = textOf(await carried(source, other, 'other.svg', 'tree', true));
+    const { comparison } = await compared(other, result, 'other.svg');
+    expect(comparison.changes.map((c) => [c.kind, c.part.kind, c.boxB])).toEqual([
+      ['added', 'placement', [1, 1, 4, 4]],
+    ]);
+  });
+
   test('an entity brings its layer and its block', async () => {
     const other = new DxfWriter().line([0, 0], [9, 9]).finish();
     const result = textOf(await carried(framing({ extra: true }), other, 'other.dxf', 'cleat', true));

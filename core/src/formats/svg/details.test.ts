@@ -366,3 +366,12 @@ describe('what definitions hold', () => {
     expect(design.notes.filter((n) => n.includes('circle was cut'))).toHaveLength(1);
   });
 });
+
+test('links are known by their namespace, whatever their prefix', () => {
+  const { parts } = designOf(
+    `<svg xmlns="http://www.w3.org/2000/svg" xmlns:x="http://www.w3.org/1999/xlink" viewBox="0 0 9 9">
+      <defs><path id="leaf" d="M1 1h3v3z"/></defs><use x:href="#leaf"/></svg>`,
+    'a.svg',
+  );
+  expect(parts).toMatchObject([{ kind: 'placement', box: [1, 1, 4, 4] }]);
+});

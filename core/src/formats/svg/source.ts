@@ -211,7 +211,6 @@ class SvgSource implements Source {
         name.includes(':') && !name.startsWith('xml') ? [name.slice(0, name.indexOf(':'))] : [],
       ),
     );
-    if ('xlink:href' in e.attributes) used.add('xlink');
     return [...used].flatMap((prefix) => {
       const wanted = other.declaredNamespace(e, prefix);
       const here = this.element(0).attributes[`xmlns:${prefix}`];

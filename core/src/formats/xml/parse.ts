@@ -7,6 +7,7 @@ import { ReadError } from '../../model/problem.ts';
 import { decodeXml, type Decoded } from './decode.ts';
 import { Entities } from './entities.ts';
 
+const LINK_NAMESPACE = 'http://www.w3.org/1999/xlink';
 /** Attributes of one element: nobody writes more, and some readers take time that grows with their square. */
 const MOST_ATTRIBUTES = 4096;
 
@@ -39,6 +40,7 @@ class Parser {
   private readonly scan: string;
   private readonly entities = new Entities();
   private readonly mainPrefixes = new Set<string>();
+  private readonly linkPrefixes = new Set<string>();
   private readonly notes: string[] = [];
   private readonly stack: XmlElement[] = [];
   private root: XmlElement | undefined;
@@ -224,8 +226,11 @@ class Parser {
       );
     }
     for (const name in attributes) {
-      if (name.startsWith('xmlns:') && attributes[name] === this.mainNamespace) this.mainPrefixes.add(name.slice(6));
+      if (!name.startsWith('xmlns:')) continue;
+      if (attributes[name] === this.mainNamespace) this.mainPrefixes.add(name.slice(6));
+      if (attributes[name] === LINK_NAMESPACE) this.linkPrefixes.add(name.slice(6));
     }
+    this.nameLinks(attributes);
     const parent = this.stack.at(-1);
     const element: XmlElement = {
       name: this.localName(raw),
@@ -244,6 +249,14 @@ class Parser {
       );
     else this.root = element;
     if (!selfClosing) this.stack.push(element);
+  }
+
+  /** Links are called `xlink:href` whatever prefix the file has for them. */
+  private nameLinks(attributes: Record<string, string>): void {
+    for (const prefix of this.linkPrefixes) {
+      const value = attributes[`${prefix}:href`];
+      if (prefix !== 'xlink' && value !== undefined) attributes['xlink:href'] ??= value;
+    }
   }
 
   private text(start: number, end: number): void {
