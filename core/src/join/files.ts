@@ -11,8 +11,8 @@ import type { Choice, ClashSide, ToldClash } from '../contract/joining.ts';
 import type { Design } from '../model/design.ts';
 import { ReadError } from '../model/problem.ts';
 import { editsBetween, Effects, type SourceEdits } from './edits.ts';
-import { shortfall } from './prove.ts';
-import { nodeAt, partsWithin, sideOf, type Side } from './side.ts';
+import { shortfall, shortfallBeside } from './prove.ts';
+import { around, nodeAt, partsWithin, sideOf, type Side } from './side.ts';
 import { threeWay, type Clash, type Wanted } from './three-way.ts';
 import { written } from './write.ts';
 
@@ -83,6 +83,8 @@ interface Task {
   readonly toOurs: Step;
   readonly toTheirs: Step;
   readonly options: JoinOptions;
+  /** The two have nothing in common: all that comes is put in beside what is there. */
+  readonly areStrangers?: boolean;
   /** Only some of what theirs did. */
   readonly choose?: (theirs: SourceEdits) => Chosen;
 }
@@ -119,6 +121,7 @@ async function join(task: Task): Promise<Joined> {
       base: base.source,
       theirs: theirs.source,
       toOurs,
+      areStrangers: task.areStrangers ?? false,
       isWantedNew: (node) => wanted.isWantedNew(node),
     },
     plan.acts,
@@ -148,7 +151,9 @@ async function prove(
     baseToOurs: task.toOurs,
     baseToTheirs: task.toTheirs,
   };
-  const { unwanted, missing } = shortfall(ourEdits, edits, plan, steps, wanted);
+  const { unwanted, missing } = task.areStrangers
+    ? shortfallBeside(edits, plan, steps.fromOurs, wanted)
+    : shortfall(ourEdits, edits, plan, steps, wanted);
   if (unwanted + missing > 0)
     throw new ReadError(
       `What was made of the two was read again and is not what was promised (${unwanted} parts changed that should not, ${missing} are not as they should be), so nothing was changed.`,
@@ -275,9 +280,12 @@ function chooseParts(edits: SourceEdits, done: Step, chosen: readonly ChangedPar
     known.set(node, all);
     return all;
   };
+  const isChosen = (node: number): boolean => inA?.has(edits.to.partOfNode[node] ?? -1) ?? false;
   const isWantedNew = (node: number): boolean => {
     const parts = [...partsWithin(edits.to, node)];
-    return parts.length === 0 || parts.some((part) => inA?.has(part));
+    if (parts.length === 0 || parts.some((part) => inA?.has(part))) return true;
+    // What belongs to a chosen part comes with it, such as its attributes.
+    return [...around(edits.to.source, node)].some(isChosen);
   };
   const removed = new Set([...edits.removed].flatMap((top) => parted(edits, top, isWanted)));
   const inserted = edits.inserted.filter((top) => partsWithin(edits.to, top).next().done !== true);
@@ -321,6 +329,7 @@ export async function carryOver(
     toOurs: stepBetween(kind, here, here),
     toTheirs: toFrom,
     options,
+    areStrangers: !isKnown,
     choose: (edits) => chooseParts(edits, reversed(toFrom), chosen),
   });
 }

@@ -124,6 +124,13 @@ describe('joining drawings', () => {
     expect(result).toMatch(/<g id="block">\s*<rect id="kiosk" {3}x="25"[^]*<rect id="shed"[^]*<\/g>\s*<\/g>/);
   });
 
+  test('what theirs put into a group goes along with it where ours moved the group', async () => {
+    const ours = landing.replace('<g id="quay">', '<g id="quay" transform="translate(0 5)">');
+    const put = '    <rect id="bay" x="70" y="0" width="9" height="9"/>\n  </g>';
+    const result = await joined(landing, ours, landing.replace('  </g>', put), 'landing.svg');
+    expect(textOf(result)).toBe(ours.replace('  </g>', put));
+  });
+
   test('wide letters stay wide', async () => {
     const wide = (text: string): Uint8Array => {
       const words = Uint16Array.from(`\ufeff${text}`, (c) => c.charCodeAt(0));
@@ -325,6 +332,26 @@ describe('carrying over', () => {
     expect(comparison.changes.map((c) => [c.kind, c.part.kind, c.boxB])).toEqual([
       ['added', 'placement', [1, 1, 4, 4]],
     ]);
+  });
+
+  test('a block of the same name that holds something else comes under another name', async () => {
+    const other = new DxfWriter()
+      .block('cleat', [0, 0], (b) => b.circle([0, 0], 9))
+      .placement('cleat', [10, 10])
+      .finish();
+    const result = textOf(await carried(framing({ extra: true }), other, 'other.dxf', 'cleat', true));
+    const { comparison } = await compared(other, result, 'other.dxf');
+    expect(comparison.changes.map((c) => [c.kind, c.part.name, c.boxB])).toEqual([
+      ['added', 'cleat_2', [80, -83, 83, -80]],
+    ]);
+    const again = await carried(
+      framing({ extra: true }),
+      textOf(await carried(framing({ extra: true }), new DxfWriter().finish(), 'o.dxf', 'cleat', true)),
+      'o.dxf',
+      'cleat',
+      true,
+    );
+    expect(textOf(again)).not.toContain('cleat_2');
   });
 
   test('an entity brings its layer and its block', async () => {

@@ -1,6 +1,6 @@
 /** What was made is read again and compared: it must be what was promised, and nothing else. */
 import type { Step } from '../kinds/kind.ts';
-import type { Side } from './side.ts';
+import { around, partsWithin, within, type Side } from './side.ts';
 import type { Act, ThreeWay, Wanted } from './three-way.ts';
 import type { SourceEdits } from './edits.ts';
 
@@ -10,12 +10,19 @@ export interface Shortfall {
   readonly missing: number;
 }
 
+interface Steps {
+  readonly fromOurs: Step;
+  readonly fromTheirs: Step;
+  readonly baseToOurs: Step;
+  readonly baseToTheirs: Step;
+}
+
 /** `fromOurs` and `fromTheirs`: what leads from either side to the result, by what the two show. */
 export function shortfall(
   ours: SourceEdits,
   theirs: SourceEdits,
   { acts, clashes }: ThreeWay,
-  steps: { readonly fromOurs: Step; readonly fromTheirs: Step; readonly baseToOurs: Step; readonly baseToTheirs: Step },
+  steps: Steps,
   wanted: Pick<Wanted, 'isWanted' | 'isWantedNew'>,
 ): Shortfall {
   const { fromOurs, fromTheirs, baseToOurs, baseToTheirs } = steps;
@@ -31,7 +38,7 @@ export function shortfall(
   const actedOn = new Set(acts.flatMap((act) => (act.do === 'remove' ? [act.ours] : [])));
   return {
     unwanted: countUnwanted(ours, theirs, promised, fromOurs, fromTheirs, baseToOurs, actedOn),
-    missing: countMissing(theirs, baseToOurs, baseToTheirs, fromTheirs, decided, acts, wanted),
+    missing: countMissing(theirs, ours, { baseToOurs, baseToTheirs, fromTheirs }, decided, acts, wanted),
   };
 }
 
@@ -84,9 +91,8 @@ function countUnwanted(
 /** Parts that theirs changed or put in, and that are not so in the result. */
 function countMissing(
   theirs: SourceEdits,
-  baseToOurs: Step,
-  baseToTheirs: Step,
-  fromTheirs: Step,
+  ours: SourceEdits,
+  { baseToOurs, baseToTheirs, fromTheirs }: Pick<Steps, 'baseToOurs' | 'baseToTheirs' | 'fromTheirs'>,
   decided: ReadonlySet<number>,
   acts: readonly Act[],
   wanted: Pick<Wanted, 'isWanted' | 'isWantedNew'>,
@@ -101,12 +107,53 @@ function countMissing(
       if (!wanted.isWanted(theirs.from.nodeOfPart[b] ?? -1)) return;
     } else if (!isPut(theirs, node, put) || !wanted.isWantedNew(node)) return;
     const r = fromTheirs.pairing.toB[t] ?? -1;
-    if (r < 0 || fromTheirs.edited.has(r)) missing++;
+    // What is new may look otherwise where ours changed what it lies in, or is drawn with.
+    const isNew = b < 0;
+    if (r < 0 || (fromTheirs.edited.has(r) && !(isNew && hangsOn(theirs, node, ours.changed)))) missing++;
   });
   return missing;
+}
+
+/** Whether one of these nodes of the base holds a node of theirs, or is what it is drawn with. */
+function hangsOn({ to: { source }, pairs }: SourceEdits, node: number, changed: ReadonlySet<number>): boolean {
+  const named = new Map(source.nodes.flatMap(({ keys }, k) => keys.map((key) => [key, k] as const)));
+  const seen = new Set<number>();
+  const pending = [node];
+  for (let at = pending.pop(); at !== undefined; at = pending.pop()) {
+    if (seen.has(at)) continue;
+    seen.add(at);
+    if (changed.has(pairs.toX[at] as number)) return true;
+    for (const key of source.refersTo(at)) {
+      const there = named.get(key);
+      if (there !== undefined) pending.push(...within(source, there));
+    }
+    for (const holder of around(source, at)) if (changed.has(pairs.toX[holder] as number)) return true;
+  }
+  return false;
 }
 
 function isPut({ to }: SourceEdits, node: number, put: ReadonlySet<number>): boolean {
   for (let at = node; at >= 0; at = to.source.nodes[at]?.parent ?? -1) if (put.has(at)) return true;
   return false;
+}
+
+/**
+ * Where all that comes is new: nothing of ours may change, and as many parts must come as were promised. How they look
+ * may follow layers and styles of the same names that ours has.
+ */
+export function shortfallBeside(
+  { to }: SourceEdits,
+  { acts }: ThreeWay,
+  fromOurs: Step,
+  wanted: Pick<Wanted, 'isWantedNew'>,
+): Shortfall {
+  let promised = 0;
+  for (const act of acts) {
+    if (act.do !== 'insert') continue;
+    for (const part of partsWithin(to, act.theirs)) if (wanted.isWantedNew(to.nodeOfPart[part] as number)) promised++;
+  }
+  const { toA, toB } = fromOurs.pairing;
+  const came = toA.reduce((n, i) => n + (i < 0 ? 1 : 0), 0);
+  const unwanted = toB.reduce((n, j) => n + (j < 0 || fromOurs.edited.has(j) ? 1 : 0), 0);
+  return { unwanted: unwanted + Math.max(0, came - promised), missing: Math.max(0, promised - came) };
 }

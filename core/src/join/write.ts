@@ -11,6 +11,8 @@ export interface Into {
   readonly base: Source;
   readonly theirs: Source;
   readonly toOurs: Int32Array;
+  /** The two have nothing in common. */
+  readonly areStrangers: boolean;
   /** Of new nodes of theirs, those that come. */
   readonly isWantedNew: (node: number) => boolean;
 }
@@ -99,7 +101,7 @@ class Writing {
     }
     for (let node = pending.pop(); node !== undefined; node = pending.pop()) {
       for (const key of theirs.refersTo(node)) {
-        if (this.names.has(key) || (!isOpaque(key) && this.keysOfOurs.has(key))) continue;
+        if (this.names.has(key) || (!isOpaque(key) && this.isThere(key))) continue;
         for (const needed of this.keysOfTheirs.get(key) ?? []) {
           const there = this.equalOfOurs(needed, key);
           if (there === undefined) this.bring(needed, pending, true);
@@ -109,6 +111,15 @@ class Writing {
     }
   }
 
+  /** Ours has what is called so. Of files that have nothing in common it must say the same, where it holds something. */
+  private isThere(key: string): boolean {
+    const { ours, theirs, areStrangers } = this.into;
+    const there = this.keysOfOurs.get(key);
+    if (!there || !areStrangers) return there !== undefined;
+    const holding = (this.keysOfTheirs.get(key) ?? []).filter((t) => at(theirs, t).children.length > 0);
+    return holding.every((t) => there.some((o) => isEqualTree(ours, o, theirs, t)));
+  }
+
   /** `whole`: all that it holds comes, too; else only what is wanted of it. */
   private bring(top: number, pending: number[], whole: boolean): void {
     const { theirs, isWantedNew, toOurs } = this.into;
@@ -116,7 +127,7 @@ class Writing {
     this.tops.add(top);
     const inside = [top];
     for (let node = inside.pop(); node !== undefined; node = inside.pop()) {
-      const comes = node === top || (toOurs[node] === -1 && (whole || isWantedNew(node)));
+      const comes = node === top || whole || (toOurs[node] === -1 && isWantedNew(node));
       if (!comes || this.coming.has(node)) continue;
       this.coming.add(node);
       pending.push(node);
@@ -128,8 +139,10 @@ class Writing {
   /** A key of its own for what comes in; another one where ours has it for something else. */
   private nameNew(node: number): void {
     const { ours, theirs } = this.into;
+    // What ours has something of its own for comes beside it.
+    const isBeside = this.into.toOurs[node] !== -1;
     for (const key of at(theirs, node).keys) {
-      if (this.names.has(key)) continue;
+      if (this.given.has(this.names.get(key) ?? '') || (this.names.has(key) && !isBeside)) continue;
       const isTaken = (name: string): boolean => this.keysOfOurs.has(name) || this.given.has(name);
       const name = isTaken(key) ? ours.free(key, isTaken) : key;
       this.given.add(name);
