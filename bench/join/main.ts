@@ -14,6 +14,7 @@ import { dxfDrawing, svgDrawing, write, type Drawing } from '../accuracy/drawing
 import { plantDrawing } from '../accuracy/plant.ts';
 import { randomFrom, type Random } from '../accuracy/scripts.ts';
 import { line, median, time } from '../measure.ts';
+import { benchDrawnBy } from './drawn.ts';
 import { twoSides, type Sides } from './edits.ts';
 
 const SEEDS = 40;
@@ -91,6 +92,7 @@ export async function benchJoins(folder?: string): Promise<void> {
     `${backs.right}/${backs.runs}`,
     'goal all',
   );
+  benchDrawnBy(drawings(folder));
   if (!folder) await benchLarge();
 }
 
