@@ -75,6 +75,30 @@ const pages: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   'making a folder': after(projectPage, /^New folder$/),
   'downloading all': after(projectPage, /^Download all$/),
   'checking in': after(file('landing-plan.svg'), /^Check in/),
+  'branching off': after(file('landing-plan.svg'), /^Branch off/),
+  'giving a title': after(file('landing-plan.svg'), /title/),
+  'erasing back': async (page) => {
+    await file('landing-plan.svg')(page);
+    await page.keyboard.press('ArrowLeft');
+    await page.getByRole('button', { name: /^Erase back to/ }).click();
+    await expect(page.getByRole('dialog').getByLabel('Why')).toBeVisible();
+  },
+  'what is about to be done': async (page) => {
+    await file('gangway-hinge.svg')(page);
+    await page.keyboard.press('ArrowDown');
+    await page.getByRole('button', { name: /^Join “Twelve bolts”/ }).click();
+    await expect(page.locator('.ov-proposed')).toBeVisible();
+  },
+  'who drew what': async (page) => {
+    await file('wayfinding-signs.svg')(page);
+    await page.getByRole('button', { name: 'Show who drew what' }).click();
+    await expect(page.getByRole('list', { name: 'People' })).toBeVisible();
+  },
+  'a project as it was': async (page) => {
+    await projectPage(page);
+    await page.goto(`${new URL(page.url()).pathname}/as-of?at=2026-10-20T12:00:00Z`);
+    await expect(page.getByRole('table', { name: 'Files as they were' })).toBeVisible();
+  },
 };
 
 const themes = ['light', 'dark'] as const;

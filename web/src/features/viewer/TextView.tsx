@@ -87,6 +87,7 @@ export function TextView(): React.ReactNode {
       )}
       <div
         className="ov-text"
+        role="region"
         ref={scroller}
         tabIndex={0}
         aria-label="Lines"
