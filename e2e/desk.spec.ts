@@ -77,7 +77,9 @@ test('nobody overwrites a holder: the check-in is refused and goes into a branch
   await page.getByRole('button', { name: 'Check it in as a branch from v1' }).click();
   await expect(page.getByText('Checked in as v2 of a new branch, “branch of Ines Calloway”.')).toBeVisible();
   // The page is on the branch at once; the main line is beside it.
-  await expect(page.getByLabel('Line', { exact: true }).locator('option:checked')).toHaveText('branch of Ines Calloway, from v1');
+  await expect(page.getByLabel('Line', { exact: true }).locator('option:checked')).toHaveText(
+    'branch of Ines Calloway, from v1',
+  );
   await expect(page.getByRole('heading', { name: 'pier.svg' })).toBeVisible();
   await expect(page.locator('.ov-about')).toContainText('Ines Calloway');
   await expect(stop(page, 2)).toBeVisible();

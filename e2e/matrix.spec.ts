@@ -259,6 +259,80 @@ const matrix: Readonly<Record<string, Asked>> = {
     path: (f) => `/versions/${f.oldest}/bring-forward`,
     body: () => ({ note: '' }),
   },
+  'get /versions/{versionId}/part': {
+    needs: 'see',
+    path: (f) => `/versions/${f.newest('drawn')}/part?x=50&y=50&reach=5`,
+  },
+  'get /versions/{versionId}/drawn-by': {
+    needs: 'see old versions',
+    path: (f) => `/versions/${f.newest('drawn')}/drawn-by`,
+  },
+  'patch /versions/{versionId}': {
+    needs: 'check out',
+    path: (f) => `/versions/${f.newest('plain')}`,
+    body: () => ({ title: null }),
+  },
+  'post /versions/{versionId}/set-aside': {
+    needs: 'check out',
+    path: (f) => `/versions/${f.newest('plain')}/set-aside`,
+    body: () => ({ name: 'aside' }),
+    gives: [409],
+  },
+  'post /versions/{versionId}/lines': {
+    needs: 'check out',
+    path: (f) => `/versions/${f.newest('plain')}/lines`,
+    body: () => ({ name: `Line ${Math.random()}` }),
+  },
+  'post /versions/{versionId}/files': {
+    needs: 'check out',
+    path: (f) => `/versions/${f.newest('plain')}/files`,
+    body: () => ({ name: `made ${Math.random()}.txt` }),
+  },
+  'patch /lines/{lineId}': {
+    needs: 'signed in',
+    path: at(`/lines/${nowhere}`),
+    body: () => ({ closed: true }),
+    gives: [404],
+  },
+  'get /files/{fileId}/lineage': { needs: 'see', path: (f) => `/files/${f.file('plain')}/lineage` },
+  'get /files/{fileId}/proposals': { needs: 'see', path: (f) => `/files/${f.file('drawn')}/proposals` },
+  'post /files/{fileId}/proposals': {
+    needs: 'check out',
+    path: (f) => `/files/${f.file('drawn')}/proposals`,
+    body: (f) => ({ asked: { kind: 'carry over', from: f.newest('drawn'), parts: [0] } }),
+  },
+  // Of what somebody is about to do nobody else is told that it is there.
+  'get /proposals/{proposalId}': { needs: 'signed in', path: at(`/proposals/${nowhere}`), gives: [404] },
+  'patch /proposals/{proposalId}': {
+    needs: 'signed in',
+    path: at(`/proposals/${nowhere}`),
+    body: () => ({ decisions: {} }),
+    gives: [404],
+  },
+  'post /proposals/{proposalId}/land': {
+    needs: 'signed in',
+    path: at(`/proposals/${nowhere}/land`),
+    body: () => ({ note: '' }),
+    gives: [404],
+  },
+  'delete /proposals/{proposalId}': { needs: 'signed in', path: at(`/proposals/${nowhere}`), gives: [404] },
+  'get /versions/{versionId}/erase-back': { needs: 'erase', path: (f) => `/versions/${f.oldest}/erase-back` },
+  'post /versions/{versionId}/erase-back': {
+    needs: 'erase',
+    path: (f) => `/versions/${f.oldest}/erase-back`,
+    body: () => ({ reason: 'not wanted', name: 'another name' }),
+    gives: [400],
+  },
+  'get /projects/{projectId}/as-of': {
+    needs: 'see old versions',
+    path: (f) => `/projects/${f.project}/as-of?at=2026-01-01T00:00:00Z`,
+  },
+  'post /projects/{projectId}/as-of': {
+    needs: 'bring forward',
+    path: (f) => `/projects/${f.project}/as-of`,
+    body: () => ({ at: '2026-01-01T00:00:00Z' }),
+    gives: [409],
+  },
   'get /projects/{projectId}/archive': { needs: 'see', path: (f) => `/projects/${f.project}/archive` },
   'get /projects/{projectId}/deleted': { needs: 'see old versions', path: (f) => `/projects/${f.project}/deleted` },
   'delete /files/{fileId}': {

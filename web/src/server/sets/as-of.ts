@@ -88,6 +88,7 @@ export async function bringForwardTo(
   projectId: string,
   { at, folder, files, note }: z.output<typeof bringForwardToSchema>,
 ): Promise<z.infer<typeof broughtForwardSchema>> {
+  await scopeIn(by, 'bring forward', projectId);
   const { rows } = await seenRows(by, projectId, at, folder);
   const wanted = rows.filter(
     (row) =>
