@@ -53,7 +53,7 @@ export function Acts(): React.ReactNode {
         </Button>
       )}
       {older && mayErase && (
-        <Button variant="outline-danger" onClick={() => open(<EraseDialog />)}>
+        <Button variant="outline-secondary" onClick={() => open(<EraseDialog />)}>
           Erase back to v{b.number} …
         </Button>
       )}
