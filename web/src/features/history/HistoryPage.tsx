@@ -99,7 +99,10 @@ export function HistoryPage({ projectId, name, initial, far, shown, mayBringForw
               <span className="ov-quiet" suppressHydrationWarning>
                 {sayAgo(s.at)}
               </span>{' '}
-              <Link href={`/projects/${projectId}/as-of?at=${encodeURIComponent(justBefore(s.at))}`}>
+              <Link
+                className="ov-within"
+                href={`/projects/${projectId}/as-of?at=${encodeURIComponent(justBefore(s.at))}`}
+              >
                 as it was before
               </Link>
             </div>
