@@ -39,7 +39,8 @@ export function Clashes({ clashes, busy, onDecide }: Props): React.ReactNode {
         {clashes.map((clash, k) => (
           <li key={clash.key} id={`clash-${k}`} aria-current={k === at || undefined}>
             <p>
-              <strong>{nameOf(clash)}</strong> {sayKind(clash, asked.kind === 'join')}
+              <span className="ov-letter">{k + 1}</span> <strong>{nameOf(clash)}</strong>{' '}
+              {sayKind(clash, asked.kind === 'join')}
             </p>
             <dl>
               <dt>v{onto.number}</dt>

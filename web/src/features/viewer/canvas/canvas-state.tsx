@@ -6,6 +6,7 @@ import type { Change } from '@ovrel/core/contract';
 import { useDrawn } from '../../files/state/drawn.tsx';
 import { usePicked } from '../../files/state/picked.tsx';
 import { useRemarks } from '../../files/state/remarks.tsx';
+import { useShown } from '../../files/state/shown.tsx';
 import { contextOf } from '../../frame/context.tsx';
 import { fit, type Camera } from '../camera.ts';
 import { sayMeasured } from '../measure.ts';
@@ -140,16 +141,21 @@ export function useCanvasState(): CanvasState {
   };
 }
 
-/** What is picked, and who drew what, on the page that is shown. */
+/** What is picked, who drew what, and what is to be decided, on the page that is shown. */
 function useFrames(page: string | undefined): readonly Frame[] {
   const { parts: picked } = usePicked();
   const { frames } = useDrawn();
+  const { proposal } = useShown();
   return useMemo(() => {
+    const clashes = (proposal?.clashes ?? []).flatMap((clash, k): Frame[] => {
+      const side = clash.ours ?? clash.theirs ?? clash.base;
+      return side?.box ? [{ box: side.box, page: side.part.page, letter: String(k + 1), style: -1 }] : [];
+    });
     const chosen = picked.flatMap(({ box, page: on }): Frame[] =>
       box ? [{ box: box as [number, number, number, number], page: on, letter: '', style: -1 }] : [],
     );
-    return [...frames, ...chosen].filter((frame) => page === undefined || frame.page === page);
-  }, [frames, picked, page]);
+    return [...frames, ...chosen, ...clashes].filter((frame) => page === undefined || frame.page === page);
+  }, [frames, picked, proposal, page]);
 }
 
 const laidOn = (result: View['result'], page: string | undefined): Laid =>

@@ -172,3 +172,14 @@ test('a box of the page lies on the surface as the camera says, with room around
   expect(rectOf([10, 20, 30, 60], { x: 5, y: 7, scale: 2 })).toEqual([25, 47, 40, 80]);
   expect(rectOf([10, 20, 30, 60], { x: 5, y: 7, scale: 2 }, 3)).toEqual([22, 44, 46, 86]);
 });
+
+test('whoever drew a part is told by a letter and a line of their own, not by colour alone', () => {
+  const frame = (letter: string, style: number, x: number) =>
+    ({ box: [x, 50, x + 40, 90], page: '', letter, style }) as const;
+  const calls = painted({ comparing: false, frames: [frame('I', 0, 20), frame('T', 1, 120), frame('', 0, 220)] });
+  const frames = calls.filter((c) => c.call === 'strokeRect');
+  expect(frames.map((c) => c.args[0])).toEqual([18, 118, 218]);
+  expect(frames[0]?.ink).not.toBe(frames[1]?.ink);
+  expect(frames[0]?.dash).not.toEqual(frames[1]?.dash);
+  expect(texts(calls)).toEqual(['I', 'T']);
+});

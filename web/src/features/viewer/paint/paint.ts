@@ -18,7 +18,7 @@ export function paint(surface: Surface, scene: Painted, camera: Camera): void {
   c.clearRect(0, 0, width, height);
   if (scene.comparing) looks[scene.look](surface, scene, camera);
   else plain(surface, scene.b, camera);
-  if (!scene.comparing && scene.frames?.length) drawFrames(c, scene.frames, camera);
+  if (scene.frames?.length) drawFrames(c, scene.frames, scene.comparing ? cameraOfB(surface, scene, camera) : camera);
   drawPins(c, scene.pins, scene.comparing ? cameraOfB(surface, scene, camera) : camera);
   const box = scene.b?.box;
   const mapped = scene.comparing && scene.changes.length > 0 && scene.look !== 'side';

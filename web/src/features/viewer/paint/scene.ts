@@ -41,7 +41,7 @@ export interface Painted {
   readonly pins: readonly Pin[];
   /** Part of the page that the list is limited to. */
   readonly area?: Box | undefined;
-  /** Parts of the version that is shown alone. */
+  /** Parts of B that are pointed out. */
   readonly frames?: readonly Frame[];
   /** Of pictures: how much each square of the page differs, as an image over B's page. */
   readonly heat?: CanvasImageSource | undefined;
