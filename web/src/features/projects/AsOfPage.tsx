@@ -44,8 +44,10 @@ export function AsOfPage({ projectId, folderId, name, initialAt, mayBringForward
     window.history.replaceState(null, '', `?at=${encodeURIComponent(moment)}${folder}`);
   };
   const changed = data?.files.filter((f) => f.then && !f.same && !f.deleted) ?? [];
+  const held = changed.filter((f) => f.holder !== null);
   const bring = async (form: HTMLFormElement): Promise<void> => {
-    const body = { at: at ?? '', folder: folderId, note: fieldOf(form, 'note') };
+    const files = new FormData(form).get('without') === null ? changed : changed.filter((f) => f.holder === null);
+    const body = { at: at ?? '', folder: folderId, note: fieldOf(form, 'note'), files: files.map((f) => f.fileId) };
     const done = await call(api.projects.bringForwardTo, { projectId, body });
     setAsking(false);
     setSaid({ problem: false, text: done.sentence });
@@ -95,6 +97,15 @@ export function AsOfPage({ projectId, folderId, name, initialAt, mayBringForward
             <Form.Label>Why</Form.Label>
             <Form.Control as="textarea" name="note" rows={2} maxLength={3900} />
           </Form.Group>
+          {held.length > 0 && (
+            <Form.Check
+              className="mt-2"
+              id="as-of-without"
+              name="without"
+              defaultChecked
+              label={`Leave out what is checked out: ${held.map((f) => `${f.name} (${f.holder ?? ''})`).join(', ')}`}
+            />
+          )}
         </FormDialog>
       )}
     </main>

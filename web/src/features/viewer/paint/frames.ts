@@ -38,7 +38,8 @@ export function drawFrames(c: CanvasRenderingContext2D, frames: readonly Frame[]
     c.lineWidth = style < 0 ? 2.5 : 1.5;
     c.setLineDash([...dash]);
     c.strokeRect(x - 2, y - 2, w + 4, h + 4);
-    if (!letter || Math.max(w, h) < ROOM || letters++ > MOST_LETTERS) continue;
+    const isSmall = style >= 0 && Math.max(w, h) < ROOM;
+    if (!letter || isSmall || letters++ > MOST_LETTERS) continue;
     c.setLineDash([]);
     c.fillStyle = '#ffffff';
     c.fillRect(x - 2, y - 15, 13, 13);
