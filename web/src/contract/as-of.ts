@@ -28,7 +28,8 @@ export const asOfSchema = z.object({
         now: version,
         same: z.boolean().describe('The newest has the content that it had then'),
         deleted: z.boolean().describe('Deleted since'),
-        holder: z.string().nullable(),
+        holder: z.string().nullable().describe('Who has it checked out'),
+        heldByOther: z.boolean().describe('Somebody else than who asks has it checked out'),
       }),
     )
     .describe('What was there then or is there now, by path and name'),

@@ -1,15 +1,14 @@
 'use client';
 
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
 import Link from 'next/link';
 import { api } from '../../contract/operations/index.ts';
 import type { Answer } from '../../contract/operation.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { useAnswer } from '../api/useAnswer.ts';
 import { fieldOf } from '../frame/form.ts';
+import { FormDialog } from '../frame/FormDialog.tsx';
 import { Said } from '../frame/Said.tsx';
 import { sayMoment, saySize } from '../words.ts';
 import { useFileActs } from './state/acts.tsx';
@@ -24,76 +23,50 @@ export function EraseDialog(): React.ReactNode {
   // What is shown meanwhile is no matter: it was asked of this version.
   const [version] = useState(b);
   const { data, error } = useAnswer(api.erasing.preview, { versionId: version.id }, { revalidateOnFocus: false });
-  const [problem, setProblem] = useState<string>();
-  const [busy, setBusy] = useState(false);
   const [typed, setTyped] = useState('');
   const erase = async (form: HTMLFormElement): Promise<void> => {
-    setBusy(true);
-    try {
-      const body = {
-        reason: fieldOf(form, 'reason'),
-        name: typed,
-        useInstead: new FormData(form).get('instead') !== null,
-      };
-      const done = await call(api.erasing.erase, { versionId: version.id, body });
-      await land(done.sentence, done.newest);
-    } catch (failure) {
-      setProblem(sentenceOf(failure));
-      setBusy(false);
-    }
+    const useInstead = new FormData(form).get('instead') !== null;
+    const body = { reason: fieldOf(form, 'reason'), name: typed, useInstead };
+    const done = await call(api.erasing.erase, { versionId: version.id, body });
+    await land(done.sentence, done.newest);
   };
   const may = data !== undefined && data.blocked.length === 0 && data.versions.length > 0;
   return (
-    <Modal show onHide={close} size="lg" aria-labelledby="erase-title">
-      <Form
-        onSubmit={(e) => {
-          e.preventDefault();
-          void erase(e.currentTarget);
-        }}
-      >
-        <Modal.Header closeButton>
-          <Modal.Title as="h2" id="erase-title">
-            Erase back to v{version.number}
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          {problem && <Said problem>{problem}</Said>}
-          {error && <Said problem>{sentenceOf(error)}</Said>}
-          {data && <Going preview={data} />}
-          {may && (
-            <>
-              <Form.Group controlId="erase-reason" className="mt-3">
-                <Form.Label>Why</Form.Label>
-                <Form.Control as="textarea" name="reason" rows={2} maxLength={2000} required />
-              </Form.Group>
-              {data.referring.length > 0 && (
-                <Form.Check
-                  className="mt-2"
-                  id="erase-instead"
-                  name="instead"
-                  defaultChecked
-                  label={`What refers to them uses v${version.number} instead`}
-                />
-              )}
-              <Form.Group controlId="erase-name" className="mt-2">
-                <Form.Label>
-                  Type <strong>{file.name}</strong> to confirm
-                </Form.Label>
-                <Form.Control value={typed} autoComplete="off" onChange={(e) => setTyped(e.target.value)} />
-              </Form.Group>
-            </>
+    <FormDialog
+      id="erase"
+      title={`Erase back to v${version.number}`}
+      act="Erase for good"
+      forGood
+      ready={may && typed === file.name}
+      save={erase}
+      onClose={close}
+    >
+      {error && <Said problem>{sentenceOf(error)}</Said>}
+      {data && <Going preview={data} />}
+      {may && (
+        <>
+          <Form.Group controlId="erase-reason" className="mt-3">
+            <Form.Label>Why</Form.Label>
+            <Form.Control as="textarea" name="reason" rows={2} maxLength={2000} required />
+          </Form.Group>
+          {data.referring.length > 0 && (
+            <Form.Check
+              className="mt-2"
+              id="erase-instead"
+              name="instead"
+              defaultChecked
+              label={`What refers to them uses v${version.number} instead`}
+            />
           )}
-        </Modal.Body>
-        <Modal.Footer>
-          <Button variant="outline-secondary" onClick={close}>
-            Cancel
-          </Button>
-          <Button type="submit" variant="danger" disabled={busy || !may || typed !== file.name}>
-            Erase for good
-          </Button>
-        </Modal.Footer>
-      </Form>
-    </Modal>
+          <Form.Group controlId="erase-name" className="mt-2">
+            <Form.Label>
+              Type <strong>{file.name}</strong> to confirm
+            </Form.Label>
+            <Form.Control value={typed} autoComplete="off" onChange={(e) => setTyped(e.target.value)} />
+          </Form.Group>
+        </>
+      )}
+    </FormDialog>
   );
 }
 

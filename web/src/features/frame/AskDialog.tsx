@@ -1,12 +1,7 @@
 'use client';
 /** A dialog that asks for one thing, and stays open with a sentence where that will not do. */
-import { useState } from 'react';
-import Form from 'react-bootstrap/Form';
-import Modal from 'react-bootstrap/Modal';
-import { sentenceOf } from '../api/client.ts';
 import { fieldOf } from './form.ts';
-import { Said } from './Said.tsx';
-import { DialogActs } from './DialogActs.tsx';
+import { FormDialog } from './FormDialog.tsx';
 
 interface Props {
   readonly title: string;
@@ -19,40 +14,10 @@ interface Props {
   readonly children: React.ReactNode;
 }
 
-export function AskDialog({ title, act, field, save, onClose, children }: Props): React.ReactNode {
-  const [problem, setProblem] = useState<string>();
-  const [busy, setBusy] = useState(false);
-  const answer = async (text: string): Promise<void> => {
-    setBusy(true);
-    try {
-      await save(text);
-      onClose();
-    } catch (error) {
-      setProblem(sentenceOf(error));
-      setBusy(false);
-    }
+export function AskDialog({ field, save, onClose, ...rest }: Props): React.ReactNode {
+  const answer = async (form: HTMLFormElement): Promise<void> => {
+    await save(fieldOf(form, field));
+    onClose();
   };
-  return (
-    <Modal show onHide={onClose} aria-labelledby={`${field}-title`}>
-      <Form
-        onSubmit={(e) => {
-          e.preventDefault();
-          void answer(fieldOf(e.currentTarget, field));
-        }}
-      >
-        <Modal.Header closeButton>
-          <Modal.Title as="h2" id={`${field}-title`}>
-            {title}
-          </Modal.Title>
-        </Modal.Header>
-        <Modal.Body>
-          {problem && <Said problem>{problem}</Said>}
-          {children}
-        </Modal.Body>
-        <DialogActs onCancel={onClose} disabled={busy}>
-          {act}
-        </DialogActs>
-      </Form>
-    </Modal>
-  );
+  return <FormDialog id={field} save={answer} onClose={onClose} {...rest} />;
 }

@@ -16,10 +16,23 @@ interface Props {
   /** Closes the dialog itself, once all is done; rejects with a sentence where it cannot be done. */
   readonly save: (form: HTMLFormElement) => Promise<void>;
   readonly onClose: () => void;
+  /** What it does cannot be undone. */
+  readonly forGood?: boolean;
+  /** False while it cannot be sent. */
+  readonly ready?: boolean;
   readonly children: React.ReactNode;
 }
 
-export function FormDialog({ id, title, act, save, onClose, children }: Props): React.ReactNode {
+export function FormDialog({
+  id,
+  title,
+  act,
+  save,
+  onClose,
+  forGood = false,
+  ready = true,
+  children,
+}: Props): React.ReactNode {
   const [problem, setProblem] = useState<string>();
   const [busy, setBusy] = useState(false);
   const send = async (form: HTMLFormElement): Promise<void> => {
@@ -48,7 +61,7 @@ export function FormDialog({ id, title, act, save, onClose, children }: Props): 
           {problem && <Said problem>{problem}</Said>}
           {children}
         </Modal.Body>
-        <DialogActs onCancel={onClose} disabled={busy}>
+        <DialogActs onCancel={onClose} disabled={busy || !ready} forGood={forGood}>
           {act}
         </DialogActs>
       </Form>

@@ -44,9 +44,9 @@ export function AsOfPage({ projectId, folderId, name, initialAt, mayBringForward
     window.history.replaceState(null, '', `?at=${encodeURIComponent(moment)}${folder}`);
   };
   const changed = data?.files.filter((f) => f.then && !f.same && !f.deleted) ?? [];
-  const held = changed.filter((f) => f.holder !== null);
+  const held = changed.filter((f) => f.heldByOther);
   const bring = async (form: HTMLFormElement): Promise<void> => {
-    const files = new FormData(form).get('without') === null ? changed : changed.filter((f) => f.holder === null);
+    const files = new FormData(form).get('without') === null ? changed : changed.filter((f) => !f.heldByOther);
     const body = { at: at ?? '', folder: folderId, note: fieldOf(form, 'note'), files: files.map((f) => f.fileId) };
     const done = await call(api.projects.bringForwardTo, { projectId, body });
     setAsking(false);
@@ -103,7 +103,7 @@ export function AsOfPage({ projectId, folderId, name, initialAt, mayBringForward
               id="as-of-without"
               name="without"
               defaultChecked
-              label={`Leave out what is checked out: ${held.map((f) => `${f.name} (${f.holder ?? ''})`).join(', ')}`}
+              label={`Leave out what others have checked out: ${held.map((f) => `${f.name} (${f.holder ?? ''})`).join(', ')}`}
             />
           )}
         </FormDialog>

@@ -73,29 +73,30 @@ export interface RelativeRow {
   readonly newest_id: string;
 }
 
-const newestOfMain = `(select n.id from line l join version n on n.store_id = $1 and n.line_id = l.id
-   where l.file_id = f.id and l.position = 0 order by n.number desc limit 1)`;
+/** `source`: the version that was branched off; `f`: the file that is told of. */
+const relatives = `
+  select f.id as file_id, f.name as file, f.project_id, f.folder_id, source.id as version_id, source.number,
+    (select n.id from line l join version n on n.store_id = $1 and n.line_id = l.id
+     where l.file_id = f.id and l.position = 0 order by n.number desc limit 1) as newest_id
+  from version_parent p
+  join version source on source.store_id = $1 and source.id = p.parent_id
+  join version made on made.store_id = $1 and made.id = p.version_id`;
 
+/** What a file was made from. */
 export const madeFrom = (client: Db, fileId: string): Promise<RelativeRow | undefined> =>
   one<RelativeRow>(
     client,
-    `select f.id as file_id, f.name as file, f.project_id, f.folder_id, source.id as version_id, source.number, ${newestOfMain} as newest_id
-     from version v
-     join version_parent p on p.store_id = $1 and p.version_id = v.id and p.role = 'branched off from'
-     join version source on source.store_id = $1 and source.id = p.parent_id
-     join file f on f.id = source.file_id
-     where v.store_id = $1 and v.file_id = $2 limit 1`,
+    `${relatives} join file f on f.id = source.file_id
+     where p.store_id = $1 and p.role = 'branched off from' and made.file_id = $2 limit 1`,
     [STORE, fileId],
   );
 
+/** What was made of a file. */
 export const madeOf = (client: Db, fileId: string): Promise<RelativeRow[]> =>
   many<RelativeRow>(
     client,
-    `select f.id as file_id, f.name as file, f.project_id, f.folder_id, source.id as version_id, source.number, ${newestOfMain} as newest_id
-     from version source
-     join version_parent p on p.store_id = $1 and p.parent_id = source.id and p.role = 'branched off from'
-     join version v on v.store_id = $1 and v.id = p.version_id
-     join file f on f.id = v.file_id
-     where source.store_id = $1 and source.file_id = $2 and f.deleted_in is null order by v.made_at`,
+    `${relatives} join file f on f.id = made.file_id
+     where p.store_id = $1 and p.role = 'branched off from' and source.file_id = $2 and f.deleted_in is null
+     order by made.made_at`,
     [STORE, fileId],
   );

@@ -3,7 +3,7 @@ import type { FileEntry, Person, Version } from '../../contract/api.ts';
 import { checkOut } from '../checkouts/service.ts';
 import { db } from '../db/pool.ts';
 import { makeProject } from '../projects/service.ts';
-import { comparedContents } from '../facts/comparison.ts';
+import { changeLine, startLine } from '../lines/service.ts';
 import { listSets } from '../sets/sets.ts';
 import { collect } from '../store/collect.ts';
 import { readWhole } from '../store/reader.ts';
@@ -176,14 +176,21 @@ test('files that have nothing in common are not joined', async () => {
 });
 
 test('the collector keeps what somebody is about to do, and takes it once they let it go', async () => {
-  const { file, versions } = await history(plan(0, 40), plan(0, 44));
+  const { file, versions } = await history(plan(0, 41), plan(0, 53), plan(8, 53));
   const proposal = await propose(ines, file.id, await takingBack('shed', versions));
-  await comparedContents({ a: await versionRow(proposal.onto.id), b: await versionRow(proposal.id) });
-  await collect(async () => undefined, 0);
-  expect(await contentOf(proposal.id)).toBe(plan(0, 40));
   const { content_id: contentId } = await versionRow(proposal.id);
+  await collect(async () => undefined, 0);
+  expect(await contentOf(proposal.id)).toBe(plan(8, 41));
   await discard(ines, proposal.id);
-  // The first version has the same content, so that it stays all the same.
-  expect(await readWhole(contentId)).toHaveLength(plan(0, 40).length);
   await expect(versionRow(proposal.id)).rejects.toMatchObject({ code: 'not-found' });
+  await collect(async () => undefined, 0);
+  await expect(readWhole(contentId)).rejects.toThrow();
+});
+
+test('a line that was closed meanwhile takes nothing', async () => {
+  const { file, versions } = await history(plan(0, 40), plan(0, 44));
+  const line = await startLine(ines, versions[1]?.id ?? '', 'By water', '');
+  const proposal = await propose(ines, file.id, await takingBack('shed', versions), line.lineId);
+  await changeLine(ines, line.lineId, { closed: true });
+  await expect(landProposal(ines, proposal.id, '', undefined)).rejects.toMatchObject({ code: 'line-closed' });
 });

@@ -10,6 +10,7 @@ import { runTask } from '../compute/pool.ts';
 import { db, transaction, type Client } from '../db/pool.ts';
 import { sourceOf } from '../facts/subject.ts';
 import { record, type Act } from '../ledger/ledger.ts';
+import { newestOfOpen } from '../lines/open.ts';
 import { tell } from '../live/live.ts';
 import { permit, permitFile, permitVersion } from '../people/access.ts';
 import { notFound, Problem } from '../problem.ts';
@@ -17,7 +18,7 @@ import type { SetKind } from '../../contract/desk.ts';
 import { newSet } from '../sets/sets.ts';
 import { ContentWriter } from '../store/writer.ts';
 import { checkNote, refuseNoteless } from '../versions/refusals.ts';
-import { newestOf, versionOf, versionRow, type LineRef, type Newest, type VersionRow } from '../versions/rows.ts';
+import { versionOf, versionRow, type LineRef, type Newest, type VersionRow } from '../versions/rows.ts';
 import { appendVersion, lockFile } from '../versions/service.ts';
 import {
   changeProposal,
@@ -62,7 +63,7 @@ async function ownRow(by: Person, id: string): Promise<ProposalRow> {
 
 export async function propose(by: Person, fileId: string, asked: Asked, line: LineRef = 0): Promise<Proposal> {
   await permitFile(by, 'check out', fileId, DOING);
-  const newest = await newestOrNone(fileId, line);
+  const newest = await newestOfOpen(db(), fileId, line);
   const made = await make(by, fileId, newest, asked, {});
   const id = await transaction(async (client) => {
     const contentId = await stored(client, made);
@@ -80,12 +81,6 @@ export async function propose(by: Person, fileId: string, asked: Asked, line: Li
     });
   });
   return getProposal(by, id);
-}
-
-async function newestOrNone(fileId: string, line: LineRef): Promise<Newest> {
-  const newest = await newestOf(db(), fileId, line);
-  if (!newest) throw notFound('line');
-  return newest;
 }
 
 const sourceIdOf = (asked: Asked): string => (asked.kind === 'take back' ? asked.a : asked.from);
@@ -178,7 +173,7 @@ export async function decide(by: Person, id: string, decisions: Decisions): Prom
 
 /** Onto the newest version, with these decisions. Gives its new id. */
 async function remake(by: Person, row: ProposalRow, decisions: Decisions): Promise<string> {
-  const newest = await newestOrNone(row.file_id, row.line_id);
+  const newest = await newestOfOpen(db(), row.file_id, row.line_id);
   const made = await make(by, row.file_id, newest, row.asked, decisions);
   return transaction(async (client) => {
     const contentId = await stored(client, made);
@@ -229,8 +224,8 @@ async function landIn(client: Client, by: Person, row: ProposalRow, note: string
   const fileId = row.file_id;
   const { file } = await lockFile(client, fileId);
   const kept = await lockedProposal(client, row.id);
-  const newest = await newestOf(client, fileId, row.line_id);
-  if (!kept || !newest || kept.onto_id !== newest.id)
+  const newest = await newestOfOpen(client, fileId, row.line_id);
+  if (!kept || kept.onto_id !== newest.id)
     throw new Problem(
       409,
       'newer-version',

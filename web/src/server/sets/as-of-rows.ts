@@ -6,6 +6,7 @@ export interface ThenRow {
   readonly name: string;
   readonly folder_id: string | null;
   readonly deleted: boolean;
+  readonly holder_id: string | null;
   readonly holder: string | null;
   readonly then_id: string | null;
   readonly then_number: number | null;
@@ -30,7 +31,7 @@ export const filesThenAndNow = (client: Db, projectId: string, at: string): Prom
     client,
     `
     select f.id as file_id, f.name, f.folder_id, f.deleted_in is not null as deleted,
-      (select h.name from checkout o join person h on h.id = o.person_id where o.file_id = f.id) as holder,
+      holder.id as holder_id, holder.name as holder,
       old.id as then_id, old.number as then_number, old_by.name as then_by, old.made_at as then_at, old.note as then_note,
       old_content.format as then_format, old.content_id as then_content, old.upload_name as then_upload,
       new.id as now_id, new.number as now_number, new_by.name as now_by, new.made_at as now_at, new.note as now_note,
@@ -45,6 +46,8 @@ export const filesThenAndNow = (client: Db, projectId: string, at: string): Prom
       select * from version where store_id = $1 and line_id = l.id and made_at <= $3 order by number desc limit 1) old on true
     left join person old_by on old_by.id = old.made_by
     left join content old_content on old_content.store_id = $1 and old_content.id = old.content_id
+    left join checkout held on held.file_id = f.id
+    left join person holder on holder.id = held.person_id
     left join checkin_set gone on gone.id = f.deleted_in
     where f.project_id = $2 and (gone.id is null or gone.made_at > $3) and (gone.id is null or old.id is not null)
     order by lower(f.name)`,

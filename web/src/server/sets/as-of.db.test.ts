@@ -81,6 +81,15 @@ test('what others hold is named first, and nothing is done; it can be left out',
   expect([await newest(plan), await newest(signs)]).toEqual(['plan.txt of day 1', 'signs of day 4']);
 });
 
+test('what one holds oneself is brought forward, whatever others of the same name hold', async () => {
+  const namesake = await makeTestPerson('editor', 'Ines');
+  await checkOut(ines, [signs.id]);
+  await expect(bringForwardTo(namesake, projectId, { at: at(2), note: '' })).rejects.toMatchObject({
+    code: 'checked-out',
+  });
+  expect((await bringForwardTo(ines, projectId, { at: at(2), note: '' })).files).toBe(2);
+});
+
 test('a file that was deleted since is told, and left as it is', async () => {
   await deleteFile(ines, plan.id, 'no longer needed');
   expect((await asOf(ines, projectId, at(2))).files.find((f) => f.name === 'plan.txt')).toMatchObject({

@@ -40,10 +40,13 @@ export async function asOf(by: Person, projectId: string, at: string, folderId?:
         same: row.then_content === row.now_content,
         deleted: row.deleted,
         holder: row.holder,
+        heldByOther: isHeldByOther(row, by),
       }))
       .sort((p, q) => p.path.localeCompare(q.path) || p.name.localeCompare(q.name)),
   };
 }
+
+const isHeldByOther = (row: ThenRow, by: Person): boolean => row.holder_id !== null && row.holder_id !== by.id;
 
 const thenOf = (row: ThenRow): AsOf['files'][number]['then'] =>
   row.then_id === null
@@ -97,7 +100,7 @@ export async function bringForwardTo(
       row.then_content !== row.now_content &&
       (!files || files.includes(row.file_id)),
   );
-  const held = wanted.filter((row) => row.holder !== null && row.holder !== by.name);
+  const held = wanted.filter((row) => isHeldByOther(row, by));
   if (held.length > 0) {
     const names = held.slice(0, FEW).map((row) => `${row.name} (${row.holder ?? ''})`);
     const more = held.length > FEW ? ` and ${held.length - FEW} more` : '';

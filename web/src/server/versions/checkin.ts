@@ -11,7 +11,7 @@ import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { checkName } from '../names.ts';
 import { permit } from '../people/access.ts';
-import { notFound, Problem } from '../problem.ts';
+import { Problem } from '../problem.ts';
 import { insertFile, lockProject } from '../projects/rows.ts';
 import { folderIn, getFile, getFiles, nameTaken } from '../projects/service.ts';
 import type { MadeSet } from '../sets/rows.ts';
@@ -20,8 +20,8 @@ import { receive, storeArrived, type Arrived, type Incoming } from './arrival.ts
 import { discardFile, discardFiles, landing, once, type Attempt } from './attempt.ts';
 import { checkNote, refuseConflict, refuseNoteless, refuseOtherFormat, refuseTaken } from './refusals.ts';
 import { settleTakenOver, versionOf, versionRow } from './rows.ts';
-import { lineRow } from '../lines/rows.ts';
-import { appendVersion, branchFrom, lockFile, newestOf, type Locked, type Newest, type NewVersion } from './service.ts';
+import { newestOfOpen } from '../lines/open.ts';
+import { appendVersion, branchFrom, lockFile, newestOf, type Locked, type NewVersion } from './service.ts';
 
 export type { Incoming };
 
@@ -117,7 +117,7 @@ async function land(
 ): Promise<{ made: boolean; id: string }> {
   const content = await storeArrived(client, arrived);
   const { file, newest: newestOfMain } = await lockWhereItIs(client, by, fileId, options.note);
-  const newest = options.line === undefined ? newestOfMain : await openLine(client, fileId, options.line);
+  const newest = options.line === undefined ? newestOfMain : await newestOfOpen(client, fileId, options.line);
   const { kind, at, title } = options;
   const note = options.note.trim();
   const place = { fileId, projectId: file.project_id };
@@ -144,16 +144,6 @@ async function land(
   const subject = `${file.name} v${(newest?.number ?? 0) + 1}`;
   await record(client, [{ ...place, act: 'checked in', by, subject, reason: note, at, versions: [id] }]);
   return { made: true, id };
-}
-
-/** The newest version of a line that is there and open. */
-async function openLine(client: Client, fileId: string, lineId: string): Promise<Newest> {
-  const newest = await newestOf(client, fileId, lineId);
-  if (!newest) throw notFound('line');
-  const line = await lineRow(client, lineId);
-  if (line?.closed_at)
-    throw new Problem(409, 'line-closed', `The line “${line.name}” is closed. Open it again, or start another one.`);
-  return newest;
 }
 
 /** What the sender should know of names: one that could not be kept, and one that is not that of the file. */

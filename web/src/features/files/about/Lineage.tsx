@@ -20,23 +20,22 @@ export function Lineage(): React.ReactNode {
     <>
       <h2>Where it comes from, and what came of it</h2>
       <ul className="ov-lineage">
-        {data.from && <One says="from" of={data.from} />}
+        {data.from && <One isSource of={data.from} />}
         {data.made.map((made) => (
-          <One key={made.fileId} says={`v${made.number} went on as`} of={made} />
+          <One key={made.fileId} of={made} />
         ))}
       </ul>
     </>
   );
 }
 
-function One({ says, of }: { readonly says: string; readonly of: Relative }): React.ReactNode {
+function One({ of, isSource = false }: { readonly of: Relative; readonly isSource?: boolean }): React.ReactNode {
   const { move } = useShown();
   const { mayCheckIn } = useFileActs();
   const { propose, busy } = useProposing();
-  const isSource = says === 'from';
   return (
     <li>
-      {says}{' '}
+      {isSource ? 'from' : `v${of.number} went on as`}{' '}
       <Link href={isSource ? `/files/${of.fileId}?v=${of.versionId}` : `/files/${of.fileId}`}>
         {of.file}
         {isSource ? ` v${of.number}` : ''}
