@@ -7,9 +7,10 @@ import {
   compareFiles,
   joinFiles,
   ReadError,
-  takeBack,
-  type ChangedPart,
+  takeBackChanges,
+  type Carried,
   type Choice,
+  type Compared,
   type Content,
   type Joined,
   type JoinOptions,
@@ -22,8 +23,8 @@ export const joiningUsage = `
   ovrel takeback A B NEWEST -o OUT [--cause ID …] [--change ID …] [--json] [--prefer …]
                                     NEWEST without what was done from A to B, or without some of it, as
                                     ovrel compare A B --json lists it
-  ovrel carry FROM INTO -o OUT --part KEY … | --layer NAME … | --page N [--json]
-                                    INTO with parts of FROM, and all that they need`;
+  ovrel carry FROM INTO -o OUT --part KEY … | --layer NAME … | --page N | --area X,Y,WIDTH,HEIGHT … [--json]
+                                    INTO with parts of FROM, and all that they need; of pictures an area, in pixels`;
 
 const options = {
   output: { type: 'string', short: 'o' },
@@ -34,6 +35,7 @@ const options = {
   part: { type: 'string', multiple: true },
   layer: { type: 'string', multiple: true },
   page: { type: 'string' },
+  area: { type: 'string', multiple: true },
 } as const;
 
 type Values = ReturnType<typeof parsed>['values'];
@@ -57,12 +59,18 @@ const commands: Readonly<Record<string, Command>> = {
   takeback: {
     files: ['A', 'B', 'NEWEST'],
     run: async ([a, b, newest], values) =>
-      takeBack(given(a), given(b), given(newest), await changesOf(given(a), given(b), values), preferring(values)),
+      takeBackChanges(
+        given(a),
+        given(b),
+        given(newest),
+        await changesOf(given(a), given(b), values),
+        preferring(values),
+      ),
   },
   carry: {
     files: ['FROM', 'INTO'],
     run: ([from, into], values) =>
-      carryOver(given(from), given(into), { parts: partsOf(given(from), values) }, preferring(values)),
+      carryOver(given(from), given(into), wantedOf(given(from), values), preferring(values)),
   },
 };
 
@@ -108,8 +116,13 @@ function preferring({ prefer }: Values): JoinOptions {
   return { prefer: choice };
 }
 
-async function changesOf(a: Content, b: Content, { cause = [], change = [] }: Values): Promise<readonly ChangedPart[]> {
-  const { comparison, parts } = await compareFiles(a, b);
+async function changesOf(
+  a: Content,
+  b: Content,
+  { cause = [], change = [] }: Values,
+): Promise<{ compared: Compared; changes: number[] }> {
+  const compared = await compareFiles(a, b);
+  const { comparison } = compared;
   const unknown = [
     ...cause.filter((id) => !comparison.causes.some((c) => c.id === id)),
     ...change.filter((id) => !comparison.changes.some((c) => c.id === id)),
@@ -117,10 +130,22 @@ async function changesOf(a: Content, b: Content, { cause = [], change = [] }: Va
   if (unknown.length) throw new Misuse(`The comparison has no ${unknown.join(', ')}: see ovrel compare A B --json.`);
   const all = cause.length + change.length === 0;
   const wanted = new Set([...change, ...comparison.causes.flatMap((c) => (cause.includes(c.id) ? c.changes : []))]);
-  return comparison.changes.flatMap((c, k) => {
-    const pair = parts?.parts[k];
-    return pair && (all || wanted.has(c.id)) ? [pair] : [];
-  });
+  return { compared, changes: comparison.changes.flatMap((c, k) => (all || wanted.has(c.id) ? [k] : [])) };
+}
+
+/** Left, top, width and height, in pixels. */
+function boxOf(text: string): [number, number, number, number] {
+  const [x = NaN, y = NaN, width = NaN, height = NaN] = text.split(',').map(Number);
+  if (!(width > 0) || !(height > 0) || !Number.isFinite(x + y))
+    throw new Misuse(`--area is left,top,width,height in pixels, such as 120,40,300,200; “${text}” is not.`);
+  return [x, y, x + width, y + height];
+}
+
+function wantedOf(from: Content, values: Values): Carried {
+  const { page, layer = [], area = [] } = values;
+  // Where the parts are not known to the letter, the file is made of whole pages, layers or pixels.
+  const whole = { layers: layer, boxes: area.map(boxOf), pages: page === undefined ? [] : [Number(page) - 1] };
+  return from.format?.source?.drawing || from.format?.source?.text ? { parts: partsOf(from, values) } : whole;
 }
 
 function partsOf({ design, name }: Content, { part = [], layer = [], page }: Values): number[] {

@@ -86,14 +86,7 @@ export { DxfWriter, DxfEntities, type EntityLook, type LayerLook, type Point } f
 export { pageName, type Picture, type PictureFacts } from './model/picture.ts';
 export { layerEntries } from './kinds/picture/kind.ts';
 export { DRAWN_SIDE } from './kinds/picture/drawn/pages.ts';
-export {
-  carryOver,
-  joinableAs,
-  joinFiles,
-  takeBack,
-  type Carried,
-  type ChangedPart,
-  type Joined,
-  type JoinOptions,
-} from './join/files.ts';
+export { carryOver, joinFiles, takeBack, takeBackChanges, type Carried } from './join/files.ts';
+export type { Joined, JoinOptions } from './join/joined.ts';
+export type { ChangedPart } from './join/units.ts';
 export { drawnFirst, drawnNext, type DrawnBy, type GonePart } from './history/drawn-by.ts';

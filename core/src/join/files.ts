@@ -2,35 +2,23 @@
  * Joining, taking back and carrying over: what theirs did since the base is done to ours, the result is read again,
  * and only what is as promised is given out.
  */
-import { partSummary } from '../kinds/drawing/part-summary.ts';
-import type { Content } from '../kinds/content.ts';
-import { open } from '../kinds/content.ts';
+import { open, type Content } from '../kinds/content.ts';
 import type { Step } from '../kinds/kind.ts';
-import { kindOf } from '../kinds/registry.ts';
-import type { Choice, ClashSide, ToldClash } from '../contract/joining.ts';
+import type { Choice } from '../contract/joining.ts';
 import type { Design } from '../model/design.ts';
 import { ReadError } from '../model/problem.ts';
+import type { Box } from '../geometry/box.ts';
+import type { Compared } from '../kinds/compare-files.ts';
+import { carriedIntoPicture, isRaster, joinedPictures, takenBackFromPicture } from './pictures.ts';
 import { editsBetween, Effects, type SourceEdits } from './edits.ts';
+import type { Joined, JoinOptions } from './joined.ts';
 import { shortfall, shortfallBeside } from './prove.ts';
-import { around, nodeAt, partsWithin, sideOf, type Side } from './side.ts';
+import { around, nodeAt, partsWithin } from './side.ts';
 import { threeWay, type Clash, type Wanted } from './three-way.ts';
+import { tellClash } from './tell.ts';
+import { sideIn, unitOf, type ChangedPart, type Unit, type UnitSide } from './units.ts';
+import { wholeFiles } from './whole.ts';
 import { written } from './write.ts';
-
-export interface Joined {
-  readonly bytes: Uint8Array;
-  readonly clashes: readonly ToldClash[];
-  /** Changes of theirs that are bound to others that were not chosen: names of parts. */
-  readonly inseparable: readonly string[];
-  /** False where nothing had to be done. */
-  readonly changed: boolean;
-}
-
-export interface JoinOptions {
-  /** By the key of a clash. */
-  readonly decisions?: ReadonlyMap<string, Choice>;
-  /** For clashes that are not decided. */
-  readonly prefer?: Choice;
-}
 
 /** Ours with what theirs did since the base. Throws ReadError where a side cannot be read or the result is not sound. */
 export async function joinFiles(
@@ -39,35 +27,13 @@ export async function joinFiles(
   theirs: Content,
   options: JoinOptions = {},
 ): Promise<Joined> {
-  const kind = joinableAs(base, ours, theirs);
-  if (kind === undefined) return wholeFiles(base, ours, theirs, options);
-  const sides = [base, ours, theirs].map((content) => read(content, kind)) as [Side, Side, Side];
-  const toOurs = stepBetween(kind, sides[0], sides[1]);
-  const toTheirs = stepBetween(kind, sides[0], sides[2]);
-  return join({ kind, ours, sides, toOurs, toTheirs, options });
-}
-
-export type PartKind = 'drawing' | 'text';
-
-/** Whether the parts of contents can be put together, and as what. */
-export function joinableAs(...contents: readonly Content[]): PartKind | undefined {
-  const [first] = contents;
-  const kind = first?.kinds[0];
-  if (kind !== 'drawing' && kind !== 'text') return undefined;
-  const isAlike = contents.every((c) => c.kinds[0] === kind && c.card === first?.card && c.design);
-  return isAlike && first?.format?.source?.[kind] ? kind : undefined;
-}
-
-function read(content: Content, kind: PartKind): Side {
-  const source = content.format?.source?.[kind]?.(content.bytes, content.limits);
-  if (!source || !content.design) throw new ReadError('Parts of such files cannot be put together.');
-  return sideOf(source, content.design);
-}
-
-function stepBetween(kind: PartKind, a: Pick<Side, 'design'>, b: Pick<Side, 'design'>): Step {
-  const step = kindOf(kind).step?.(a.design, b.design, {});
-  if (!step) throw new Error(`${kind} cannot be followed from version to version`);
-  return step;
+  const unit = unitOf(base, ours, theirs);
+  if (unit === undefined)
+    return (await joinedPictures(base, ours, theirs, options)) ?? wholeFiles(base, ours, theirs, options);
+  const sides = [await sideIn(unit, base), await sideIn(unit, ours), await sideIn(unit, theirs)] as const;
+  const toOurs = await unit.step(sides[0], sides[1]);
+  const toTheirs = await unit.step(sides[0], sides[2]);
+  return join({ unit, ours, sides, toOurs, toTheirs, options });
 }
 
 /** What leads back. */
@@ -77,9 +43,9 @@ const reversed = ({ pairing, edited }: Step): Step => ({
 });
 
 interface Task {
-  readonly kind: PartKind;
+  readonly unit: Unit;
   readonly ours: Content;
-  readonly sides: readonly [base: Side, ours: Side, theirs: Side];
+  readonly sides: readonly [base: UnitSide, ours: UnitSide, theirs: UnitSide];
   readonly toOurs: Step;
   readonly toTheirs: Step;
   readonly options: JoinOptions;
@@ -115,7 +81,7 @@ async function join(task: Task): Promise<Joined> {
   const told = plan.clashes.map((clash) => tellClash(clash, task.sides, decide(clash), decisions));
   if (plan.acts.length === 0) return { bytes: task.ours.bytes, clashes: told, inseparable, changed: false };
   const toOurs = edits.pairs.toX.map((b) => (b < 0 ? -1 : (ourEdits.pairs.toY[b] as number)));
-  const bytes = written(
+  const bytes = await written(
     {
       ours: ours.source,
       base: base.source,
@@ -138,16 +104,17 @@ async function prove(
   bytes: Uint8Array,
   wanted: Wanted,
 ): Promise<void> {
+  const { unit } = task;
   const result = await open(bytes, task.ours.name, task.ours.limits);
-  if (result.kinds[0] !== task.kind || !result.design)
+  if (unitOf(task.ours, result) !== unit)
     throw new ReadError(
       `What was made of the two could not be read again, so nothing was changed. ${result.problem?.sentence ?? ''}`.trim(),
     );
   const [, ours, theirs] = task.sides;
-  const made = { design: result.design };
+  const made = await sideIn(unit, result);
   const steps = {
-    fromOurs: stepBetween(task.kind, ours, made),
-    fromTheirs: stepBetween(task.kind, theirs, made),
+    fromOurs: await unit.step(ours, made),
+    fromTheirs: await unit.step(theirs, made),
     baseToOurs: task.toOurs,
     baseToTheirs: task.toTheirs,
   };
@@ -162,74 +129,28 @@ async function prove(
     );
 }
 
-function tellClash(
-  clash: Clash,
-  [base, ours, theirs]: Task['sides'],
-  choice: Choice,
-  decisions: JoinOptions['decisions'],
-): ToldClash {
-  const { key, kind, choices } = clash;
-  return {
-    key,
-    kind,
-    choices: [...choices],
-    choice,
-    decided: decisions?.has(key) ?? false,
-    base: sideOfClash(base, clash.base),
-    ours: sideOfClash(ours, clash.ours),
-    theirs: sideOfClash(theirs, clash.theirs),
-  };
-}
-
-function sideOfClash(side: Side, node: number): ClashSide | null {
-  if (node < 0) return null;
-  const own = side.partOfNode[node] as number;
-  const [first] = own >= 0 ? [own] : partsWithin(side, node);
-  const part = first === undefined ? undefined : side.design.parts[first];
-  if (first === undefined || !part) {
-    const { kind, keys } = nodeAt(side.source, node);
-    const name = keys.at(-1)?.replace(/^(?:#|\w+ )/, '') ?? kind;
-    return { part: { key: keys[0] ?? null, kind, name, category: '', page: '' }, box: null, text: null };
+/** The same for changes of the comparison of A and B, by their places in its list. */
+export async function takeBackChanges(
+  a: Content,
+  b: Content,
+  newest: Content,
+  { compared, changes }: { readonly compared: Compared; readonly changes: readonly number[] },
+  options: JoinOptions = {},
+): Promise<Joined> {
+  const unit = unitOf(a, b, newest);
+  if (!unit && isRaster(a, b, newest)) {
+    const boxes = changes.flatMap((k) => {
+      const { boxA, boxB } = compared.comparison.changes[k] ?? { boxA: null, boxB: null };
+      return [boxA, boxB].flatMap((box) => (box ? [box] : []));
+    });
+    return takenBackFromPicture(a, b, newest, boxes, options);
   }
-  const words = part.lettering?.runs.map((run) => run.text).join('\n') ?? part.props['text'];
-  return {
-    part: partSummary(side.design, part, first),
-    box: part.box ? [...part.box] : null,
-    text: words === undefined ? null : String(words),
-  };
+  const pairs = changes.flatMap((k) => {
+    const pair = unit?.pairOf(compared, k);
+    return pair ? [pair] : [];
+  });
+  return takeBack(a, b, newest, pairs, options);
 }
-
-/** Files of which nothing but the whole can be taken. */
-function wholeFiles(base: Content, ours: Content, theirs: Content, options: JoinOptions): Joined {
-  const isSame = (a: Content, b: Content): boolean =>
-    a.bytes.length === b.bytes.length && a.bytes.every((byte, k) => byte === b.bytes[k]);
-  const none = { clashes: [], inseparable: [] };
-  if (isSame(base, theirs) || isSame(ours, theirs)) return { ...none, bytes: ours.bytes, changed: false };
-  if (isSame(base, ours)) return { ...none, bytes: theirs.bytes, changed: true };
-  const key = 'whole-file';
-  const decided = options.decisions?.get(key);
-  const wish = decided ?? options.prefer ?? 'ours';
-  const choice = wish === 'theirs' ? 'theirs' : 'ours';
-  const clash: ToldClash = {
-    key,
-    kind: key,
-    choices: ['ours', 'theirs'],
-    choice,
-    decided: decided !== undefined,
-    base: null,
-    ours: null,
-    theirs: null,
-  };
-  return {
-    bytes: choice === 'theirs' ? theirs.bytes : ours.bytes,
-    clashes: [clash],
-    inseparable: [],
-    changed: choice === 'theirs',
-  };
-}
-
-/** Parts by their places in their designs: of a comparison's change, −1 where a side has none. */
-export type ChangedPart = readonly [inA: number, inB: number];
 
 /** The newest version without some of what was done from A to B; what came later stays. */
 export async function takeBack(
@@ -239,20 +160,20 @@ export async function takeBack(
   chosen: readonly ChangedPart[],
   options: JoinOptions = {},
 ): Promise<Joined> {
-  const kind = joinableAs(a, b, newest);
-  if (kind === undefined)
+  const unit = unitOf(a, b, newest);
+  if (unit === undefined)
     throw new ReadError(
       'Single changes of such files cannot be taken back; a version as a whole can be brought forward.',
       undefined,
       'unsupported',
     );
-  const [sideA, sideB, sideNewest] = [a, b, newest].map((content) => read(content, kind)) as [Side, Side, Side];
-  const done = stepBetween(kind, sideA, sideB);
+  const [sideA, sideB, sideNewest] = [await sideIn(unit, a), await sideIn(unit, b), await sideIn(unit, newest)];
+  const done = await unit.step(sideA, sideB);
   return join({
-    kind,
+    unit,
     ours: newest,
     sides: [sideB, sideNewest, sideA],
-    toOurs: stepBetween(kind, sideB, sideNewest),
+    toOurs: await unit.step(sideB, sideNewest),
     toTheirs: reversed(done),
     options,
     choose: (edits) => chooseParts(edits, done, chosen),
@@ -300,9 +221,15 @@ function parted({ from }: SourceEdits, top: number, isWanted: (node: number) => 
   return nodeAt(from.source, top).children.flatMap((child) => parted({ from } as SourceEdits, child, isWanted));
 }
 
-/** What is carried over: parts by their places in the design. */
+/** What is carried over: parts by their places in the design, layers of a picture by theirs. */
 export interface Carried {
-  readonly parts: readonly number[];
+  readonly parts?: readonly number[];
+  /** All on layers of these names; of layered pictures, the layers themselves. */
+  readonly layers?: readonly string[];
+  /** Whole pages of a document, by their places. */
+  readonly pages?: readonly number[];
+  /** Rectangles of a flat picture, in pixels. */
+  readonly boxes?: readonly Box[];
   /** All that comes is put in as new. Where it is not said, that is so of files that have little in common. */
   readonly asNew?: boolean;
 }
@@ -311,22 +238,26 @@ export interface Carried {
 export async function carryOver(
   from: Content,
   into: Content,
-  { parts, asNew }: Carried,
+  { parts = [], layers = [], pages = [], boxes = [], asNew }: Carried,
   options: JoinOptions = {},
 ): Promise<Joined> {
-  const kind = joinableAs(from, into);
-  if (kind === undefined)
+  const unit = unitOf(from, into);
+  if (!unit && boxes.length > 0 && isRaster(from, into)) return carriedIntoPicture(from, into, boxes);
+  if (unit === undefined)
     throw new ReadError('Parts of such files cannot be carried over; the whole file can.', undefined, 'unsupported');
-  const [there, here] = [from, into].map((content) => read(content, kind)) as [Side, Side];
-  const step = asNew === true ? undefined : stepBetween(kind, here, there);
+  const [there, here] = [await sideIn(unit, from), await sideIn(unit, into)];
+  const step = asNew === true ? undefined : await unit.step(here, there);
   const isKnown = step !== undefined && (asNew === false || haveMuchInCommon(step));
   const toFrom = isKnown ? step : strangers(here.design, there.design);
-  const chosen = parts.map((j): ChangedPart => [j, toFrom.pairing.toA[j] ?? -1]);
+  const named = there.design.parts.flatMap((part, j) => (layers.some((layer) => unit.isOn(part, layer)) ? [j] : []));
+  const pointed = parts.map((part) => unit.partOf(from, part)).filter((j) => j >= 0);
+  const wanted = new Set([...pointed, ...named, ...pages]);
+  const chosen = [...wanted].map((j): ChangedPart => [j, toFrom.pairing.toA[j] ?? -1]);
   return join({
-    kind,
+    unit,
     ours: into,
     sides: [here, here, there],
-    toOurs: stepBetween(kind, here, here),
+    toOurs: await unit.step(here, here),
     toTheirs: toFrom,
     options,
     areStrangers: !isKnown,

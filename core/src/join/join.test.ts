@@ -1,7 +1,9 @@
 import { DxfWriter } from '../formats/dxf/write.ts';
 import { bytesOf, compared, sentences, type Given } from '../testing.ts';
 import { open } from '../kinds/content.ts';
-import { carryOver, joinFiles, takeBack, type ChangedPart, type Joined } from './files.ts';
+import { carryOver, joinFiles, takeBack } from './files.ts';
+import type { Joined } from './joined.ts';
+import type { ChangedPart } from './units.ts';
 import type { Choice } from '../contract/joining.ts';
 
 const joined = async (base: Given, ours: Given, theirs: Given, name: string, prefer?: Choice): Promise<Joined> => {

@@ -20,7 +20,7 @@ export interface Into {
 const nothing = new Uint8Array(0);
 
 /** Bytes of ours with all acts done. Throws where two of them touch one another. */
-export const written = (into: Into, acts: readonly Act[]): Uint8Array => new Writing(into, acts).run();
+export const written = async (into: Into, acts: readonly Act[]): Promise<Uint8Array> => new Writing(into, acts).run();
 
 class Writing {
   private readonly into: Into;
@@ -53,7 +53,7 @@ class Writing {
     }
   }
 
-  run(): Uint8Array {
+  run(): Uint8Array | Promise<Uint8Array> {
     this.nameWhatIsThere();
     this.findWhatComes();
     for (const act of this.acts) if (act.do === 'change') this.change(act);
@@ -252,7 +252,7 @@ class Writing {
       const o = here(children[k] as number);
       if (o >= 0) return own[own.indexOf(o) - 1] ?? -1;
     }
-    return own.at(-1) ?? -1;
+    return ours.comesFirst ? -1 : (own.at(-1) ?? -1);
   }
 
   /** What ours put in after it comes first. */

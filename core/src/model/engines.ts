@@ -16,6 +16,8 @@ export interface PictureEngine {
   openOra(bytes: Uint8Array): Promise<OpenLayered>;
   openPsd(bytes: Uint8Array): Promise<OpenLayered>;
   openLayered(layered: OpenLayered, card: Card): Promise<Pictures>;
+  /** Pixels as PNG; with `side`, no larger than that. */
+  encodePng(bitmap: Bitmap, side?: number): Promise<Uint8Array>;
   layeredFacts(layered: OpenLayered, card: Card): PictureFacts;
 }
 

@@ -6,6 +6,7 @@ import type { Design, Page, Part } from './design.ts';
 import type { LayeredPicture } from './layers.ts';
 import type { Limits } from './limits.ts';
 import type { Picture, PictureFacts } from './picture.ts';
+import type { RasterFormat } from './raster.ts';
 import type { Source } from './source.ts';
 
 /** Pages that are looked at as pixels: of a picture's file, or as they are drawn. */
@@ -36,8 +37,11 @@ export type Readers = {
   readonly [Kind in KindId]?: (bytes: Uint8Array, limits: Limits) => Models[Kind] | Promise<Models[Kind]>;
 };
 
+/** What files are put together from: parts of a drawing, lines of a text, whole pages, layers. */
+export type UnitId = 'drawing' | 'text' | 'pages' | 'layers';
+
 /** The file as records that can be changed one by one. Throw ReadError with a sentence. */
-export type Sources = { readonly [Kind in KindId]?: (bytes: Uint8Array, limits: Limits) => Source };
+export type Sources = { readonly [Unit in UnitId]?: (bytes: Uint8Array, limits: Limits) => Source };
 
 /** A page as it is read, while those after it are still to come. */
 export interface PageRead {
@@ -68,6 +72,8 @@ export interface Format {
   readonly read: Readers;
   /** For joining, taking back and carrying over, part by part. */
   readonly source?: Sources;
+  /** The same, square by square. */
+  readonly raster?: RasterFormat;
   /** What the file says of its picture, without decoding it. */
   facts?(bytes: Uint8Array): Promise<PictureFacts>;
   layers?(bytes: Uint8Array): Promise<OpenLayered>;

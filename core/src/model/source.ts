@@ -53,6 +53,8 @@ export interface Source {
   readonly nodes: readonly SourceNode[];
   /** Whether the order of children means something: always, only where they cover one another, or never. */
   readonly order: 'always' | 'covering' | 'never';
+  /** What comes in and has no neighbour that is known stands before all others; behind them where it is left out. */
+  readonly comesFirst?: true;
   /** Its own statement in a spelling for comparing, without its own keys and without what it holds. */
   fields(node: number, rename?: Rename): Fields;
   /** Keys that its own statement refers to. */
@@ -79,5 +81,5 @@ export interface Source {
   /** Its own statement with another value of a field that `merged` gave. */
   worded?(node: number, value: string): Splice[];
   /** The file with these splices, which do not touch one another, in the order of their places. */
-  written(splices: readonly Splice[]): Uint8Array;
+  written(splices: readonly Splice[]): Uint8Array | Promise<Uint8Array>;
 }

@@ -7,7 +7,7 @@ import { lendEngines } from '../model/engines.ts';
 lendEngines({
   pdf: loadPdf,
   pictures: async () => {
-    const { layeredFacts, lookAtPicture, openedLayered, openedPictures } = await import('./pictures.ts');
+    const { encodePng, layeredFacts, lookAtPicture, openedLayered, openedPictures } = await import('./pictures.ts');
     const { openOra, openPsd } = await import('./layered.ts');
     return {
       facts: lookAtPicture,
@@ -15,6 +15,7 @@ lendEngines({
       openOra,
       openPsd,
       openLayered: openedLayered,
+      encodePng,
       layeredFacts,
     };
   },

@@ -213,10 +213,9 @@ export function hatched({ bitmap, lostFrom }: Pick<Picture, 'bitmap' | 'lostFrom
   return { width, height, data };
 }
 
-/** Lossless, without what the file said of itself. */
-export const encodePng = async ({ data, width, height }: Picture['bitmap']): Promise<Uint8Array> =>
-  new Uint8Array(
-    await sharp(data, { raw: { width, height, channels: 4 } })
-      .png({ compressionLevel: 4 })
-      .toBuffer(),
-  );
+/** Lossless, without what the file said of itself; with `side`, no larger than that. */
+export async function encodePng({ data, width, height }: Picture['bitmap'], side?: number): Promise<Uint8Array> {
+  const pixels = sharp(data, { raw: { width, height, channels: 4 } });
+  const sized = side === undefined ? pixels : pixels.resize(side, side, { fit: 'inside', withoutEnlargement: true });
+  return new Uint8Array(await sized.png({ compressionLevel: 4 }).toBuffer());
+}

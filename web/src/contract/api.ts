@@ -228,7 +228,7 @@ export const setAsideSchema = z.object({
   reason: z.string().trim().max(3900).default(''),
 });
 export const setAsideAnswerSchema = z.object({
-  aside: z.object({ fileId: id, name: z.string() }),
+  aside: z.object({ fileId: id, name: z.string(), versionId: id }),
   newest: versionSchema,
   sentence: z.string(),
 });
@@ -261,8 +261,11 @@ export const viewQuerySchema = pageQuerySchema.extend({
     .optional()
     .describe('Only this layer of a picture, by its position from the top'),
   drawn: z.literal('yes').optional().describe('The page as it is compared with one of another kind'),
-  // eslint-disable-next-line no-restricted-syntax -- the name that people ask for it by
-  as: z.literal('ora').optional().describe('A layered picture as OpenRaster, to be saved'),
+  as: z
+    // eslint-disable-next-line no-restricted-syntax -- the name that people ask for it by
+    .enum(['ora', 'document'])
+    .optional()
+    .describe('To be saved: a layered picture as OpenRaster, or anything that can be drawn as a PDF document'),
   download: z.literal('yes').optional().describe('Answer as a file to be saved'),
 });
 const again = {

@@ -11,8 +11,11 @@ const reason = z
   .min(1, 'Say why: a reason is needed.')
   .max(2000, 'A reason can have at most 2,000 characters.');
 
+const line = id.optional().describe('A line beside the main one; the main line where it is left out');
+
 export const checkoutSchema = z.object({
   fileId: id,
+  line: z.object({ id, name: z.string(), isMain: z.boolean() }).describe('What is held; others can hold other lines'),
   fileName: z.string(),
   projectId: id,
   by: byline,
@@ -38,9 +41,11 @@ export const checkOutSchema = z.object({
   from: id
     .optional()
     .describe('An older version of the one file, to go on from: the next check-in has it as its source'),
+  line,
 });
-export const giveUpSchema = z.object({ files: z.array(id).min(1).max(2000) });
-export const reasonSchema = z.object({ reason });
+export const giveUpSchema = z.object({ files: z.array(id).min(1).max(2000), line });
+export const reasonSchema = z.object({ reason, line });
+export const standingQuerySchema = z.object({ line });
 export const heldQuerySchema = z.object({ project: id.optional(), mine: z.enum(['yes', 'no']).optional() });
 
 const setKinds = ['check-in', 'bring forward', 'delete', 'bring back', 'take back', 'carry over', 'join'] as const;

@@ -23,9 +23,22 @@ export const askedSchema = z.discriminatedUnion('kind', [
       kind: z.literal('carry over'),
       from: id.describe('A version of this file or of any other'),
       parts: places.default([]).describe('Positions among the parts of that version'),
-      layers: z.array(z.string().max(500)).max(500).default([]).describe('All parts on these layers'),
+      layers: z
+        .array(z.string().max(500))
+        .max(500)
+        .default([])
+        .describe('All parts on these layers; of layered pictures, these layers'),
+      pages: z.array(z.number().int().min(0)).max(5_000).default([]).describe('Whole pages of a document, from 0'),
+      boxes: z
+        .array(z.tuple([z.number(), z.number(), z.number(), z.number()]))
+        .max(1_000)
+        .default([])
+        .describe('Rectangles of a flat picture, in pixels: left, top, right, bottom'),
     })
-    .refine((asked) => asked.parts.length + asked.layers.length > 0, 'Say what is to be carried over.'),
+    .refine(
+      ({ parts, layers, pages, boxes }) => parts.length + layers.length + pages.length + boxes.length > 0,
+      'Say what is to be carried over.',
+    ),
   z.object({
     kind: z.literal('join'),
     from: id.describe('The last version of the line, or of the file, that is joined'),
@@ -79,5 +92,7 @@ export const proposalSchema = toldSchema.extend({
 export const openProposalSchema = z.object({ proposal: proposalSchema.nullable() });
 
 export type Asked = z.infer<typeof askedSchema>;
+/** The same as somebody asks for it: lists that are empty may be left out. */
+export type Asking = z.input<typeof askedSchema>;
 export type Told = z.infer<typeof toldSchema>;
 export type Proposal = z.infer<typeof proposalSchema>;

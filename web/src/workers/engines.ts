@@ -23,6 +23,7 @@ lendEngines({
       openOra: onServer,
       openPsd: onServer,
       openLayered: onServer,
+      encodePng: onServer,
       layeredFacts: onServer,
     }),
 });

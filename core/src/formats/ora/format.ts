@@ -1,5 +1,10 @@
 import { engine } from '../../model/engines.ts';
+import type { Format } from '../../model/format.ts';
 import { layeredFormat } from '../shared/layered-format.ts';
 import { ora } from './card.ts';
+import { sourceOfOra } from './source.ts';
 
-export const format = layeredFormat(ora, async (bytes) => (await engine('pictures')).openOra(bytes));
+export const format: Format = {
+  ...layeredFormat(ora, async (bytes) => (await engine('pictures')).openOra(bytes)),
+  source: { layers: sourceOfOra },
+};

@@ -27,7 +27,7 @@ const LARGEST = 1024 ** 3;
 
 /** Throws ReadError with a sentence. */
 export function readOra(bytes: Uint8Array, limits: Limits): Ora {
-  const members = opened(bytes);
+  const members = openedMembers(bytes);
   const stack = members['stack.xml'];
   const notes: string[] = [];
   if (!stack) throw new ReadError('The container has no list of layers (stack.xml).');
@@ -92,7 +92,8 @@ export function readOra(bytes: Uint8Array, limits: Limits): Ora {
   };
 }
 
-function opened(bytes: Uint8Array): Record<string, Uint8Array> {
+/** What belongs to the picture. Throws ReadError with a sentence. */
+export function openedMembers(bytes: Uint8Array): Record<string, Uint8Array> {
   let size = 0;
   try {
     return unzipSync(bytes, {

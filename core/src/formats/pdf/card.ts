@@ -21,5 +21,6 @@ export const pdf: Card = {
   fine: true,
   packed: true,
   lockable: true,
+  writes: 'whole',
   load: async () => (await import('./load.ts')).load(),
 };

@@ -11,5 +11,6 @@ export const png: Card = {
   kinds: ['picture', 'bytes'],
   show: 'itself',
   packed: true,
-  load: async () => (await import('../shared/picture-format.ts')).pictureFormat(png),
+  writes: 'lossless',
+  load: async () => (await import('./format.ts')).format,
 };

@@ -11,5 +11,6 @@ export const tiff: Card = {
   kinds: ['picture', 'bytes'],
   show: 'decoded',
   pages: 'pages',
-  load: async () => (await import('../shared/picture-format.ts')).pictureFormat(tiff),
+  writes: 'lossless',
+  load: async () => (await import('./format.ts')).format,
 };

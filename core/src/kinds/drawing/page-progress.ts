@@ -1,5 +1,6 @@
 /** The pages of two documents while they are being read: what is known of each so far. */
-import { pageList, printedOn, type PageEntry } from './pages.ts';
+import { printedOn } from '../../model/printed.ts';
+import { pageList, type PageEntry } from './pages.ts';
 import { detect, HEAD_BYTES } from '../../formats/registry.ts';
 import type { PageRead } from '../../model/format.ts';
 import type { Design } from '../../model/design.ts';

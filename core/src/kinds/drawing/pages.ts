@@ -1,5 +1,8 @@
 /** Pairs the pages of two documents: the same, moved, inserted, removed. */
 import type { Design, Page, Part } from '../../model/design.ts';
+import { printedPages } from '../../model/printed.ts';
+import { identity } from '../../geometry/matrix.ts';
+import type { Step } from '../kind.ts';
 
 /** Share of what two pages hold that must be alike for them to be one page. */
 const ALIKE = 0.25;
@@ -135,31 +138,13 @@ export interface PageEntry {
   readonly was: number | null;
 }
 
-/** All that is printed on a page, as a text that is equal for equal pages. */
-export function printedOn(page: Page, parts: readonly Part[]): string {
-  const size = page.box.map((v) => Math.round(v * 10)).join(' ');
-  return [
-    size,
-    ...parts
-      .map(({ kind, box, lettering, props }) =>
-        JSON.stringify([kind, box?.map((v) => Math.round(v * 10)), lettering?.runs.map((r) => r.text), props]),
-      )
-      .sort(),
-  ].join('\n');
-}
-
 /**
  * Which pages changed, long before it is known what changed on them: in B's order, those that only A has at the end.
  */
 export function pageList(a: Design, b: Design): PageEntry[] {
   const seen = paged(a, b);
-  const printed = (design: Design): string[] => {
-    const parts = design.pages.map((): Part[] => []);
-    for (const part of design.parts) parts[part.page]?.push(part);
-    return design.pages.map((page, k) => printedOn(page, parts[k] as Part[]));
-  };
-  const printsA = printed(seen);
-  const printsB = printed(b);
+  const printsA = printedPages(seen);
+  const printsB = printedPages(b);
   return seen.pages.map((page, k): PageEntry => {
     const own = b.pages[k];
     const was = page.place ?? -1;
@@ -167,4 +152,37 @@ export function pageList(a: Design, b: Design): PageEntry[] {
     if (was < 0) return { name: own.name, state: 'added', was: null };
     return { name: own.name, state: printsA[k] === printsB[k] ? 'same' : 'changed', was };
   });
+}
+
+/** A document as its pages: each is one part. */
+export const pagesAsParts = (design: Design): Design => ({
+  ...design,
+  definitions: [],
+  parts: design.pages.map(({ name, box }, page): Part => ({
+    key: undefined,
+    kind: 'page',
+    name,
+    parents: [],
+    category: '',
+    categoryIsKey: false,
+    page,
+    firstSubpath: 0,
+    subpaths: 0,
+    box,
+    transform: identity,
+    props: {},
+    span: [page, page],
+  })),
+});
+
+/** Which page of A is which of B, and on which of B's anything differs. */
+export function pageStep(a: Design, b: Design): Step {
+  const toB = Int32Array.from(pairPages(a, b));
+  const toA = new Int32Array(b.pages.length).fill(-1);
+  toB.forEach((j, i) => {
+    if (j >= 0) toA[j] = i;
+  });
+  const [was, is] = [printedPages(a), printedPages(b)];
+  const edited = new Set([...toA.keys()].filter((j) => (toA[j] as number) >= 0 && was[toA[j] as number] !== is[j]));
+  return { pairing: { toA, toB, keysTrusted: false, renumbered: false }, edited };
 }

@@ -1,6 +1,7 @@
 /** Puts a content together again from its opened stream, piece by piece. */
 import { concat } from '../../bytes/concat.ts';
-import { adler32, crc32 } from './deflate.ts';
+import { crc32 } from '../../bytes/crc32.ts';
+import { adler32 } from './deflate.ts';
 import type { DeflateSettings, Segment } from './recipe.ts';
 
 /** Gives the next bytes of the opened stream, at most `most`, never none before its end. */

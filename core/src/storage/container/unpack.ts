@@ -1,6 +1,7 @@
 /** Opens containers: deflated members are stored inflated where deflating them again gives the same bytes. */
 import { concat } from '../../bytes/concat.ts';
-import { adler32, crc32, inflateAt, SettingsSearch, type DeflateEngine } from './deflate.ts';
+import { crc32 } from '../../bytes/crc32.ts';
+import { adler32, inflateAt, SettingsSearch, type DeflateEngine } from './deflate.ts';
 import { isPdf, isPng, isZip, placesIn, type StreamPlace } from './members.ts';
 import type { DeflateSettings, Segment } from './recipe.ts';
 

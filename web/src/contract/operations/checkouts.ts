@@ -7,7 +7,8 @@ export const checkouts = {
   standing: {
     method: 'get',
     path: '/files/{fileId}/standing',
-    summary: 'Who holds the file, who asks for it, who looks at it',
+    summary: 'Who holds a line of the file, who asks for it, who looks at it',
+    query: desk.standingQuerySchema,
     answer: desk.standingSchema,
   },
   ask: {

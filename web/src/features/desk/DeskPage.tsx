@@ -31,9 +31,12 @@ export function DeskPage({
   useLive({}, (event) => {
     if (!event || event.kind === 'checkout' || event.kind === 'version') void mutate();
   });
-  const giveUp = async (files: readonly string[]): Promise<void> => {
+  const giveUp = async (those: readonly Checkout[]): Promise<void> => {
     try {
-      const { givenUp } = await call(api.checkouts.giveUp, { body: { files } });
+      const files = those.filter(({ line }) => line.isMain).map(({ fileId }) => fileId);
+      let givenUp = files.length > 0 ? (await call(api.checkouts.giveUp, { body: { files } })).givenUp : 0;
+      for (const { fileId, line } of those.filter((h) => !h.line.isMain))
+        givenUp += (await call(api.checkouts.giveUp, { body: { files: [fileId], line: line.id } })).givenUp;
       setSaid({
         problem: false,
         text: `${givenUp === 1 ? 'One check-out was' : `${givenUp} check-outs were`} given up. What you changed on your own computer is still there.`,
@@ -55,7 +58,7 @@ export function DeskPage({
       <div className="ov-head">
         <h1>Desk</h1>
         {chosen.size > 0 && (
-          <Button variant="outline-secondary" onClick={() => void giveUp([...chosen])}>
+          <Button variant="outline-secondary" onClick={() => void giveUp(held.filter((h) => chosen.has(h.line.id)))}>
             Give up {chosen.size} chosen
           </Button>
         )}
@@ -77,16 +80,17 @@ export function DeskPage({
           </thead>
           <tbody>
             {held.map((h) => (
-              <tr key={h.fileId} className={chosen.has(h.fileId) ? 'is-chosen' : undefined}>
+              <tr key={h.line.id} className={chosen.has(h.line.id) ? 'is-chosen' : undefined}>
                 <td>
                   <Form.Check
-                    checked={chosen.has(h.fileId)}
-                    onChange={() => toggle(h.fileId)}
+                    checked={chosen.has(h.line.id)}
+                    onChange={() => toggle(h.line.id)}
                     aria-label={`Choose ${h.fileName}`}
                   />
                 </td>
                 <td>
                   <Link href={`/files/${h.fileId}`}>{h.fileName}</Link>
+                  {!h.line.isMain && <div className="ov-quiet">on “{h.line.name}”</div>}
                 </td>
                 <td className="text-nowrap">
                   {sayMoment(h.at)}{' '}
@@ -108,7 +112,7 @@ export function DeskPage({
                   )}
                 </td>
                 <td className="is-acts">
-                  <Button variant="link" onClick={() => void giveUp([h.fileId])} aria-label={`Give up ${h.fileName}`}>
+                  <Button variant="link" onClick={() => void giveUp([h])} aria-label={`Give up ${h.fileName}`}>
                     Give up
                   </Button>
                 </td>

@@ -23,19 +23,26 @@ export interface Rights {
   readonly mayOrganise: boolean;
 }
 
-export const useStanding = (fileId: string): { standing: Standing | undefined; refresh: () => Promise<unknown> } => {
-  const { data, mutate } = useAnswer(api.checkouts.standing, { fileId });
+/** Of the main line, where no other is said. */
+export const useStanding = (
+  fileId: string,
+  line?: string,
+): { standing: Standing | undefined; refresh: () => Promise<unknown> } => {
+  const { data, mutate } = useAnswer(api.checkouts.standing, { fileId, query: line === undefined ? {} : { line } });
   return { standing: data, refresh: mutate };
 };
 
 export function Holder({
   file,
+  line,
   standing,
   references,
   rights,
   refresh,
 }: {
   file: FileEntry;
+  /** A line beside the main one. */
+  line: { readonly id: string; readonly name: string } | undefined;
   standing: Standing | undefined;
   references: References | undefined;
   rights: Rights;
@@ -45,7 +52,10 @@ export function Holder({
   const [question, setQuestion] = useState<ReasonQuestion>();
   const [choosing, setChoosing] = useState(false);
   const { me, here, mayCheckOut, mayTakeOver } = rights;
-  const alone = references?.needs.length === 0 && references.neededBy.length === 0;
+  const ofLine = line ? { line: line.id } : {};
+  // What a file needs is checked out with its main line.
+  const alone = line !== undefined || (references?.needs.length === 0 && references.neededBy.length === 0);
+  const called = line ? `“${line.name}” of ${file.name}` : file.name;
   const act = (work: () => Promise<unknown>) => (): void => {
     setProblem(undefined);
     void work()
@@ -58,21 +68,21 @@ export function Holder({
   const others = present.filter((p) => p.id !== me.id);
   const ask = (): void =>
     setQuestion({
-      title: `Ask ${checkout?.by.name ?? ''} for ${file.name}`,
+      title: `Ask ${checkout?.by.name ?? ''} for ${called}`,
       text: 'The holder sees your request and the reason at once, here and on the desk page.',
       act: 'Ask for it',
       save: async (reason) => {
-        await call(api.checkouts.ask, { fileId: file.id, body: { reason } });
+        await call(api.checkouts.ask, { fileId: file.id, body: { reason, ...ofLine } });
         await refresh();
       },
     });
   const take = (): void =>
     setQuestion({
-      title: `Take ${file.name} over from ${checkout?.by.name ?? ''}`,
+      title: `Take ${called} over from ${checkout?.by.name ?? ''}`,
       act: 'Take it over',
       text: `You will hold the file. What ${checkout?.by.name ?? ''} has changed meanwhile is not lost: it can be checked in as a branch. The ledger keeps your reason.`,
       save: async (reason) => {
-        await call(api.checkouts.takeOver, { fileId: file.id, body: { reason } });
+        await call(api.checkouts.takeOver, { fileId: file.id, body: { reason, ...ofLine } });
         await refresh();
       },
     });
@@ -80,7 +90,7 @@ export function Holder({
     <section className="ov-holder" aria-label="Check-out">
       <h2>Check-out</h2>
       {problem && <Said problem>{problem}</Said>}
-      {!checkout && <p>Nobody has this file checked out.</p>}
+      {!checkout && <p>Nobody has {line ? `“${line.name}”` : 'this file'} checked out.</p>}
       {checkout && (
         <p>
           <i className="bi bi-lock" aria-hidden="true" />{' '}
@@ -91,7 +101,8 @@ export function Holder({
               <strong>{checkout.by.name}</strong> has it
             </>
           )}{' '}
-          checked out{checkout.desk ? ` on ${checkout.desk}` : ''} since {sayMoment(checkout.at)}
+          checked out{line ? `, on “${line.name}”` : ''}
+          {checkout.desk ? ` on ${checkout.desk}` : ''} since {sayMoment(checkout.at)}
           {checkout.source === null ? '' : `, going on from v${checkout.source}`}{' '}
           <span className="ov-quiet" suppressHydrationWarning>
             {sayAgo(checkout.at)}
@@ -122,7 +133,9 @@ export function Holder({
             variant="outline-secondary"
             disabled={!references}
             onClick={
-              alone ? act(() => call(api.checkouts.take, { body: { files: [file.id] } })) : () => setChoosing(true)
+              alone
+                ? act(() => call(api.checkouts.take, { body: { files: [file.id], ...ofLine } }))
+                : () => setChoosing(true)
             }
           >
             Check out{alone ? '' : ' …'}
@@ -131,7 +144,7 @@ export function Holder({
         {mine && (
           <Button
             variant="outline-secondary"
-            onClick={act(() => call(api.checkouts.giveUp, { body: { files: [file.id] } }))}
+            onClick={act(() => call(api.checkouts.giveUp, { body: { files: [file.id], ...ofLine } }))}
           >
             Give it up without a new version
           </Button>

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { api } from '../../contract/operations/index.ts';
+import { linkTo } from '../../contract/operation.ts';
 import { call } from '../api/client.ts';
 import { fieldOf } from '../frame/form.ts';
 import { FormDialog } from '../frame/FormDialog.tsx';
@@ -18,7 +19,12 @@ export function SetAsideDialog(): React.ReactNode {
   const act = async (form: HTMLFormElement): Promise<void> => {
     const body = { name: fieldOf(form, 'name'), reason: fieldOf(form, 'reason') };
     const done = await call(api.versions.setAside, { versionId: start.id, body });
-    await land(done.sentence, done.newest);
+    const { fileId, name, versionId } = done.aside;
+    const view = linkTo(api.versions.view, { versionId });
+    await land(done.sentence, done.newest, [
+      { href: `/files/${fileId}`, says: `Open “${name}”` },
+      { href: `${view}?as=document`, says: 'Save it as PDF' },
+    ]);
   };
   return (
     <FormDialog

@@ -1,18 +1,18 @@
 import { useState } from 'react';
 import { api } from '../../contract/operations/index.ts';
-import type { Asked } from '../../contract/proposals.ts';
+import type { Asking } from '../../contract/proposals.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { useFileActs } from './state/acts.tsx';
 import { usePicked } from './state/picked.tsx';
 import { useShown } from './state/shown.tsx';
 
 /** Has something made that is about to be done to the line shown, and shows it. */
-export function useProposing(): { readonly propose: (asked: Asked, line?: string) => void; readonly busy: boolean } {
+export function useProposing(): { readonly propose: (asked: Asking, line?: string) => void; readonly busy: boolean } {
   const { file, columns, move } = useShown();
   const { say } = useFileActs();
   const { clear } = usePicked();
   const [busy, setBusy] = useState(false);
-  const run = async (asked: Asked, line: string): Promise<void> => {
+  const run = async (asked: Asking, line: string): Promise<void> => {
     setBusy(true);
     try {
       const made = await call(api.proposals.make, { fileId: file.id, body: { asked, line } });

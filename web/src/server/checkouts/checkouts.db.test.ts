@@ -53,7 +53,7 @@ describe('checking out', () => {
     expect((await listHeld(ines, { mine: 'yes' })).filter((h) => [a.id, b.id, c.id].includes(h.fileId))).toEqual([]);
     await giveUp(anselm, [b.id]);
     const both = await Promise.allSettled([
-      checkOut(ines, [a.id, b.id, c.id], 'drawing office'),
+      checkOut(ines, [a.id, b.id, c.id], { desk: 'drawing office' }),
       checkOut(anselm, [c.id, b.id, a.id]),
     ]);
     expect(both.filter((r) => r.status === 'fulfilled')).toHaveLength(1);
@@ -67,8 +67,8 @@ describe('checking out', () => {
 
   test('again by the holder changes nothing; a reader is told whom to ask', async () => {
     const file = await add();
-    await checkOut(ines, [file.id], 'office');
-    expect(await checkOut(ines, [file.id], 'elsewhere')).toMatchObject([
+    await checkOut(ines, [file.id], { desk: 'office' });
+    expect(await checkOut(ines, [file.id], { desk: 'elsewhere' })).toMatchObject([
       { by: { name: 'Ines' }, desk: 'office', number: 1 },
     ]);
     await expect(checkOut(reader, [file.id])).rejects.toThrow(
@@ -133,12 +133,12 @@ describe('going on from an older version', () => {
     const file = await add();
     await put(ines, file, 'two');
     const [v1] = await listVersions(ines, file.id);
-    expect(await checkOut(ines, [file.id], '', v1!.id)).toMatchObject([{ number: 2, source: 1 }]);
+    expect(await checkOut(ines, [file.id], { from: v1!.id })).toMatchObject([{ number: 2, source: 1 }]);
     expect((await put(ines, file, 'one, better', { keep: true })).version).toMatchObject({ number: 3, source: 1 });
     expect((await standingOf(ines, file.id)).checkout).toMatchObject({ source: null });
     expect((await put(ines, file, 'one, better still')).version).toMatchObject({ number: 4, source: null });
     const other = await add();
-    await expect(checkOut(ines, [other.id], '', v1!.id)).rejects.toThrow('must be one of the file');
+    await expect(checkOut(ines, [other.id], { from: v1!.id })).rejects.toThrow('must be one of the file');
     expect((await standingOf(ines, other.id)).checkout).toBeNull();
   });
 });
@@ -190,7 +190,7 @@ describe('taking over', () => {
 describe('the ledger', () => {
   test('has every act with its reason, sealed in a chain', async () => {
     const file = await add();
-    await checkOut(ines, [file.id], 'office');
+    await checkOut(ines, [file.id], { desk: 'office' });
     await takeOver(lead, file.id, 'Ines is ill');
     await put(lead, file, 'two', { note: 'finished' });
     const { entries } = await readLedger(reader, { file: file.id });

@@ -1,4 +1,4 @@
-/** Check-outs: at most one holder a file, by the table's key. Others can ask, and some can take over. */
+/** Check-outs: at most one holder a line, by the table's key; that of a file is its main line. Others can ask, and some can take over. */
 import type { Person } from '../../contract/api.ts';
 import type { Checkout, Standing } from '../../contract/desk.ts';
 import { db, transaction, type Client, type Db } from '../db/pool.ts';
@@ -8,7 +8,10 @@ import { permit, permitFile, permitVersion, scopeOf } from '../people/access.ts'
 import { notFound, Problem } from '../problem.ts';
 import {
   requestsFor,
+  dropAllCheckouts,
+  heldOfFileByOthers,
   heldRow,
+  lineRow,
   takenOverRow,
   placesOfFiles,
   lockFilesToTake,
@@ -39,10 +42,11 @@ async function withRequests(rows: readonly Held[]): Promise<Checkout[]> {
       ? []
       : await requestsFor(
           db(),
-          rows.map((r) => r.file_id),
+          rows.map((r) => r.line_id),
         );
   return rows.map((r) => ({
     fileId: r.file_id,
+    line: { id: r.line_id, name: r.line, isMain: r.line_position === 0 },
     fileName: r.file_name,
     projectId: r.project_id,
     by: { id: r.by_id, name: r.by_name },
@@ -51,7 +55,7 @@ async function withRequests(rows: readonly Held[]): Promise<Checkout[]> {
     number: r.number,
     source: r.source,
     requests: asked
-      .filter((a) => a.file_id === r.file_id)
+      .filter((a) => a.line_id === r.line_id)
       .map((a) => ({ by: { id: a.id, name: a.name }, reason: a.reason, at: a.at.toISOString() })),
   }));
 }
@@ -73,11 +77,19 @@ const takenOverOf = ({ id, name, reason, at, number, version_id }: Over): NonNul
   versionId: version_id,
 });
 
-export async function standingOf(by: Person, fileId: string): Promise<Standing> {
+/** Id of the line that is meant. Throws where the file has no such line. */
+async function lineId(client: Db, fileId: string, line: string | undefined): Promise<string> {
+  const row = await lineRow(client, fileId, line);
+  if (!row) throw notFound(line === undefined ? 'file' : 'line');
+  return row.id;
+}
+
+export async function standingOf(by: Person, fileId: string, line?: string): Promise<Standing> {
   await permitFile(by, 'see', fileId);
+  const meant = await lineId(db(), fileId, line);
   const [held, over, present] = await Promise.all([
-    heldRow(db(), fileId).then((row) => withRequests(row ? [row] : [])),
-    takenOverRow(db(), fileId, by.id),
+    heldRow(db(), meant).then((row) => withRequests(row ? [row] : [])),
+    takenOverRow(db(), meant, by.id),
     presentAt(fileId),
   ]);
   return {
@@ -96,16 +108,27 @@ const clock = new Intl.DateTimeFormat('en-GB', {
 });
 const since = (at: Date): string => clock.format(at).replace('Sept', 'Sep');
 
-/** Throws where somebody else has the file; what the sender can do instead comes with it. */
-export async function refuseHeldByOther(client: Db, fileId: string, by: Person): Promise<void> {
-  const held = await heldRow(client, fileId);
-  if (!held || held.by_id === by.id) return;
-  throw new Problem(
+const called = ({ file_name, line, line_position }: Held): string =>
+  line_position === 0 ? `“${file_name}”` : `“${line}” of “${file_name}”`;
+
+const heldByOther = (held: Held): Problem =>
+  new Problem(
     409,
     'checked-out',
-    `“${held.file_name}” is checked out by ${held.by_name} since ${since(held.at)}. You can read it, branch off, or ask for it.`,
-    { by: held.by_name, fileId },
+    `${called(held)} is checked out by ${held.by_name} since ${since(held.at)}. You can read it, branch off, or ask for it.`,
+    { by: held.by_name, fileId: held.file_id, lineId: held.line_id },
   );
+
+/** Throws where somebody else has the line; what the sender can do instead comes with it. */
+export async function refuseHeldByOther(client: Db, lineId: string, by: Person): Promise<void> {
+  const held = await heldRow(client, lineId);
+  if (held && held.by_id !== by.id) throw heldByOther(held);
+}
+
+/** The same where somebody else has any line of the file: of what is done to all of it. */
+export async function refuseAnyHeldByOther(client: Db, fileId: string, by: Person): Promise<void> {
+  const [held] = await heldOfFileByOthers(client, fileId, by.id);
+  if (held) throw heldByOther(held);
 }
 
 /** Each place that the files lie in is asked for once. */
@@ -117,30 +140,31 @@ async function permitFiles(by: Person, ids: readonly string[]): Promise<void> {
 
 /**
  * Takes the right to change several files: all of them, or none. With `from`, an older version of the one file, the
- * holder goes on from that.
+ * holder goes on from that; with `line`, it is a line beside the main one.
  */
-export async function checkOut(by: Person, fileIds: readonly string[], desk = '', from?: string): Promise<Checkout[]> {
+export async function checkOut(
+  by: Person,
+  fileIds: readonly string[],
+  { desk = '', from, line }: { desk?: string | undefined; from?: string | undefined; line?: string | undefined } = {},
+): Promise<Checkout[]> {
   const ids = [...new Set(fileIds)].sort();
   await permitFiles(by, ids);
   if (from) await permitVersion(by, from);
-  await transaction(async (client) => {
-    const files = await lockFilesToTake(client, ids);
-    if (files.length < ids.length) throw notFound('file');
+  const lineIds = await transaction(async (client) => {
+    const files = await lockFilesToTake(client, ids, line);
+    if (files.length < ids.length) throw notFound(line === undefined ? 'file' : 'line');
+    const closed = files.find((f) => f.closed);
+    if (closed) throw new Problem(409, 'line-closed', `“${closed.line}” is closed. Open it first.`);
     const gone = files.find((f) => f.deleted_in);
     if (gone) throw new Problem(409, 'deleted', `“${gone.name}” is deleted. Bring it back first.`);
-    const taken = await insertCheckouts(
-      client,
-      files.map((f) => f.id),
-      by.id,
-      desk,
-      files.map((f) => f.number),
-    );
-    const fresh = new Set(taken.map((t) => t.file_id));
-    const held = await heldByOthers(client, ids, by.id);
+    const meant = files.map((f) => f.line_id);
+    const taken = await insertCheckouts(client, files, by.id, desk);
+    const fresh = new Set(taken.map((t) => t.line_id));
+    const held = await heldByOthers(client, meant, by.id);
     if (held.length) {
       const said = held
         .slice(0, 5)
-        .map((h) => `“${h.file_name}” is checked out by ${h.by_name} since ${since(h.at)}`)
+        .map((h) => `${called(h)} is checked out by ${h.by_name} since ${since(h.at)}`)
         .join('; ');
       throw new Problem(
         409,
@@ -157,44 +181,50 @@ export async function checkOut(by: Person, fileIds: readonly string[], desk = ''
           'bad-input',
           'An older version to go on from must be one of the file that is checked out.',
         );
-      await goOnFrom(client, ids[0], from);
+      await goOnFrom(client, meant[0], from);
     }
     await settleTakenOvers(client, by.id, [...fresh]);
     for (const f of files)
-      if (fresh.has(f.id)) await tell(client, { kind: 'checkout', file: f.id, project: f.project_id });
+      if (fresh.has(f.line_id)) await tell(client, { kind: 'checkout', file: f.id, project: f.project_id });
     await record(
       client,
       files
-        .filter((f) => fresh.has(f.id))
+        .filter((f) => fresh.has(f.line_id))
         .map((f) => ({
           act: 'checked out' as const,
           by,
-          subject: `${f.name}${desk ? ` on ${desk}` : ''}`,
+          subject: `${f.name}${line === undefined ? '' : `, ${f.line}`}${desk ? ` on ${desk}` : ''}`,
           projectId: f.project_id,
           fileId: f.id,
         })),
     );
+    return meant;
   });
-  return withRequests(await heldOf(db(), ids));
+  return withRequests(await heldOf(db(), lineIds));
 }
 
 /**
  * Gives the right back without a version. Files that the person does not hold are passed over; gives how many were
  * held.
  */
-export async function giveUp(by: Person, fileIds: readonly string[]): Promise<number> {
-  return transaction((client) => giveUpIn(client, by, by.id, [...fileIds].sort()));
+export async function giveUp(by: Person, fileIds: readonly string[], line?: string): Promise<number> {
+  return transaction(async (client) => {
+    const gone = await dropCheckouts(client, by.id, [...fileIds].sort(), line);
+    return tellGivenUp(client, by, gone, '');
+  });
 }
 
-/** The same for somebody, in a transaction that is under way. */
-export async function giveUpIn(
+/** All that somebody has, on whatever line, in a transaction that is under way. */
+export async function giveUpAll(client: Client, by: Person, holderId: string, reason: string): Promise<number> {
+  return tellGivenUp(client, by, await dropAllCheckouts(client, holderId), reason);
+}
+
+async function tellGivenUp(
   client: Client,
   by: Person,
-  holderId: string,
-  fileIds: readonly string[],
-  reason = '',
+  gone: readonly { file_id: string; name: string; project_id: string }[],
+  reason: string,
 ): Promise<number> {
-  const gone = await dropCheckouts(client, holderId, fileIds);
   for (const g of gone) await tell(client, { kind: 'checkout', file: g.file_id, project: g.project_id });
   await record(
     client,
@@ -210,16 +240,16 @@ export async function giveUpIn(
   return gone.length;
 }
 
-/** The older version that the holder of a file goes on from. */
-export const sourceOf = async (client: Db, fileId: string, by: string): Promise<string | undefined> =>
-  (await sourceRow(client, fileId, by))?.source_id ?? undefined;
+/** The older version that the holder of a line goes on from. */
+export const sourceOf = async (client: Db, lineId: string, by: string): Promise<string | undefined> =>
+  (await sourceRow(client, lineId, by))?.source_id ?? undefined;
 
 /** A check-in by its holder ends the check-out, or with `keep` what it went on from. */
-export const release = (client: Client, fileId: string, by: string, keep = false): Promise<void> =>
-  keep ? forgetSource(client, fileId, by) : dropOwnCheckout(client, fileId, by);
+export const release = (client: Client, lineId: string, by: string, keep = false): Promise<void> =>
+  keep ? forgetSource(client, lineId, by) : dropOwnCheckout(client, lineId, by);
 
-async function heldFile(client: Client, fileId: string): Promise<Held> {
-  const held = await lockHeld(client, fileId);
+async function heldLine(client: Client, fileId: string, line: string | undefined): Promise<Held> {
+  const held = await lockHeld(client, await lineId(client, fileId, line));
   if (held) return held;
   const file = await nameOfFile(client, fileId);
   if (!file) throw notFound('file');
@@ -227,12 +257,12 @@ async function heldFile(client: Client, fileId: string): Promise<Held> {
 }
 
 /** Asks the holder to give a file back. */
-export async function askFor(by: Person, fileId: string, reason: string): Promise<Standing> {
+export async function askFor(by: Person, fileId: string, reason: string, line?: string): Promise<Standing> {
   await permitFile(by, 'check out', fileId);
   await transaction(async (client) => {
-    const held = await heldFile(client, fileId);
+    const held = await heldLine(client, fileId, line);
     if (held.by_id === by.id) throw new Problem(409, 'yours', `You hold “${held.file_name}” yourself.`);
-    await putRequest(client, fileId, by.id, reason);
+    await putRequest(client, held.line_id, by.id, reason);
     await tell(client, { kind: 'checkout', file: fileId, project: held.project_id });
     await record(client, [
       {
@@ -245,18 +275,18 @@ export async function askFor(by: Person, fileId: string, reason: string): Promis
       },
     ]);
   });
-  return standingOf(by, fileId);
+  return standingOf(by, fileId, line);
 }
 
 /** Takes a check-out away from its holder, whose next check-in is then offered as a branch. */
-export async function takeOver(by: Person, fileId: string, reason: string): Promise<Standing> {
+export async function takeOver(by: Person, fileId: string, reason: string, line?: string): Promise<Standing> {
   await permitFile(by, 'take over', fileId);
   await transaction(async (client) => {
-    const held = await heldFile(client, fileId);
+    const held = await heldLine(client, fileId, line);
     if (held.by_id === by.id) throw new Problem(409, 'yours', `You hold “${held.file_name}” yourself.`);
-    await putTakenOver(client, fileId, held.by_id, by.id, reason, held.number);
-    await handOver(client, fileId, by.id);
-    await dropRequests(client, fileId);
+    await putTakenOver(client, held, held.by_id, by.id, reason, held.number);
+    await handOver(client, held.line_id, by.id);
+    await dropRequests(client, held.line_id);
     await tell(client, { kind: 'checkout', file: fileId, project: held.project_id });
     await record(client, [
       {
@@ -269,5 +299,5 @@ export async function takeOver(by: Person, fileId: string, reason: string): Prom
       },
     ]);
   });
-  return standingOf(by, fileId);
+  return standingOf(by, fileId, line);
 }

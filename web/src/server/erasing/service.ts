@@ -5,7 +5,7 @@
 import type { z } from 'zod';
 import type { Person } from '../../contract/api.ts';
 import type { erasePreviewSchema, erasedSchema, eraseSchema } from '../../contract/erasing.ts';
-import { refuseHeldByOther } from '../checkouts/service.ts';
+import { refuseAnyHeldByOther } from '../checkouts/service.ts';
 import { db, transaction, type Db } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
@@ -95,7 +95,7 @@ export async function eraseBack(
     const { file } = await lockFile(client, to.file_id);
     const place = { projectId: file.project_id, folderId: file.folder_id };
     await permit(by, 'erase', place, undefined, client);
-    await refuseHeldByOther(client, to.file_id, by);
+    await refuseAnyHeldByOther(client, to.file_id, by);
     if (name !== file.name)
       throw new Problem(400, 'not-confirmed', `Type the name of the file, “${file.name}”, to confirm.`);
     const going = await versionsAfter(client, to.line_id, to.number);

@@ -1,6 +1,6 @@
 import { join } from 'node:path';
 import type { FileEntry, Person, Version } from '../../contract/api.ts';
-import { checkOut } from '../checkouts/service.ts';
+import { checkOut, standingOf } from '../checkouts/service.ts';
 import { getFile, makeFolder, makeProject } from '../projects/service.ts';
 import { landProposal, propose } from '../proposals/service.ts';
 import { readWhole } from '../store/reader.ts';
@@ -8,6 +8,7 @@ import { checkIn, makeFile } from '../versions/checkin.ts';
 import { versionRow } from '../versions/rows.ts';
 import { listVersions, railOf } from '../versions/service.ts';
 import { titleVersion } from '../versions/titles.ts';
+import { deleteFile } from '../sets/deleting.ts';
 import { listSets } from '../sets/sets.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { branchFile, changeLine, lineage, startLine } from './service.ts';
@@ -77,6 +78,31 @@ test('what somebody holds is its main line; a line beside it goes on', async () 
   await expect(checkIn(tobias, file.id, incoming('method.txt', 'three\n'), { note: '' })).rejects.toMatchObject({
     code: 'checked-out',
   });
+});
+
+test('a line beside the main one is held by itself: others go on on the main line, and nobody else on that one', async () => {
+  const { file, versions } = await method('one\n');
+  const { lineId } = await startLine(tobias, versions[0]?.id ?? '', 'By water', '');
+  expect(await checkOut(ines, [file.id], { line: lineId })).toMatchObject([
+    { line: { id: lineId, name: 'By water', isMain: false }, by: { name: ines.name } },
+  ]);
+  expect((await standingOf(tobias, file.id)).checkout).toBeNull();
+  expect((await standingOf(tobias, file.id, lineId)).checkout?.by.id).toBe(ines.id);
+  const more = (by: Person, text: string, onto?: string): ReturnType<typeof checkIn> =>
+    checkIn(by, file.id, incoming('method.txt', text), { note: '', line: onto });
+  await expect(more(tobias, 'two\n', lineId)).rejects.toThrow('“By water” of “');
+  expect((await more(tobias, 'three\n')).version.line).toBe('main line');
+  await expect(deleteFile(tobias, file.id, 'not needed')).rejects.toMatchObject({ code: 'checked-out' });
+  expect((await more(ines, 'by water\n', lineId)).version.number).toBe(3);
+  expect((await standingOf(tobias, file.id, lineId)).checkout).toBeNull();
+});
+
+test('a closed line cannot be checked out', async () => {
+  const { file, versions } = await method('one\n');
+  const { lineId } = await startLine(tobias, versions[0]?.id ?? '', 'By rail', '');
+  await changeLine(tobias, lineId, { closed: true });
+  await expect(checkOut(ines, [file.id], { line: lineId })).rejects.toMatchObject({ code: 'line-closed' });
+  expect((await standingOf(ines, file.id, lineId)).checkout).toBeNull();
 });
 
 test('a closed line is kept, takes nothing, and can be opened again; names are taken once', async () => {

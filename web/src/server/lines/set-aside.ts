@@ -30,7 +30,7 @@ export async function setAside(
   const done = await transaction((client) => setAsideIn(client, by, start, name, reason));
   const newest = versionOf(await versionRow(done.versionId));
   return {
-    aside: { fileId: done.fileId, name: done.name },
+    aside: { fileId: done.fileId, name: done.name, versionId: done.asideId },
     newest,
     sentence: `What was there is “${done.name}” now, and v${newest.number} begins again from v${start.number}.`,
   };
@@ -42,12 +42,12 @@ async function setAsideIn(
   start: VersionRow,
   wanted: string,
   reason: string,
-): Promise<{ fileId: string; name: string; versionId: string }> {
+): Promise<{ fileId: string; name: string; versionId: string; asideId: string }> {
   const { file, newest } = await lockFile(client, start.file_id);
   const { project_id: projectId, folder_id: folderId } = file;
   await lockProject(client, projectId);
   await permit(by, 'check out', { projectId, folderId }, undefined, client);
-  await refuseHeldByOther(client, start.file_id, by);
+  if (newest) await refuseHeldByOther(client, newest.line_id, by);
   if (!newest || newest.content_id === start.content_id)
     throw new Problem(
       409,
@@ -84,7 +84,7 @@ async function setAsideIn(
     { ...entry, fileId: aside, subject: `${file.name} v${newest.number}, as ${name}`, versions: [first] },
     { ...entry, fileId: start.file_id, subject: `${file.name}, again from v${start.number}`, versions: [again] },
   ]);
-  return { fileId: aside, name, versionId: again };
+  return { fileId: aside, name, versionId: again, asideId: first };
 }
 
 interface NamePlace {

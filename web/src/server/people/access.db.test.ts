@@ -152,7 +152,7 @@ describe('somebody who may see one folder only', () => {
   });
 
   test('works there: checks in alone and in sets, and nowhere else', async () => {
-    await checkOut(guest, [sheet.id], 'workshop');
+    await checkOut(guest, [sheet.id], { desk: 'workshop' });
     expect(
       (await checkIn(guest, sheet.id, incoming('sheet.svg', svg('<g/>')), { note: 'mounted' })).version.number,
     ).toBe(2);

@@ -180,10 +180,3 @@ export const codesLeft = async (client: Db, personId: string): Promise<number> =
       [personId],
     )
   )?.n ?? 0;
-
-export const heldFilesOf = async (client: Db, personId: string): Promise<string[]> =>
-  (
-    await many<{ file_id: string }>(client, 'select file_id from checkout where person_id = $1 order by file_id', [
-      personId,
-    ])
-  ).map((row) => row.file_id);

@@ -2,7 +2,7 @@
 import type { z } from 'zod';
 import type { newPersonSchema, Person } from '../../contract/api.ts';
 import type { changePersonSchema, Member } from '../../contract/account.ts';
-import { giveUpIn } from '../checkouts/service.ts';
+import { giveUpAll } from '../checkouts/service.ts';
 import { db, transaction, type Client } from '../db/pool.ts';
 import { record, type Act } from '../ledger/ledger.ts';
 import { notFound, Problem } from '../problem.ts';
@@ -12,7 +12,6 @@ import {
   dropSessions,
   emptyPerson,
   forgetPerson,
-  heldFilesOf,
   lockAccount,
   memberRows,
   otherAdministrators,
@@ -141,8 +140,7 @@ export async function deletePerson(by: Person, personId: string): Promise<void> 
     await putOut(client, personId);
     await forgetPerson(client, personId);
     await emptyPerson(client, personId);
-    const held = await heldFilesOf(client, personId);
-    await giveUpIn(client, by, personId, held, `${person.name} was deleted`);
+    await giveUpAll(client, by, personId, `${person.name} was deleted`);
     await record(client, [{ act: 'deleted a person', by, subject: `${person.name}, ${person.email}` }]);
   });
 }

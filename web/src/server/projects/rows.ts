@@ -21,7 +21,7 @@ export interface FileRow extends VersionRow {
 
 const fileSelect = `
   select f.id as file_row_id, f.project_id, p.name as project_name, f.folder_id, f.name as file_name, f.created_at as file_created_at, f.deleted_in,
-         (select h.name from checkout o join person h on h.id = o.person_id where o.file_id = f.id) as holder, fm.id as file_maker_id, fm.name as file_maker_name, v.number as versions, ${versionColumns}
+         (select h.name from checkout o join line ol on ol.id = o.line_id and ol.position = 0 join person h on h.id = o.person_id where o.file_id = f.id) as holder, fm.id as file_maker_id, fm.name as file_maker_name, v.number as versions, ${versionColumns}
   from file f
   join project p on p.id = f.project_id
   join person fm on fm.id = f.created_by

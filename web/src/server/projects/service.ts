@@ -1,4 +1,4 @@
-import { refuseHeldByOther } from '../checkouts/service.ts';
+import { refuseAnyHeldByOther } from '../checkouts/service.ts';
 import { db, transaction, type Db } from '../db/pool.ts';
 import type { Contents, FileEntry, Folder, FoundFiles, Person, Project } from '../../contract/api.ts';
 import { record } from '../ledger/ledger.ts';
@@ -266,7 +266,7 @@ export async function changeFile(by: Person, id: string, change: FileChange): Pr
     await permit(by, 'check out', from, ORGANISE, client);
     if (place.projectId !== from.projectId || place.folderId !== from.folderId)
       await permit(by, 'check out', place, ORGANISE, client);
-    await refuseHeldByOther(client, id, by);
+    await refuseAnyHeldByOther(client, id, by);
     await moveFile(client, id, name, place).catch(nameTaken('file', name));
     // What is deleted counts nowhere.
     if (place.projectId !== from.projectId && before.deleted_in === null)

@@ -135,7 +135,14 @@ test('a part of another file comes over with its own version as the source', asy
     ),
     { note: '' },
   );
-  const proposal = await propose(ines, file.id, { kind: 'carry over', from: other.newest.id, parts: [0], layers: [] });
+  const proposal = await propose(ines, file.id, {
+    kind: 'carry over',
+    from: other.newest.id,
+    parts: [0],
+    layers: [],
+    pages: [],
+    boxes: [],
+  });
   const landed = await landProposal(ines, proposal.id, '', undefined);
   expect(await contentOf(landed.id)).toContain('<circle id="bollard"');
   expect(landed).toMatchObject({

@@ -105,7 +105,13 @@ async function make(by: Person, fileId: string, newest: Newest, asked: Asked, de
       ...(base ? { base: sourceOf(base) } : {}),
       ...(asked.kind === 'take back' ? { changes: asked.changes } : {}),
       ...(asked.kind === 'carry over'
-        ? { parts: asked.parts, layers: asked.layers, ...(theirs.file_id === fileId ? { asNew: false } : {}) }
+        ? {
+            parts: asked.parts,
+            layers: asked.layers,
+            pages: asked.pages,
+            boxes: asked.boxes,
+            ...(theirs.file_id === fileId ? { asNew: false } : {}),
+          }
         : {}),
       decisions: Object.entries(decisions),
     },
@@ -234,7 +240,7 @@ async function landIn(client: Client, by: Person, row: ProposalRow, note: string
   const { project_id: projectId, folder_id: folderId } = file;
   await permit(by, 'check out', { projectId, folderId }, DOING, client);
   await refuseNoteless(client, projectId, [folderId], note);
-  if (newest.position === 0) await refuseHeldByOther(client, fileId, by);
+  await refuseHeldByOther(client, newest.line_id, by);
   const { act, set: kind, role } = words[row.asked.kind];
   const set = await newSet(client, { projectId, kind, note, by: by.id });
   const made = await appendVersion(client, newest, {
@@ -247,7 +253,7 @@ async function landIn(client: Client, by: Person, row: ProposalRow, note: string
     sourceId: row.source_id,
     sourceRole: role,
   });
-  if (newest.position === 0) await release(client, fileId, by.id);
+  await release(client, newest.line_id, by.id);
   await deleteProposal(client, row.id, by.id);
   await tell(client, { kind: 'version', file: fileId, project: projectId });
   const from = row.source_file_id === fileId ? `v${row.source_number}` : `${row.source_file} v${row.source_number}`;

@@ -164,7 +164,7 @@ export const filesAt = (client: Db, projectId: string, ids?: readonly string[]):
   cross join lateral (select id from line where file_id = f.id and position = 0 limit 1) l
   cross join lateral (select id, number, content_id, made_at from version where store_id = ${STORE} and line_id = l.id order by number desc limit 1) v
   join content c on c.store_id = ${STORE} and c.id = v.content_id
-  left join checkout o on o.file_id = f.id left join person p on p.id = o.person_id
+  left join checkout o on o.line_id = l.id left join person p on p.id = o.person_id
   where f.project_id = $1 and ($2::uuid[] is null or f.id = any($2)) order by path`,
     [projectId, ids ?? null],
   );

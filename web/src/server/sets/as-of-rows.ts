@@ -46,7 +46,7 @@ export const filesThenAndNow = (client: Db, projectId: string, at: string): Prom
       select * from version where store_id = $1 and line_id = l.id and made_at <= $3 order by number desc limit 1) old on true
     left join person old_by on old_by.id = old.made_by
     left join content old_content on old_content.store_id = $1 and old_content.id = old.content_id
-    left join checkout held on held.file_id = f.id
+    left join checkout held on held.line_id = l.id
     left join person holder on holder.id = held.person_id
     left join checkin_set gone on gone.id = f.deleted_in
     where f.project_id = $2 and (gone.id is null or gone.made_at > $3) and (gone.id is null or old.id is not null)

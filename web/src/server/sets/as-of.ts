@@ -140,7 +140,7 @@ async function bringIn(
   const entries: Parameters<typeof record>[1][number][] = [];
   for (const row of wanted) {
     const { file, newest } = locked.get(row.file_id) as Locked;
-    await refuseHeldByOther(client, row.file_id, by);
+    if (newest) await refuseHeldByOther(client, newest.line_id, by);
     const made = await appendVersion(client, newest, {
       fileId: row.file_id,
       contentId: row.then_content ?? '',

@@ -1,7 +1,7 @@
 /** Deleting files and bringing them back. A deleted file is out of the lists; its versions stay. */
 import type { FileEntry, Person } from '../../contract/api.ts';
 import type { DeletedFile } from '../../contract/desk.ts';
-import { refuseHeldByOther } from '../checkouts/service.ts';
+import { refuseAnyHeldByOther } from '../checkouts/service.ts';
 import { db, transaction } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
@@ -30,7 +30,7 @@ export async function deleteFile(by: Person, fileId: string, reason: string): Pr
     const file = await lockedFile(client, fileId);
     if (!file) throw notFound('file');
     if (file.deleted_in) throw new Problem(409, 'deleted', `“${file.name}” is deleted already.`);
-    await refuseHeldByOther(client, fileId, by);
+    await refuseAnyHeldByOther(client, fileId, by);
     const set = await newSet(client, { projectId: file.project_id, kind: 'delete', note: reason, by: by.id });
     await noteDeleted(client, set.id, fileId);
     await dropCheckout(client, fileId);

@@ -134,12 +134,11 @@ async function land(
     return { made: true, id: branch.id };
   }
   await refuseConflict(client, fileId, by, newest, options.base);
-  const isMain = (newest?.position ?? 0) === 0;
   if (newest?.content_id === content.id) return { made: false, id: newest.id };
   const setId = (await newSetHere()).id;
-  const sourceId = isMain ? await sourceOf(client, fileId, by.id) : undefined;
+  const sourceId = newest && (await sourceOf(client, newest.line_id, by.id));
   const id = await appendVersion(client, newest, { ...version, setId, sourceId });
-  if (isMain) await release(client, fileId, by.id, options.keep);
+  if (newest) await release(client, newest.line_id, by.id, options.keep);
   await tell(client, { kind: 'version', file: fileId, project: place.projectId });
   const subject = `${file.name} v${(newest?.number ?? 0) + 1}`;
   await record(client, [{ ...place, act: 'checked in', by, subject, reason: note, at, versions: [id] }]);
@@ -365,9 +364,12 @@ async function landSet(
     fileId !== undefined && locked.get(fileId)?.newest?.content_id === contentId;
   const changed = members.filter((m) => !isSame(m, contents.get(m)));
   const same = members.filter((m) => isSame(m, contents.get(m))).map((m) => m.name);
-  const kept = members.flatMap(({ planned: { fileId, keep } }) => (fileId ? [{ fileId, keep }] : []));
+  const kept = members.flatMap(({ planned: { fileId, keep } }) => {
+    const lineId = fileId === undefined ? undefined : locked.get(fileId)?.newest?.line_id;
+    return lineId === undefined ? [] : [{ lineId, keep }];
+  });
   if (changed.length === 0) {
-    for (const { fileId, keep } of kept) await release(client, fileId, by.id, keep);
+    for (const { lineId, keep } of kept) await release(client, lineId, by.id, keep);
     return { setId: null, same };
   }
   const set = await newSet(client, { projectId, kind: 'check-in', note: note.trim(), by: by.id });
@@ -377,7 +379,7 @@ async function landSet(
     const before = member.planned.fileId === undefined ? undefined : locked.get(member.planned.fileId);
     entries.push(await landMember(client, made, member, contents.get(member) ?? '', before));
   }
-  for (const { fileId, keep } of kept) await release(client, fileId, by.id, keep);
+  for (const { lineId, keep } of kept) await release(client, lineId, by.id, keep);
   await record(client, entries);
   return { setId: set.id, same };
 }
@@ -426,7 +428,7 @@ async function landMember(
   const fileId =
     planned.fileId ??
     (await insertFile(client, { projectId, folderId, name, by: by.id }).catch(nameTaken('file', name)));
-  const sourceId = await sourceOf(client, fileId, by.id);
+  const sourceId = before?.newest && (await sourceOf(client, before.newest.line_id, by.id));
   const version = { fileId, contentId, note, uploadName: arrived.uploadName, by: by.id, setId: set.id, sourceId };
   const id = await appendVersion(client, before?.newest, version);
   await tell(client, { kind: 'version', file: fileId, project: projectId });

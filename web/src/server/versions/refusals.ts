@@ -42,17 +42,15 @@ export async function refuseConflict(
   newest: Newest | undefined,
   base: string | undefined,
 ): Promise<void> {
-  const isMain = (newest?.position ?? 0) === 0;
-  const over = isMain ? await takenOverFrom(client, fileId, by.id) : undefined;
+  const over = newest && (await takenOverFrom(client, newest.line_id, by.id));
   if (over)
     throw new Problem(
       409,
       'taken-over',
-      `${over.name} took your check-out over (“${over.reason}”). Check your work in as a branch: it stays whole, beside the main line.`,
+      `${over.name} took your check-out over (“${over.reason}”). Check your work in as a branch: it stays whole, beside the line that it was on.`,
       { branch: true },
     );
-  // Who holds a file holds its main line.
-  if (isMain) await refuseHeldByOther(client, fileId, by);
+  if (newest) await refuseHeldByOther(client, newest.line_id, by);
   if (!base || !newest || newest.id === base) return;
   throw new Problem(
     409,

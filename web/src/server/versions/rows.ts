@@ -371,14 +371,14 @@ export const versionPlace = (client: Db, versionId: string): Promise<{ number: n
 /** Who took somebody's check-out of a file over, and why. */
 export const takenOverFrom = (
   client: Db,
-  fileId: string,
+  lineId: string,
   personId: string,
 ): Promise<{ name: string; reason: string } | undefined> =>
   one(
     client,
     `select p.name, t.reason from taken_over t join person p on p.id = t.by_id
-     where t.file_id = $1 and t.person_id = $2`,
-    [fileId, personId],
+     where t.line_id = $1 and t.person_id = $2`,
+    [lineId, personId],
   );
 
 /** What was taken over is settled: the person has gone on beside the main line. */

@@ -234,7 +234,7 @@ export async function bringForward(by: Person, versionId: string, note: string, 
   const source = await versionRow(versionId);
   const id = await transaction(async (client) => {
     const { file, newest } = await lockFile(client, source.file_id);
-    await refuseHeldByOther(client, source.file_id, by);
+    if (newest) await refuseHeldByOther(client, newest.line_id, by);
     if (newest?.content_id === source.content_id) {
       const same = `The newest version, v${newest.number}, already has the content of v${source.number}.`;
       const itself = `v${source.number} is the newest version already.`;

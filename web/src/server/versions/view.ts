@@ -1,5 +1,5 @@
 /** Versions as pictures for the viewer. What a file carries (scripts, references) is switched off by policy. */
-import { cardOf, ENGINE, type Card } from '@ovrel/core';
+import { cardOf, detect, ENGINE, HEAD_BYTES, type Card } from '@ovrel/core';
 import type { z } from 'zod';
 import type { Person, viewQuerySchema } from '../../contract/api.ts';
 import {
@@ -18,6 +18,7 @@ import { permitVersion } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { needsOf } from '../references/service.ts';
 import { readContent, readWhole } from '../store/reader.ts';
+import { asPdf } from './as-pdf.ts';
 import { thumbnailSoon } from './prepare.ts';
 import { versionRow, type VersionRow } from './rows.ts';
 
@@ -48,6 +49,7 @@ export async function viewOf(
   await permitVersion(by, versionId);
   const row = await versionRow(versionId);
   const card = cardOf(row.format);
+  if (query.as === 'document') return savedAs(row, await asPdf(row));
   if (card?.show === 'parts') return drawnView(row, query, ifNoneMatch);
   if (query.as) return asFile(row);
   const made = madeFor(row, card, query);
@@ -128,15 +130,23 @@ async function pngView(row: VersionRow, ifNoneMatch: string | null, { what, draw
 async function asFile(row: VersionRow): Promise<Response> {
   const bytes = await openRasterOf(row);
   if (!bytes) throw noPicture('This version is no layered picture that can be read.');
+  return savedAs(row, bytes);
+}
+
+/** Something that was made of a version, under its name with the usual ending. */
+function savedAs(row: VersionRow, bytes: Uint8Array): Response {
+  const card = detect(bytes.subarray(0, HEAD_BYTES), '');
+  const name = `${row.upload_name.replace(/\.[^.]+$/, '')} v${row.number}.${card?.extensions[0] ?? 'bin'}`;
   return new Response(Uint8Array.from(bytes), {
     headers: {
-      'content-type': 'image/openraster',
-      'content-disposition': attachment(`${row.upload_name.replace(/\.[^.]+$/, '')} v${row.number}.ora`),
+      'content-type': card?.mime ?? 'application/octet-stream',
+      'content-disposition': attachment(name),
       'cache-control': 'private, no-store',
       'x-content-type-options': 'nosniff',
     },
   });
 }
+
 
 /** A page that no browser shows by itself, drawn from its parts. */
 async function drawnView(

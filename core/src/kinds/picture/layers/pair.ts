@@ -8,9 +8,10 @@ import { noTraits, type Design, type Part } from '../../../model/design.ts';
 import { words, type Bitmap } from '../../../raster/bitmap.ts';
 import { pathOf, type LayeredPicture, type PictureLayer } from '../../../model/layers.ts';
 import { matchParts } from '../../../match/parts.ts';
+import { PICTURE_PAGE } from '../places/places.ts';
 
 /** Layers as parts: what they are called is their key, unless the file gives them one; what they hold is a property. */
-function asDesign({ layers, width, height }: LayeredPicture, keyed: boolean): Design {
+export function layersAsParts({ layers, width, height }: LayeredPicture, keyed = false): Design {
   const geometry = new GeometryBuilder(4 * layers.length + 8);
   const taken = new Set<string>();
   geometry.setMatrix(identity);
@@ -48,7 +49,7 @@ function asDesign({ layers, width, height }: LayeredPicture, keyed: boolean): De
     format: 'layers',
     traits: noTraits,
     origin: {},
-    pages: [{ name: '', box: [0, 0, width, height] }],
+    pages: [{ name: PICTURE_PAGE, box: [0, 0, width, height] }],
     parts,
     definitions: [],
     geometry: geometry.finish(),
@@ -65,7 +66,7 @@ const MOST_TRIED = 8;
 /** For each layer of A its pair in B, −1 for none. */
 export async function pairLayers(a: LayeredPicture, b: LayeredPicture): Promise<number[]> {
   const keyed = [a, b].every((p) => p.layers.length > 0 && p.layers.every((l) => l.key !== undefined));
-  const { toB } = matchParts(asDesign(a, keyed), asDesign(b, keyed), 0.5);
+  const { toB } = matchParts(layersAsParts(a, keyed), layersAsParts(b, keyed), 0.5);
   const pairs = [...toB];
   const one = (i: number): PictureLayer => a.layers[i] as PictureLayer;
   const other = (j: number): PictureLayer => b.layers[j] as PictureLayer;

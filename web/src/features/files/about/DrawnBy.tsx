@@ -137,7 +137,7 @@ function Gone({ answer }: { readonly answer: DrawnByAnswer }): React.ReactNode {
                   variant="link"
                   className="p-0 align-baseline"
                   disabled={busy}
-                  onClick={() => propose({ kind: 'carry over', from: last.id, parts: [part.part], layers: [] })}
+                  onClick={() => propose({ kind: 'carry over', from: last.id, parts: [part.part] })}
                 >
                   Carry over into v{newest.number}
                 </Button>

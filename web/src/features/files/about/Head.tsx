@@ -15,7 +15,16 @@ export function Head(): React.ReactNode {
   const older = b.id !== newest.id;
   return (
     <>
-      {message && <Said problem={message.problem}>{message.text}</Said>}
+      {message && (
+        <Said problem={message.problem}>
+          {message.text}{' '}
+          {message.links?.map(({ href, says }) => (
+            <a key={href} className="me-2" href={href}>
+              {says}
+            </a>
+          ))}
+        </Said>
+      )}
       {otherProblem !== undefined && <Said problem>{otherProblem}</Said>}
       <h1>{file.name}</h1>
       {file.deletedIn && (

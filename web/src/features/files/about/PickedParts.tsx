@@ -1,29 +1,42 @@
 'use client';
 
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { useCompared } from '../state/compared.tsx';
+import { usePicked, type Picked } from '../state/picked.tsx';
+import { useShown } from '../state/shown.tsx';
 import { PickedBar } from '../PickedBar.tsx';
 import { useProposing } from '../useProposing.ts';
-import { usePicked } from '../state/picked.tsx';
-import { useShown } from '../state/shown.tsx';
 
-/** Parts of an older version that were pointed at, to be had again in the newest. */
+/** What was pointed at in an older version, to be had again in the newest. */
 export function PickedParts(): React.ReactNode {
   const { b, newest } = useShown();
-  const { canPick, parts } = usePicked();
-  const { propose, busy } = useProposing();
+  const { canPick, picks } = usePicked();
   if (!canPick || b.id === newest.id) return null;
+  const Panel = panels[picks];
+  return <Panel />;
+}
+
+const titleOf = (number: number): string =>
+  `As in v${number}, with all that it needs. You see it before anything lands.`;
+
+function Parts(): React.ReactNode {
+  const { b, newest } = useShown();
+  const { parts } = usePicked();
+  const { propose, busy } = useProposing();
   if (parts.length === 0)
     return <p className="ov-quiet">Click a part on the drawing to carry it over into v{newest.number}.</p>;
   const carry = {
     says: `Carry over into v${newest.number}`,
-    title: `As in v${b.number}, with all that it needs. You see it before anything lands.`,
-    run: () => propose({ kind: 'carry over', from: b.id, parts: parts.map((p) => p.index), layers: [] }),
+    title: titleOf(b.number),
+    run: () => propose({ kind: 'carry over', from: b.id, parts: parts.map((p) => p.index) }),
   };
   const layers = [...new Set(parts.map((p) => p.category))].filter(Boolean);
   const [layer] = layers;
   const whole = {
     says: `Carry over all of “${layer ?? ''}”`,
     title: `Every part of it as in v${b.number}. What came later stays.`,
-    run: () => propose({ kind: 'carry over', from: b.id, parts: [], layers }),
+    run: () => propose({ kind: 'carry over', from: b.id, layers }),
   };
   return (
     <PickedBar
@@ -39,3 +52,106 @@ export function PickedParts(): React.ReactNode {
     </PickedBar>
   );
 }
+
+/** What is on a page of a document comes with all of it. */
+function Pages(): React.ReactNode {
+  const { b, newest } = useShown();
+  const { parts } = usePicked();
+  const { propose, busy } = useProposing();
+  if (parts.length === 0)
+    return <p className="ov-quiet">Click anything on a page to carry that page over into v{newest.number}.</p>;
+  const pages = [...new Set(parts.map((p) => p.page))];
+  const carry = {
+    says: `Carry over into v${newest.number}`,
+    title: titleOf(b.number),
+    run: () => propose({ kind: 'carry over', from: b.id, parts: parts.map((p) => p.index) }),
+  };
+  return <PickedBar says={`${pages.join(', ')}: picked as a whole`} acts={[carry]} busy={busy} />;
+}
+
+function Layers(): React.ReactNode {
+  const { b, newest } = useShown();
+  const { detail } = useCompared();
+  const { layers, pickLayer } = usePicked();
+  const { propose, busy } = useProposing();
+  const names = [...new Set((detail?.look.layers ?? []).map((layer) => layer.name))];
+  const carry = {
+    says: `Carry over into v${newest.number}`,
+    title: titleOf(b.number),
+    run: () => propose({ kind: 'carry over', from: b.id, layers: [...layers] }),
+  };
+  return (
+    <>
+      <fieldset className="ov-pieces">
+        <legend className="ov-quiet">Layers to carry over into v{newest.number}</legend>
+        {names.map((name) => (
+          <Form.Check
+            key={name}
+            id={`carry-${name}`}
+            label={name}
+            checked={layers.has(name)}
+            onChange={(e) => pickLayer(name, e.target.checked)}
+          />
+        ))}
+      </fieldset>
+      {layers.size > 0 && (
+        <PickedBar
+          says={layers.size === 1 ? '1 layer picked' : `${layers.size} layers picked`}
+          acts={[carry]}
+          busy={busy}
+        />
+      )}
+    </>
+  );
+}
+
+function Areas(): React.ReactNode {
+  const { b, newest } = useShown();
+  const { drawing, setDrawing } = useCompared();
+  const { areas } = usePicked();
+  const { propose, busy } = useProposing();
+  const carry = {
+    says: `Carry over into v${newest.number}`,
+    title: `These pixels as in v${b.number}; all others stay. You see it before anything lands.`,
+    run: () => propose({ kind: 'carry over', from: b.id, boxes: areas.map((area) => [...area]) }),
+  };
+  return (
+    <>
+      <Button
+        size="sm"
+        variant="outline-secondary"
+        active={drawing}
+        aria-pressed={drawing}
+        title={`An area of v${b.number} to be had again in v${newest.number}`}
+        onClick={() => setDrawing((on) => !on)}
+      >
+        {drawing ? 'Draw a rectangle on the picture …' : 'Mark an area to carry over'}
+      </Button>
+      {areas.length > 0 && (
+        <PickedBar
+          says={areas.length === 1 ? '1 area marked' : `${areas.length} areas marked`}
+          acts={[carry]}
+          busy={busy}
+        >
+          <ul>
+            {areas.map((area) => (
+              <li key={area.join(' ')} className="ov-mono">
+                {sizeOf(area)} px at {Math.round(area[0])}, {Math.round(area[1])}
+              </li>
+            ))}
+          </ul>
+        </PickedBar>
+      )}
+    </>
+  );
+}
+
+const sizeOf = ([left, top, right, bottom]: Picked['areas'][number]): string =>
+  `${Math.ceil(right) - Math.floor(left)} × ${Math.ceil(bottom) - Math.floor(top)}`;
+
+const panels: Readonly<Record<Picked['picks'], React.FC>> = {
+  parts: Parts,
+  pages: Pages,
+  layers: Layers,
+  areas: Areas,
+};

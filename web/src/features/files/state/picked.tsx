@@ -26,14 +26,26 @@ export interface Picked {
   readonly parts: readonly PickedPart[];
   /** Picks what is drawn at a point, or lets it go. */
   readonly pickAt: (page: string, x: number, y: number, reach: number) => Promise<void>;
+  /** What of the version that is shown alone can be picked. */
+  readonly picks: 'parts' | 'pages' | 'layers' | 'areas';
+  /** Layers of a picture by their names. */
+  readonly layers: ReadonlySet<string>;
+  readonly pickLayer: (name: string, on: boolean) => void;
+  /** Rectangles of a picture, in pixels. */
+  readonly areas: readonly Area[];
+  readonly addArea: (area: Area) => void;
   readonly clear: () => void;
 }
+
+export type Area = readonly [left: number, top: number, right: number, bottom: number];
 
 const [Provider, usePicked] = contextOf<Picked>('Picked');
 export { usePicked };
 
 const nothing: ReadonlySet<string> = new Set();
 const noParts: readonly PickedPart[] = [];
+const noAreas: readonly Area[] = [];
+const lookedInto: ReadonlySet<string | undefined> = new Set(['parts', 'text', 'pixels']);
 
 export function PickedProvider({ children }: { readonly children: React.ReactNode }): React.ReactNode {
   const { a, b, newest, comparing, proposal } = useShown();
@@ -44,20 +56,21 @@ export function PickedProvider({ children }: { readonly children: React.ReactNod
   const [asking, setAsking] = useState(0);
   const level = comparing ? result?.comparison.level : detail?.look.level;
   const writes = cardOfVersion(newest)?.writes !== undefined;
-  const canPick = mayCheckIn && !proposal && writes && (level === 'parts' || level === 'text');
+  const canPick = mayCheckIn && !proposal && writes && lookedInto.has(level);
+  const [layers, setLayers] = usePairState<ReadonlySet<string>>(`${a.id} ${b.id}`, nothing);
+  const [areas, setAreas] = usePairState<readonly Area[]>(`${a.id} ${b.id}`, noAreas);
   const pick = useCallback(
-    (chosen: readonly string[], on: boolean): void =>
-      setIds((before) => {
-        const next = new Set(before);
-        for (const id of chosen)
-          if (on) next.add(id);
-          else next.delete(id);
-        return next;
-      }),
+    (chosen: readonly string[], on: boolean): void => setIds((before) => switched(before, chosen, on)),
     [setIds],
   );
+  const pickLayer = useCallback(
+    (name: string, on: boolean): void => setLayers((before) => switched(before, [name], on)),
+    [setLayers],
+  );
+  const addArea = useCallback((area: Area): void => setAreas((before) => [...before, area]), [setAreas]);
+  const picks = picksOf(level, cardOfVersion(b)?.pages === 'sheets', (detail?.look.layers.length ?? 0) > 0);
   const pickAt = async (page: string, x: number, y: number, reach: number): Promise<void> => {
-    if (comparing || asking > 0) return;
+    if (comparing || asking > 0 || picks === 'layers' || picks === 'areas') return;
     setAsking((n) => n + 1);
     try {
       const { part } = await call(api.versions.part, { versionId: b.id, query: { page, x, y, reach } });
@@ -76,6 +89,23 @@ export function PickedProvider({ children }: { readonly children: React.ReactNod
   const clear = useCallback((): void => {
     setIds(nothing);
     setParts(noParts);
-  }, [setIds, setParts]);
-  return <Provider value={{ canPick, ids, changes, pick, parts, pickAt, clear }}>{children}</Provider>;
+    setLayers(nothing);
+    setAreas(noAreas);
+  }, [setIds, setParts, setLayers, setAreas]);
+  const value = { canPick, ids, changes, pick, parts, pickAt, picks, layers, pickLayer, areas, addArea, clear };
+  return <Provider value={value}>{children}</Provider>;
+}
+
+function switched(before: ReadonlySet<string>, names: readonly string[], on: boolean): ReadonlySet<string> {
+  const next = new Set(before);
+  for (const name of names)
+    if (on) next.add(name);
+    else next.delete(name);
+  return next;
+}
+
+/** Documents are exchanged page by page, pictures by layers where they have some. */
+function picksOf(level: string | undefined, isDocument: boolean, hasLayers: boolean): Picked['picks'] {
+  if (level === 'pixels') return hasLayers ? 'layers' : 'areas';
+  return isDocument ? 'pages' : 'parts';
 }

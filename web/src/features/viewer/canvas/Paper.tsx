@@ -17,15 +17,17 @@ export function Paper(): React.ReactNode {
   const state = useCanvas();
   const { view, tools, frame, stage, size, sheetA, sheetB, rows, layers } = state;
   const { comparing, look, drawing, setDrawing, setFilter } = view;
+  const { addArea } = usePicked();
   return (
     <div className="ov-canvas" ref={frame}>
       <Drawing />
-      {comparing && drawing && (
+      {drawing && (
         <AreaPen
           toPage={stage.toPage}
           onArea={(area) => {
             setDrawing(false);
-            setFilter((before) => ({ ...before, area }));
+            if (comparing) setFilter((before) => ({ ...before, area }));
+            else addArea(area);
           }}
         />
       )}

@@ -36,6 +36,9 @@ export function SaveMenu(): React.ReactNode {
       <DropdownItem as="button" onClick={withCanvas((el) => void savePdf(el, name))}>
         What is seen, as PDF
       </DropdownItem>
+      <DropdownItem href={`${address}?as=document`} download>
+        The whole of it, as PDF
+      </DropdownItem>
       {offersLayers ? (
         <DropdownItem href={`${address}?as=ora`} download>
           The picture, as OpenRaster

@@ -143,7 +143,7 @@ export function useCanvasState(): CanvasState {
 
 /** What is picked, who drew what, and what is to be decided, on the page that is shown. */
 function useFrames(page: string | undefined): readonly Frame[] {
-  const { parts: picked } = usePicked();
+  const { parts: picked, areas } = usePicked();
   const { frames } = useDrawn();
   const { proposal } = useShown();
   return useMemo(() => {
@@ -154,8 +154,9 @@ function useFrames(page: string | undefined): readonly Frame[] {
     const chosen = picked.flatMap(({ box, page: on }): Frame[] =>
       box ? [{ box: box as [number, number, number, number], page: on, letter: '', style: -1 }] : [],
     );
-    return [...frames, ...chosen, ...clashes].filter((frame) => page === undefined || frame.page === page);
-  }, [frames, picked, proposal, page]);
+    const marked = areas.map((box): Frame => ({ box, page: page ?? '', letter: '', style: -1 }));
+    return [...frames, ...chosen, ...marked, ...clashes].filter((frame) => page === undefined || frame.page === page);
+  }, [frames, picked, areas, proposal, page]);
 }
 
 const laidOn = (result: View['result'], page: string | undefined): Laid =>

@@ -1,4 +1,13 @@
-import { carryOver, compareFiles, joinFiles, open, ReadError, takeBack, type Choice, type Joined } from '@ovrel/core';
+import {
+  carryOver,
+  compareFiles,
+  joinFiles,
+  open,
+  ReadError,
+  takeBackChanges,
+  type Choice,
+  type Joined,
+} from '@ovrel/core';
 import type { Source, Task } from '../task.ts';
 
 /** What is to be done to `ours`, the newest version. */
@@ -13,6 +22,10 @@ interface Input {
   readonly changes?: readonly string[];
   readonly parts?: readonly number[];
   readonly layers?: readonly string[];
+  /** Places of pages. */
+  readonly pages?: readonly number[];
+  /** Rectangles, in pixels. */
+  readonly boxes?: readonly (readonly [number, number, number, number])[];
   /** False for versions of one file. */
   readonly asNew?: boolean;
   readonly decisions: readonly (readonly [key: string, choice: Choice])[];
@@ -34,29 +47,26 @@ async function done(input: Input): Promise<Exclude<Proposed, { refused: string }
   const [ours, theirs] = [await opened(input.ours), await opened(input.theirs)];
   const options = { decisions: new Map(input.decisions) };
   if (input.kind === 'carry over') {
-    const { parts = [], layers = [], asNew } = input;
-    const onLayers = (theirs.design?.parts ?? []).flatMap((part, k) => (layers.includes(part.category) ? [k] : []));
-    const wanted = [...new Set([...parts, ...onLayers])];
-    return {
-      ...(await carryOver(theirs, ours, { parts: wanted, ...(asNew === undefined ? {} : { asNew }) }, options)),
-      says: [],
+    const { parts, layers, pages, boxes, asNew } = input;
+    const wanted = {
+      ...(parts ? { parts } : {}),
+      ...(layers ? { layers } : {}),
+      ...(pages ? { pages } : {}),
+      ...(boxes ? { boxes } : {}),
+      ...(asNew === undefined ? {} : { asNew }),
     };
+    return { ...(await carryOver(theirs, ours, wanted, options)), says: [] };
   }
   if (!input.base) throw new ReadError('There is no version that both sides come from.');
   const base = await opened(input.base);
   if (input.kind === 'join') return { ...(await joinFiles(base, ours, theirs, options)), says: [] };
-  const { comparison, parts } = await compareFiles(theirs, base);
+  const compared = await compareFiles(theirs, base);
+  const { causes, changes } = compared.comparison;
   const wanted = new Set(input.changes);
-  for (const cause of comparison.causes)
-    if (wanted.has(cause.id)) for (const change of cause.changes) wanted.add(change);
-  const chosen = comparison.changes.flatMap((change, k) => {
-    const pair = parts?.parts[k];
-    return wanted.has(change.id) && pair ? [pair] : [];
-  });
-  const says = comparison.causes.flatMap((cause) =>
-    cause.changes.some((id) => wanted.has(id)) ? [cause.sentence] : [],
-  );
-  return { ...(await takeBack(theirs, base, ours, chosen, options)), says };
+  for (const cause of causes) if (wanted.has(cause.id)) for (const change of cause.changes) wanted.add(change);
+  const chosen = changes.flatMap(({ id }, k) => (wanted.has(id) ? [k] : []));
+  const says = causes.flatMap((cause) => (cause.changes.some((id) => wanted.has(id)) ? [cause.sentence] : []));
+  return { ...(await takeBackChanges(theirs, base, ours, { compared, changes: chosen }, options)), says };
 }
 
 const opened = ({ bytes, name }: Source): ReturnType<typeof open> => open(bytes, name);

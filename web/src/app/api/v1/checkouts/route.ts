@@ -4,6 +4,6 @@ import { checkOut, giveUp, listHeld } from '../../../../server/checkouts/service
 
 export const GET = serve(checkouts.list, (by, { query }) => listHeld(by, query));
 
-export const POST = serve(checkouts.take, (by, { body: { files, desk, from } }) => checkOut(by, files, desk, from));
+export const POST = serve(checkouts.take, (by, { body: { files, ...how } }) => checkOut(by, files, how));
 
-export const DELETE = serve(checkouts.giveUp, async (by, { body }) => ({ givenUp: await giveUp(by, body.files) }));
+export const DELETE = serve(checkouts.giveUp, async (by, { body }) => ({ givenUp: await giveUp(by, body.files, body.line) }));

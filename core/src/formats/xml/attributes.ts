@@ -1,6 +1,6 @@
 /** Attributes of an element with their places in the bytes. */
-import type { Decoded } from '../xml/decode.ts';
-import type { XmlElement } from '../xml/parse.ts';
+import type { Decoded } from './decode.ts';
+import type { XmlElement } from './parse.ts';
 
 export interface Attribute {
   /** As it is written, with its prefix. */
