@@ -62,6 +62,8 @@ export async function benchLists(): Promise<void> {
     (k) => (i) => getFile(by, files[k].fileIds[(i * 977) % files[k].fileIds.length] ?? ''),
   );
   await show('rail: all versions of a file with 10,000', (k) => () => railOf(by, versions[k].fileId));
+  const laned = [await manyLines(by, 5), await manyLines(by, 50)] as const;
+  await show('rail: 50 lines with 10,000 versions together', (k) => () => railOf(by, laned[k]));
   await show(
     'a page of 100 of 10,000 versions',
     (k) => (i) => listVersions(by, versions[k].fileId, { from: 1 + ((i * 100) % 900), to: 100 + ((i * 100) % 900) }),
@@ -110,6 +112,24 @@ async function manyFiles(
   await db().query('update project set files = files + $2 where id = $1', [project.id, count]);
   const ids = await many<{ id: string }>(db(), 'select id from file where project_id = $1 limit 5000', [project.id]);
   return { projectId: project.id, folders, fileIds: ids.map((r) => r.id) };
+}
+
+/** A file with so many lines beside the main one, of 200 versions each. */
+async function manyLines(by: Person, lines: number): Promise<string> {
+  const { fileId } = await manyVersions(by, 20 + lines);
+  await db().query(
+    `
+    with made as (
+      insert into line (file_id, name, position, from_id)
+      select $1, 'try ' || n, n, (select id from version where file_id = $1 order by number limit 1) from generate_series(1, $2::int) n
+      returning id, position
+    )
+    insert into version (file_id, line_id, number, content_id, kind, note, upload_name, made_by)
+    select $1, made.id, n + 1, (select content_id from version where file_id = $1 order by number limit 1), 'check-in', 'a note of usual length, say', 'v.txt', $3
+    from made, generate_series(1, 200) n`,
+    [fileId, lines, by.id],
+  );
+  return fileId;
 }
 
 async function manyVersions(by: Person, count: number): Promise<{ fileId: string; ids: string[] }> {

@@ -13,6 +13,7 @@ import { benchCheckIn } from './checkin.ts';
 import { benchCompare } from './compare.ts';
 import { benchDesk } from './desk.ts';
 import { benchDocuments } from './documents.ts';
+import { benchDrawn } from './drawn.ts';
 import { benchHeavy } from './heavy.ts';
 import { benchJoins } from './join/main.ts';
 import { benchKill } from './kill.ts';
@@ -40,7 +41,7 @@ if (wants('archive')) await benchArchive();
 // Many minutes and the network: only when asked for.
 if (only[0] === 'strangers') await benchStrangers(only.slice(1));
 if (only[0] === 'kill' && !(await benchKill(Number(only[1] ?? 200)))) process.exitCode = 1;
-if (wants('storage') || wants('lists') || wants('reading')) {
+if (['storage', 'lists', 'reading', 'drawn'].some(wants)) {
   const folder = dataFolder(undefined, '.ovrel-bench-store');
   rmSync(folder, { recursive: true, force: true });
   const cluster = await startCluster(folder);
@@ -49,13 +50,14 @@ if (wants('storage') || wants('lists') || wants('reading')) {
     await migrate(cluster.url('ovrel'));
     Object.assign(process.env, { DATABASE_URL: cluster.url('ovrel'), OVREL_ROOT: root });
     if (wants('storage')) await benchStorage(only[1]);
-    if (wants('lists') || wants('reading')) {
+    if (['lists', 'reading', 'drawn'].some(wants)) {
       // Only reading is measured here; making tens of thousands of versions need not wait for the disk.
       const admin = new pg.Client({ connectionString: cluster.url('ovrel') });
       await admin.connect();
       await admin.query('alter database ovrel set synchronous_commit = off').finally(() => admin.end());
       await closePools();
       if (wants('lists')) await benchLists();
+      if (wants('drawn')) await benchDrawn(only[0] === 'drawn' && only[1] ? Number(only[1]) : undefined);
       if (wants('reading')) await benchReading(only[0] === 'reading' && only[1] ? Number(only[1]) : 1000);
     }
     await closePools();

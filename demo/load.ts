@@ -111,7 +111,7 @@ async function together(
     { note: deletedSketch.note },
   );
   await deleteFile(ines, sketch.file.id, deletedSketch.why);
-  await checkOut(anselm, [id('method-statement.md')], 'the site hut');
+  await checkOut(anselm, [id('method-statement.md')], { desk: 'the site hut' });
   await askFor(tobias, id('method-statement.md'), 'The harbour office wants a word on the tide tables by Friday.');
   await talk(id('deck-framing.dxf'), people);
   await tryBeside(ines, id('gangway-hinge.svg'));

@@ -2,7 +2,21 @@
 import { strFromU8, unzipSync } from 'fflate';
 import { PDFDocument } from 'pdf-lib';
 import sharp from 'sharp';
-import { carryOver, compareFiles, joinFiles, open, takeBackChanges, type Content, type Joined } from '../index.ts';
+import {
+  carryOver,
+  compareFiles,
+  drawnFirst,
+  drawnNext,
+  followed,
+  joinFiles,
+  open,
+  stepInto,
+  takeBackChanges,
+  type Content,
+  type DrawnBy,
+  type Followed,
+  type Joined,
+} from '../index.ts';
 import { readOra } from '../formats/ora/read.ts';
 import { defaultLimits } from '../model/limits.ts';
 import { makeOra, type NewLayer } from './layered.ts';
@@ -229,23 +243,34 @@ describe('flat pictures', () => {
     expect(await colourAt(result, 75, 50)).toEqual([...ink]);
   });
 
-  test('what a picture says beside its pixels stays: profile, density, words', async () => {
+  test('all that a picture says beside its pixels stays, byte for byte', async () => {
     const file = async (data: Uint8Array): Promise<Content> =>
       open(
         new Uint8Array(
           await sharp(data, { raw: { width: W, height: H, channels: 4 } })
             .withIccProfile('p3')
             .withMetadata({ density: 300 })
-            .png({ palette: true })
+            .png()
             .toBuffer(),
         ),
         'sign.png',
       );
-    const [base, theirs] = [await file(plain), await file(plain)];
-    const result = await joinFiles(base, base, theirs);
-    expect(result.changed).toBe(false);
-    const carried = await carryOver(await file(painted([all, paper])), base, { boxes: [[0, 0, 8, 8]] });
-    expect((await sharp(carried.bytes).metadata()).density).toBe(300);
+    const chunks = (bytes: Uint8Array): Map<string, string> => {
+      const found = new Map<string, string>();
+      const whole = Buffer.from(bytes);
+      for (let at = 8; at < whole.length; at += 12 + whole.readUInt32BE(at))
+        found.set(
+          whole.toString('latin1', at + 4, at + 8),
+          whole.toString('hex', at, at + 12 + whole.readUInt32BE(at)),
+        );
+      found.delete('IDAT');
+      return found;
+    };
+    const into = await file(lampRight);
+    const carried = await carryOver(await file(pierLeft), into, { boxes: [[0, 0, 40, 40]] });
+    expect(carried.changed).toBe(true);
+    expect(chunks(carried.bytes)).toEqual(chunks(into.bytes));
+    expect([...chunks(into.bytes).keys()]).toEqual(expect.arrayContaining(['iCCP', 'pHYs']));
   });
 
   test('pictures of two sizes are joined as a whole or not at all, and nothing is carried over', async () => {
@@ -261,5 +286,54 @@ describe('flat pictures', () => {
     const joined = await joinFiles(base, await picture('season.png', pierLeft), small);
     expect(joined.clashes.map((c) => c.kind)).toEqual(['whole-file']);
     await expect(carryOver(small, base, { boxes: [[0, 0, 8, 8]] })).rejects.toThrow('not of one size');
+  });
+});
+
+describe('who painted what', () => {
+  const drawnThrough = async (contents: readonly Content[]): Promise<DrawnBy & { readonly now: Followed }> => {
+    const all = await Promise.all(contents.map(followed));
+    let drawn: DrawnBy | undefined;
+    let before: Followed | undefined;
+    for (const [k, now] of all.entries()) {
+      if (!now) throw new Error('pictures can be followed');
+      const step = before && (await stepInto(before, now));
+      drawn =
+        drawn && before && step
+          ? drawnNext({ version: `v${k}`, drawn, design: before.design }, step, {
+              version: `v${k + 1}`,
+              design: now.design,
+            })
+          : drawnFirst(`v${k + 1}`, now.design);
+      before = now;
+    }
+    if (!drawn || !before) throw new Error('there is no version');
+    return { ...drawn, now: before };
+  };
+  const storyOf = ({ parts, versions }: DrawnBy, k: number): string[] => (parts[k] ?? []).map((v) => versions[v] ?? '');
+
+  test('of a flat picture each square tells which versions painted it', async () => {
+    const picture = async (...blocks: readonly (readonly [Rectangle, Colour])[]): Promise<Content> =>
+      open(await encodePng({ width: W, height: H, data: painted([all, paper], ...blocks) }), 'season.png');
+    const drawn = await drawnThrough([
+      await picture(),
+      await picture([[0, 0, 16, 16], rust]),
+      await picture([[0, 0, 16, 16], rust], [[80, 48, 96, 64], ink]),
+    ]);
+    expect(storyOf(drawn, 0)).toEqual(['v1', 'v2']);
+    expect(storyOf(drawn, 1)).toEqual(['v1']);
+    expect(storyOf(drawn, drawn.parts.length - 1)).toEqual(['v1', 'v3']);
+  });
+
+  test('of layers, through renaming and painting; what is gone is told', async () => {
+    const drawn = await drawnThrough([
+      await poster(lamp, pier, ground),
+      await poster(lamp, bluePier, ground),
+      await poster(bluePier, ground),
+    ]);
+    expect(drawn.now.design.parts.map((part, k) => [part.name, storyOf(drawn, k)])).toEqual([
+      ['pier', ['v1', 'v2']],
+      ['paper', ['v1']],
+    ]);
+    expect(drawn.gone.map((part) => [part.name, drawn.versions[part.out]])).toEqual([['lamp', 'v3']]);
   });
 });

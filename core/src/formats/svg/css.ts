@@ -38,6 +38,18 @@ export function parseDeclarations(text: string): Declarations {
   return out;
 }
 
+/** Brackets within brackets that nobody writes, and that the parser would follow until its stack ends. */
+const DEEPEST = 64;
+
+function refuseDeep(text: string): void {
+  let depth = 0;
+  for (const sign of text) {
+    if (sign === '{' || sign === '(' || sign === '[') depth++;
+    if (sign === '}' || sign === ')' || sign === ']') depth--;
+    if (depth > DEEPEST) throw new RangeError('a style sheet is nested too deeply');
+  }
+}
+
 /** The rules of one drawing, indexed by what their last compound asks for. */
 export class StyleSheet {
   private readonly byKey = new Map<string, Rule[]>();
@@ -51,6 +63,7 @@ export class StyleSheet {
   add(text: string, onNote: (sentence: string) => void): void {
     let tree: csstree.CssNode;
     try {
+      refuseDeep(text);
       tree = csstree.parse(text.replace(/<!--|-->/g, ''), { parseValue: false, onParseError: () => undefined });
     } catch {
       onNote('A style sheet in the drawing could not be read, so its styles are not compared.');

@@ -135,6 +135,16 @@ describe('style sheets', () => {
       expect(() => fills(css, 'r')).not.toThrow();
   });
 
+  test('style sheets that are nested without end are left out, with a note, and the drawing is read', () => {
+    const nested = `${'@media all{'.repeat(5000)}${'}'.repeat(5000)}`;
+    const { parts, notes } = readSvg(
+      bytes(`<svg xmlns="http://www.w3.org/2000/svg"><style>${nested}</style><rect width="9" height="9"/></svg>`),
+      defaultLimits,
+    );
+    expect(parts).toHaveLength(1);
+    expect(notes).toContainEqual(expect.stringContaining('style sheet in the drawing could not be read'));
+  });
+
   test('declarations keep what stands in brackets and quotes together', () => {
     expect(
       parseDeclarations('fill: url(data:image/png;base64,AA==) ; Stroke:RED!important; font-family: "a;b", serif'),

@@ -36,7 +36,9 @@ export function DoorForm({ first }: { first: boolean }): React.ReactNode {
       <h1>{first ? 'Ovrel is new here' : 'Sign in to Ovrel'}</h1>
       {first && <p>Make the first administrator. Further people can be added afterwards.</p>}
       {problem && <Said problem>{problem}</Said>}
+      {/* Sent before the page is awake, a password must not come to stand in the address. */}
       <Form
+        method="post"
         onSubmit={(e) => {
           e.preventDefault();
           void enter(new FormData(e.currentTarget));

@@ -5,7 +5,7 @@ import type { DrawnByAnswer } from '../../contract/drawn.ts';
 import { runTask } from '../compute/pool.ts';
 import { unpacked } from '../compute/tasks/attribute.ts';
 import { db } from '../db/pool.ts';
-import { hasReader, isReadable, sourceOf } from '../facts/subject.ts';
+import { isReadable, looksInto, sourceOf } from '../facts/subject.ts';
 import { enqueue } from '../jobs/queue.ts';
 import type { Tell } from '../jobs/job.ts';
 import { permit, permitVersion } from '../people/access.ts';
@@ -24,7 +24,7 @@ const nothing: DrawnByAnswer = { ready: true, done: 0, total: 0, sentence: null,
 export async function drawnBy(by: Person, versionId: string, gone?: string): Promise<DrawnByAnswer> {
   await permit(by, 'see old versions', await permitVersion(by, versionId));
   const row = await versionRow(versionId);
-  if (!hasReader(row) || !isReadable(row))
+  if (!looksInto(row) || !isReadable(row))
     return { ...nothing, sentence: 'Of files of this kind it is not told who drew which part.' };
   const value = await drawnValue(db(), versionId);
   if (value) return told(versionId, unpacked(value), gone);
@@ -99,7 +99,7 @@ async function findOne(
   depth: number,
 ): Promise<void> {
   const row = await versionRow(id);
-  if (!hasReader(row) || !isReadable(row)) return;
+  if (!looksInto(row) || !isReadable(row)) return;
   const before = beforeId === null ? undefined : await knownOf(beforeId);
   if (secondId !== null && depth < DEPTH) await findDrawn(secondId, tell, depth + 1);
   const second = secondId === null ? undefined : await knownOf(secondId);

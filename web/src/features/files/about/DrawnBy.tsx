@@ -65,14 +65,24 @@ function People(): React.ReactNode {
 
 /** Of the parts that were pointed at. */
 function Stories({ answer }: { readonly answer: DrawnByAnswer }): React.ReactNode {
-  const { parts } = usePicked();
-  if (parts.length === 0) return <p className="ov-quiet">Click a part on the drawing for its story.</p>;
+  const { parts, picks } = usePicked();
+  const { square } = useDrawn();
+  const pointed: readonly number[] = parts.map((part) => part.index);
+  const asked = square === undefined ? pointed : [square];
+  // Layers are few, and cannot be told apart by a click.
+  const shown = picks === 'layers' ? answer.parts.map((_, k) => k) : asked;
+  if (shown.length === 0)
+    return (
+      <p className="ov-quiet">
+        Click {picks === 'areas' ? 'anywhere on the picture' : 'a part on the drawing'} for its story.
+      </p>
+    );
   return (
     <ul aria-label="Stories">
-      {parts.map((part) => (
-        <li key={part.index}>
-          <strong>{part.name === part.kind ? part.kind : `${part.kind} ${part.name}`}</strong>:{' '}
-          {(answer.parts[part.index]?.story ?? []).map((v, k) => (
+      {shown.map((index) => (
+        <li key={index}>
+          <strong>{calledPart(answer.parts[index])}</strong>:{' '}
+          {(answer.parts[index]?.story ?? []).map((v, k) => (
             <Touch key={v} version={answer.versions[v]} says={k === 0 ? 'put in by' : '; changed by'} />
           ))}
         </li>
@@ -80,6 +90,11 @@ function Stories({ answer }: { readonly answer: DrawnByAnswer }): React.ReactNod
     </ul>
   );
 }
+
+const calledPart = (part: DrawnByAnswer['parts'][number] | undefined): string => {
+  if (!part) return '';
+  return part.name === part.kind ? part.kind : `${part.kind} ${part.name}`;
+};
 
 function Touch({
   version,

@@ -31,6 +31,10 @@ export interface DrawnHere {
   readonly search: string;
   readonly setSearch: (words: string) => void;
   readonly frames: readonly Frame[];
+  /** Of a picture, the square that was pointed at; its position among the parts. */
+  readonly square: number | undefined;
+  /** Points at a square; false where there are none. */
+  readonly point: (x: number, y: number) => boolean;
 }
 
 const [Provider, useDrawn] = contextOf<DrawnHere>('Drawn');
@@ -54,11 +58,23 @@ export function DrawnProvider({ children }: { readonly children: React.ReactNode
   const answer = on ? data : undefined;
   const people = useMemo(() => (answer?.ready ? peopleOf(answer) : noPeople), [answer]);
   const frames = useMemo(() => (answer?.ready ? framesOf(answer, people, only) : noFrames), [answer, people, only]);
+  const [square, setSquare] = usePairState<number | undefined>(b.id, undefined);
+  const point = (x: number, y: number): boolean => {
+    if (!answer?.ready || answer.parts[0]?.kind !== 'square') return false;
+    const found = answer.parts.findIndex(({ box }) => box && holds(box, x, y));
+    setSquare(found < 0 ? undefined : found);
+    return true;
+  };
   const toggle = (): void => setWanted((before) => !before);
   return (
-    <Provider value={{ on, toggle, answer, people, only, setOnly, search, setSearch, frames }}>{children}</Provider>
+    <Provider value={{ on, toggle, answer, people, only, setOnly, search, setSearch, frames, square, point }}>
+      {children}
+    </Provider>
   );
 }
+
+const holds = ([left = 0, top = 0, right = 0, bottom = 0]: readonly number[], x: number, y: number): boolean =>
+  left <= x && x < right && top <= y && y < bottom;
 
 /** Whoever changed a part last drew it. */
 const lastOf = ({ versions }: DrawnByAnswer, story: readonly number[]): DrawnByAnswer['versions'][number] | undefined =>
@@ -86,9 +102,44 @@ function letterFor(name: string, taken: Set<string>): string {
 
 function framesOf(answer: DrawnByAnswer, people: readonly Drawer[], only: string | undefined): Frame[] {
   const drawers = new Map(people.map((person) => [person.id, person]));
-  return answer.parts.flatMap(({ box, page, story }): Frame[] => {
+  const frames = answer.parts.flatMap(({ box, page, kind, story }): Square[] => {
     const drawer = drawers.get(lastOf(answer, story)?.by.id ?? '');
     if (!box || !drawer || (only !== undefined && drawer.id !== only)) return [];
-    return [{ box: box as [number, number, number, number], page, letter: drawer.letter, style: drawer.style }];
+    const frame = {
+      box: [...box] as [number, number, number, number],
+      page,
+      letter: drawer.letter,
+      style: drawer.style,
+    };
+    return [{ ...frame, isSquare: kind === 'square' }];
   });
+  return frames.some((frame) => frame.isSquare) ? united(frames) : frames;
+}
+
+interface Square extends Frame {
+  readonly isSquare: boolean;
+}
+
+/** Squares of one person that touch, as rectangles: first along rows, then rows of the same ends. */
+function united(squares: readonly Square[]): Frame[] {
+  const isOne = (a: Frame, b: Frame): boolean => a.style === b.style && a.letter === b.letter && a.page === b.page;
+  const rows: Frame[] = [];
+  for (const square of squares) {
+    const before = rows.at(-1);
+    const [left, top, right, bottom] = square.box;
+    if (before && isOne(before, square) && before.box[1] === top && before.box[2] === left)
+      rows[rows.length - 1] = { ...before, box: [before.box[0], top, right, bottom] };
+    else rows.push(square);
+  }
+  const whole: Frame[] = [];
+  for (const row of rows) {
+    const [left, top, right, bottom] = row.box;
+    const above = whole.findLastIndex(
+      (frame) => isOne(frame, row) && frame.box[0] === left && frame.box[2] === right && frame.box[3] === top,
+    );
+    const there = whole[above];
+    if (there) whole[above] = { ...there, box: [left, there.box[1], right, bottom] };
+    else whole.push(row);
+  }
+  return whole;
 }

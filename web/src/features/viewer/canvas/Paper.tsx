@@ -105,6 +105,7 @@ function useClick(): (x: number, y: number) => void {
     const change = view.comparing ? stage.pick(x, y) : undefined;
     if (change) return view.select(change);
     const part = view.b.id === view.newest.id && !drawn.on ? undefined : stage.toPage(x, y);
+    if (part && drawn.on && drawn.point(part[0], part[1])) return;
     if (part) void pickAt(pages.page ?? '', part[0], part[1], REACH / stage.scale());
   };
 }

@@ -1,5 +1,15 @@
 import { zstdCompressSync, zstdDecompressSync } from 'node:zlib';
-import { drawnFirst, drawnNext, kindOf, open, type Content, type DrawnBy } from '@ovrel/core';
+import {
+  drawnFirst,
+  drawnNext,
+  followed,
+  open,
+  orUnreadable,
+  ReadError,
+  stepInto,
+  type DrawnBy,
+  type Followed,
+} from '@ovrel/core';
 import type { Source, Task } from '../task.ts';
 
 /** A version with what is known of it. */
@@ -19,31 +29,27 @@ interface Input {
 
 /** Who drew what, as it is kept; undefined where the version has no parts. */
 export const attribute: Task<Input, Uint8Array | undefined> = async ({ version, source, before, second }) => {
-  const content = await opened(source);
-  if (!content.design) return undefined;
+  const now = await opened(source);
+  if (!now) return undefined;
   const earlier = before && (await opened(before.source));
-  const step = earlier && stepBetween(earlier, content);
-  if (!before || !earlier?.design || !step) return packed(drawnFirst(version, content.design));
+  const step = earlier && (await stepInto(earlier, now));
+  if (!before || !earlier || !step) return packed(drawnFirst(version, now.design));
   const other = second && (await opened(second.source));
-  const otherStep = other && stepBetween(other, content);
-  return packed(
-    drawnNext(
-      { version: before.version, drawn: unpacked(before.drawn), design: earlier.design },
-      step,
-      { version, design: content.design },
-      second && otherStep ? { drawn: unpacked(second.drawn), step: otherStep } : undefined,
-    ),
+  const otherStep = other && (await stepInto(other, now));
+  const drawn = drawnNext(
+    { version: before.version, drawn: unpacked(before.drawn), design: earlier.design },
+    step,
+    { version, design: now.design },
+    second && otherStep ? { drawn: unpacked(second.drawn), step: otherStep } : undefined,
   );
+  // A square is never taken out: another size of the picture is no loss of any.
+  return packed(now.by === 'squares' ? { ...drawn, gone: [] } : drawn);
 };
 
-const opened = ({ bytes, name }: Source): Promise<Content> => open(bytes, name);
-
-/** Undefined where one cannot be followed into the other. */
-function stepBetween(a: Content, b: Content): ReturnType<NonNullable<ReturnType<typeof kindOf>['step']>> | undefined {
-  const [kind] = b.kinds;
-  if (a.kinds[0] !== kind || !a.design || !b.design) return undefined;
-  if (kind !== 'drawing' && kind !== 'text') return undefined;
-  return kindOf(kind).step?.(a.design, b.design, {});
+/** What cannot be read has no parts. */
+async function opened({ bytes, name }: Source): Promise<Followed | undefined> {
+  const found = await orUnreadable(followed(await open(bytes, name)));
+  return found instanceof ReadError ? undefined : found;
 }
 
 const packed = (drawn: DrawnBy): Uint8Array => zstdCompressSync(JSON.stringify(drawn));

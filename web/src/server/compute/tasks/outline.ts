@@ -1,4 +1,4 @@
-import { open } from '@ovrel/core';
+import { followed, open, orUnreadable, ReadError } from '@ovrel/core';
 import type { Source, Task } from '../task.ts';
 
 export interface OutlinedPart {
@@ -11,8 +11,9 @@ export interface OutlinedPart {
 
 /** The parts of a version, in a few words each. */
 export const outline: Task<{ readonly source: Source }, OutlinedPart[]> = async ({ source }) => {
-  const { design } = await open(source.bytes, source.name);
-  if (!design) return [];
+  const found = await orUnreadable(followed(await open(source.bytes, source.name)));
+  if (found === undefined || found instanceof ReadError) return [];
+  const { design } = found;
   return design.parts.map(({ page, kind, name, category, box }) => ({
     page: design.pages[page]?.name ?? '',
     kind,
