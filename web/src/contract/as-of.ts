@@ -38,7 +38,15 @@ export const bringForwardToSchema = z.object({
   at,
   folder: id.optional(),
   files: z.array(id).max(5000).optional().describe('Only these; all that changed since where it is left out'),
+  deleteLater: z.boolean().default(false).describe('Files that came later are deleted in the same set'),
   note: z.string().trim().max(3900).default(''),
 });
+export const branchProjectSchema = z.object({
+  at,
+  folder: id.optional().describe('Only what is in this folder'),
+  name: z.string().describe('Of the new project'),
+  reason: z.string().trim().max(3900).default(''),
+});
+export const branchedProjectSchema = z.object({ projectId: id, files: z.number().int(), sentence: z.string() });
 export const broughtForwardSchema = z.object({ set: z.number().int(), files: z.number().int(), sentence: z.string() });
 export type AsOf = z.infer<typeof asOfSchema>;

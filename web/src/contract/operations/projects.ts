@@ -3,7 +3,14 @@ import { z } from 'zod';
 import * as access from '../access.ts';
 import * as api from '../api.ts';
 import * as desk from '../desk.ts';
-import { asOfQuerySchema, asOfSchema, bringForwardToSchema, broughtForwardSchema } from '../as-of.ts';
+import {
+  asOfQuerySchema,
+  asOfSchema,
+  branchedProjectSchema,
+  branchProjectSchema,
+  bringForwardToSchema,
+  broughtForwardSchema,
+} from '../as-of.ts';
 import type { Operations } from '../operation.ts';
 
 export const projects = {
@@ -50,9 +57,17 @@ export const projects = {
     method: 'post',
     path: '/projects/{projectId}/as-of',
     summary:
-      'Make the newest what was the newest at a moment, in one set; nothing is removed, and what came later stays',
+      'Make the newest what was the newest at a moment, in one set; nothing is removed, and what came later stays unless it is to be deleted',
     body: bringForwardToSchema,
     answer: broughtForwardSchema,
+    status: 201,
+  },
+  branchProject: {
+    method: 'post',
+    path: '/projects/{projectId}/as-of/branch',
+    summary: 'Make a new project of what was there at a moment; each file knows where it comes from',
+    body: branchProjectSchema,
+    answer: branchedProjectSchema,
     status: 201,
   },
   contents: {

@@ -1,5 +1,5 @@
 import { refuseAnyHeldByOther } from '../checkouts/service.ts';
-import { db, transaction, type Db } from '../db/pool.ts';
+import { db, transaction, type Client, type Db } from '../db/pool.ts';
 import type { Contents, FileEntry, Folder, FoundFiles, Person, Project } from '../../contract/api.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
@@ -75,16 +75,19 @@ export async function getProject(by: Person, id: string): Promise<Project> {
 }
 
 export async function makeProject(by: Person, given: string): Promise<Project> {
+  return getProject(by, await transaction((client) => makeProjectIn(client, by, given)));
+}
+
+/** The same in a transaction that is under way; gives its id. */
+export async function makeProjectIn(client: Client, by: Person, given: string): Promise<string> {
   require(by, 'make projects');
   const name = checkName(given, 'project');
-  const id = await transaction(async (client) => {
-    const row = await insertProject(client, name, by.id).catch(nameTaken('project', name));
-    // Whoever makes a project keeps it, whatever is said of everybody else later.
-    if (row && by.role !== 'administrator') await putLead(client, row.id, by.id);
-    await record(client, [{ act: 'made a project', by, subject: name, projectId: row?.id ?? null }]);
-    return row?.id ?? '';
-  });
-  return getProject(by, id);
+  const row = await insertProject(client, name, by.id).catch(nameTaken('project', name));
+  if (!row) throw new Error('a project was not inserted');
+  // Whoever makes a project keeps it, whatever is said of everybody else later.
+  if (by.role !== 'administrator') await putLead(client, row.id, by.id);
+  await record(client, [{ act: 'made a project', by, subject: name, projectId: row.id }]);
+  return row.id;
 }
 
 export async function renameProject(by: Person, id: string, given: string): Promise<Project> {

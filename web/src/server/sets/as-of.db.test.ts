@@ -6,8 +6,10 @@ import { checkIn, makeFile } from '../versions/checkin.ts';
 import { versionRow } from '../versions/rows.ts';
 import { listVersions } from '../versions/service.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
+import { lineage } from '../lines/service.ts';
 import { asOf, bringForwardTo } from './as-of.ts';
-import { deleteFile } from './deleting.ts';
+import { branchProject } from './branch-project.ts';
+import { bringBack, deleteFile, listDeleted } from './deleting.ts';
 import { listSets } from './sets.ts';
 
 withTestDatabase();
@@ -35,7 +37,7 @@ beforeEach(async () => {
   await checkIn(ines, signs.id, incoming('signs.txt', 'signs of day 4'), { note: '', at: day(4) });
 });
 
-const newest = async (file: FileEntry): Promise<string> => {
+const newest = async (file: Pick<FileEntry, 'id'>): Promise<string> => {
   const versions = await listVersions(ines, file.id);
   return (await readWhole((await versionRow(versions.at(-1)?.id ?? '')).content_id)).toString();
 };
@@ -96,6 +98,40 @@ test('a file that was deleted since is told, and left as it is', async () => {
     deleted: true,
   });
   expect((await bringForwardTo(ines, projectId, { at: at(2), note: '' })).files).toBe(1);
+});
+
+test('what came later is deleted in the same set where one wants that, and can be brought back', async () => {
+  const name = 'later.txt';
+  await makeFile(ines, projectId, null, name, incoming(name, 'later'), { note: '', at: day(5) });
+  const before = (await asOf(ines, projectId, at(2))).files.filter((f) => f.then === null);
+  expect(before.map((f) => f.name)).toEqual(['later.txt']);
+  const { sentence } = await bringForwardTo(ines, projectId, { at: at(2), deleteLater: true });
+  expect(sentence).toContain('one that came later is deleted');
+  expect((await asOf(ines, projectId, at(2))).files.map((f) => f.name)).not.toContain('later.txt');
+  const deleted = await listDeleted(ines, projectId);
+  expect(deleted.map((f) => f.name)).toEqual(['later.txt']);
+  await bringBack(ines, before[0]?.fileId ?? '', {});
+  expect((await asOf(ines, projectId, at(2))).files.map((f) => f.name)).toContain('later.txt');
+});
+
+test('a project as it was becomes one of its own, with its folders; each file knows where it comes from', async () => {
+  const name = `Before the storm ${Date.now()}`;
+  const made = await branchProject(ines, projectId, { at: at(2), name, reason: 'to try the other quay' });
+  expect(made.files).toBe(2);
+  const { files } = await asOf(ines, made.projectId, new Date().toISOString());
+  expect(files.map((f) => [f.name, f.path])).toEqual(
+    (await asOf(ines, projectId, at(2))).files.filter((f) => f.then).map((f) => [f.name, f.path]),
+  );
+  const copy = files.find((f) => f.name === 'plan.txt');
+  expect(await newest({ id: copy?.fileId ?? '' })).toBe('plan.txt of day 1');
+  expect((await lineage(ines, copy?.fileId ?? '')).from).toMatchObject({ fileId: plan.id, number: 1 });
+  expect(await newest(plan)).toBe('plan of day 3');
+  await expect(branchProject(tobias, projectId, { at: at(2), name: 'x', reason: '' })).rejects.toMatchObject({
+    code: 'not-allowed',
+  });
+  await expect(branchProject(ines, projectId, { at: at(2), name, reason: '' })).rejects.toMatchObject({
+    code: 'name-taken',
+  });
 });
 
 test('who may not see the past sees nothing of it', async () => {

@@ -2,7 +2,7 @@
 import type { z } from 'zod';
 import type { Folder, Person } from '../../contract/api.ts';
 import type { AsOf, bringForwardToSchema, broughtForwardSchema } from '../../contract/as-of.ts';
-import { refuseHeldByOther } from '../checkouts/service.ts';
+import { refuseAnyHeldByOther, refuseHeldByOther } from '../checkouts/service.ts';
 import { db, transaction, type Client } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
@@ -13,6 +13,7 @@ import { foldersOf } from '../projects/service.ts';
 import { refuseNoteless } from '../versions/refusals.ts';
 import { appendVersion, lockFile, type Locked } from '../versions/service.ts';
 import { filesThenAndNow, type ThenRow } from './as-of-rows.ts';
+import { takeOut } from './deleting.ts';
 import { newSet } from './sets.ts';
 
 /** Names that a refusal lists. */
@@ -65,7 +66,13 @@ interface SeenRows {
   readonly pathOf: (folderId: string | null) => string;
 }
 
-async function seenRows(by: Person, projectId: string, at: string, folderId: string | undefined): Promise<SeenRows> {
+/** As far as the person may see the past. */
+export async function seenRows(
+  by: Person,
+  projectId: string,
+  at: string,
+  folderId: string | undefined,
+): Promise<SeenRows> {
   const scope = await scopeIn(by, 'see old versions', projectId);
   const [rows, folders] = await Promise.all([filesThenAndNow(db(), projectId, at), foldersOf(by, projectId)]);
   const byId = new Map(folders.map((f) => [f.id, f]));
@@ -85,11 +92,11 @@ async function seenRows(by: Person, projectId: string, at: string, folderId: str
   };
 }
 
-/** Brings each file forward to what it was: one set, all or none. What came later stays as it is. */
+/** Brings each file forward to what it was: one set, all or none. What came later stays, unless it is to be deleted. */
 export async function bringForwardTo(
   by: Person,
   projectId: string,
-  { at, folder, files, note }: z.output<typeof bringForwardToSchema>,
+  { at, folder, files, deleteLater = false, note = '' }: z.input<typeof bringForwardToSchema>,
 ): Promise<z.infer<typeof broughtForwardSchema>> {
   await scopeIn(by, 'bring forward', projectId);
   const { rows } = await seenRows(by, projectId, at, folder);
@@ -100,7 +107,8 @@ export async function bringForwardTo(
       row.then_content !== row.now_content &&
       (!files || files.includes(row.file_id)),
   );
-  const held = wanted.filter((row) => isHeldByOther(row, by));
+  const later = deleteLater ? rows.filter((row) => row.then_id === null && !row.deleted) : [];
+  const held = [...wanted, ...later].filter((row) => isHeldByOther(row, by));
   if (held.length > 0) {
     const names = held.slice(0, FEW).map((row) => `${row.name} (${row.holder ?? ''})`);
     const more = held.length > FEW ? ` and ${held.length - FEW} more` : '';
@@ -110,29 +118,45 @@ export async function bringForwardTo(
       `Checked out by others: ${names.join(', ')}${more}. Leave them out, or ask for them.`,
     );
   }
-  if (wanted.length === 0) throw new Problem(409, 'nothing-to-do', 'All of it is as it was then already.');
-  const set = await transaction((client) => bringIn(client, by, projectId, wanted, { at, note }));
+  if (wanted.length + later.length === 0)
+    throw new Problem(409, 'nothing-to-do', 'All of it is as it was then already.');
+  const set = await transaction((client) => bringIn(client, by, projectId, { wanted, later, at, note }));
   const n = wanted.length;
+  const brought = `${n === 1 ? 'one file is' : `${n} files are`} as ${n === 1 ? 'it was' : 'they were'} then`;
+  const gone = later.length === 1 ? 'one that came later is deleted' : `${later.length} that came later are deleted`;
   return {
     set,
     files: n,
-    sentence: `Set ${set}: ${n === 1 ? 'one file is' : `${n} files are`} as ${n === 1 ? 'it was' : 'they were'} then. Nothing was removed.`,
+    sentence:
+      later.length === 0
+        ? `Set ${set}: ${brought}. Nothing was removed.`
+        : `Set ${set}: ${brought}, and ${gone}. They can be brought back.`,
   };
+}
+
+interface Bringing {
+  readonly wanted: readonly ThenRow[];
+  /** Files that came later, and go. */
+  readonly later: readonly ThenRow[];
+  readonly at: string;
+  readonly note: string;
 }
 
 async function bringIn(
   client: Client,
   by: Person,
   projectId: string,
-  wanted: readonly ThenRow[],
-  { at, note }: { readonly at: string; readonly note: string },
+  { wanted, later, at, note }: Bringing,
 ): Promise<number> {
   const locked = new Map<string, Locked>();
-  for (const { file_id: id } of wanted.toSorted((a, b) => (a.file_id < b.file_id ? -1 : 1)))
+  for (const { file_id: id } of [...wanted, ...later].toSorted((a, b) => (a.file_id < b.file_id ? -1 : 1)))
     locked.set(id, await lockFile(client, id));
   await lockProject(client, projectId);
-  const folders = new Set(wanted.map(({ file_id: id }) => locked.get(id)?.file.folder_id ?? null));
+  const folderOf = ({ file_id: id }: ThenRow): string | null => locked.get(id)?.file.folder_id ?? null;
+  const folders = new Set(wanted.map(folderOf));
   for (const folderId of folders) await permit(by, 'bring forward', { projectId, folderId }, undefined, client);
+  for (const folderId of new Set(later.map(folderOf)))
+    await permit(by, 'check out', { projectId, folderId }, 'delete files', client);
   const said = `Brought forward to ${at.slice(0, 16).replace('T', ', ')}`;
   const why = note ? `${said}: ${note}` : `${said}.`;
   await refuseNoteless(client, projectId, folders, why);
@@ -161,6 +185,11 @@ async function bringIn(
       fileId: row.file_id,
       versions: [made],
     });
+  }
+  for (const { file_id: fileId, name } of later) {
+    await refuseAnyHeldByOther(client, fileId, by);
+    await takeOut(client, { fileId, projectId, setId: set.id });
+    entries.push({ act: 'deleted', by, subject: name, reason: why, projectId, fileId });
   }
   await record(client, entries);
   return set.number;

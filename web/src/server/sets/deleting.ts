@@ -2,7 +2,7 @@
 import type { FileEntry, Person } from '../../contract/api.ts';
 import type { DeletedFile } from '../../contract/desk.ts';
 import { refuseAnyHeldByOther } from '../checkouts/service.ts';
-import { db, transaction } from '../db/pool.ts';
+import { db, transaction, type Client } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { checkName } from '../names.ts';
@@ -32,13 +32,24 @@ export async function deleteFile(by: Person, fileId: string, reason: string): Pr
     if (file.deleted_in) throw new Problem(409, 'deleted', `“${file.name}” is deleted already.`);
     await refuseAnyHeldByOther(client, fileId, by);
     const set = await newSet(client, { projectId: file.project_id, kind: 'delete', note: reason, by: by.id });
-    await noteDeleted(client, set.id, fileId);
-    await dropCheckout(client, fileId);
-    await markDeleted(client, fileId, set.id);
-    await countDeleted(client, file.project_id);
-    await tell(client, { kind: 'files', file: fileId, project: file.project_id });
+    await takeOut(client, { fileId, projectId: file.project_id, setId: set.id });
     await record(client, [{ act: 'deleted', by, subject: file.name, reason, projectId: file.project_id, fileId }]);
   });
+}
+
+interface Going {
+  readonly fileId: string;
+  readonly projectId: string;
+  readonly setId: string;
+}
+
+/** Takes a file out as part of a set that is under way. */
+export async function takeOut(client: Client, { fileId, projectId, setId }: Going): Promise<void> {
+  await noteDeleted(client, setId, fileId);
+  await dropCheckout(client, fileId);
+  await markDeleted(client, fileId, setId);
+  await countDeleted(client, projectId);
+  await tell(client, { kind: 'files', file: fileId, project: projectId });
 }
 
 /** What was deleted from a project, the latest first. */

@@ -147,7 +147,6 @@ function savedAs(row: VersionRow, bytes: Uint8Array): Response {
   });
 }
 
-
 /** A page that no browser shows by itself, drawn from its parts. */
 async function drawnView(
   row: VersionRow,

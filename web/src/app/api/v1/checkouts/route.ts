@@ -6,4 +6,6 @@ export const GET = serve(checkouts.list, (by, { query }) => listHeld(by, query))
 
 export const POST = serve(checkouts.take, (by, { body: { files, ...how } }) => checkOut(by, files, how));
 
-export const DELETE = serve(checkouts.giveUp, async (by, { body }) => ({ givenUp: await giveUp(by, body.files, body.line) }));
+export const DELETE = serve(checkouts.giveUp, async (by, { body }) => ({
+  givenUp: await giveUp(by, body.files, body.line),
+}));

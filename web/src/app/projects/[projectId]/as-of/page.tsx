@@ -2,6 +2,7 @@ import type { Metadata } from 'next';
 import { AsOfPage } from '../../../../features/projects/AsOfPage.tsx';
 import { TopBar } from '../../../../features/frame/TopBar.tsx';
 import { orNotFound } from '../../../../server/http/visitor.ts';
+import { may } from '../../../../server/people/permissions.ts';
 import { accessHere } from '../../../../server/people/access.ts';
 import { getProject } from '../../../../server/projects/service.ts';
 import { visited } from '../../../visited.tsx';
@@ -32,6 +33,7 @@ export default visited(async (person, { params, searchParams }: Props) => {
         name={project.name}
         initialAt={at}
         mayBringForward={here.rights.includes('bring forward')}
+        mayMake={may(person, 'make projects')}
       />
     </>
   );
