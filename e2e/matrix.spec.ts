@@ -315,6 +315,12 @@ const matrix: Readonly<Record<string, Asked>> = {
     body: () => ({ note: '' }),
     gives: [404],
   },
+  'post /proposals/{proposalId}/content': {
+    needs: 'signed in',
+    path: at(`/proposals/${nowhere}/content`),
+    form: () => ({ file: upload('plain') }),
+    gives: [404],
+  },
   'delete /proposals/{proposalId}': { needs: 'signed in', path: at(`/proposals/${nowhere}`), gives: [404] },
   'get /versions/{versionId}/erase-back': { needs: 'erase', path: (f) => `/versions/${f.oldest}/erase-back` },
   'post /versions/{versionId}/erase-back': {
@@ -331,6 +337,12 @@ const matrix: Readonly<Record<string, Asked>> = {
     needs: 'bring forward',
     path: (f) => `/projects/${f.project}/as-of`,
     body: () => ({ at: '2026-01-01T00:00:00Z' }),
+    gives: [409],
+  },
+  'post /projects/{projectId}/as-of/branch': {
+    needs: 'make projects',
+    path: (f) => `/projects/${f.project}/as-of/branch`,
+    body: () => ({ at: '2026-01-01T00:00:00Z', name: 'nothing of it' }),
     gives: [409],
   },
   'get /projects/{projectId}/archive': { needs: 'see', path: (f) => `/projects/${f.project}/archive` },

@@ -25,9 +25,23 @@ export async function joinedPictures(
   options: JoinOptions,
 ): Promise<Joined | undefined> {
   if (!isRaster(base, ours, theirs)) return undefined;
-  const sides = { base: read(base), ours: read(ours), theirs: read(theirs) };
-  if (misfit(sides.base, sides.ours) ?? misfit(sides.base, sides.theirs)) return undefined;
+  const sides = readAll(base, ours, theirs);
+  if (!sides || (misfit(sides.base, sides.ours) ?? misfit(sides.base, sides.theirs))) return undefined;
   return written(ours, paintedTogether({ ...sides, ...options }));
+}
+
+/** Undefined where one is stored in a way that is not taken apart. */
+function readAll(
+  base: Content,
+  ours: Content,
+  theirs: Content,
+): Record<'base' | 'ours' | 'theirs', Raster> | undefined {
+  try {
+    return { base: read(base), ours: read(ours), theirs: read(theirs) };
+  } catch (error) {
+    if (error instanceof ReadError) return undefined;
+    throw error;
+  }
 }
 
 /** The newest without what was painted from A to B in places that meet these boxes. */

@@ -74,6 +74,7 @@ export const toldSchema = z.object({
   clashes: z.array(clashSchema),
   inseparable: z.array(z.string()).describe('Names of parts whose change is bound to others that were not chosen'),
   changed: z.boolean().describe('False where nothing would be done'),
+  byHand: z.boolean().optional().describe('What it would be was changed in a program, and put back'),
   says: z.array(z.string()).describe('Of what is taken back: what had been done, in sentences'),
   base: id.optional().describe('Of a join: the version that both sides come from'),
   bases: z.number().int().optional().describe('How many versions could have been taken for it'),

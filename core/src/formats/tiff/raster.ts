@@ -54,6 +54,17 @@ function onlyOne(bytes: Uint8Array): IFD {
   return directory;
 }
 
+/** The decoder tells the console of every tile; what a command prints is read by programs. */
+function quietly(work: () => void): void {
+  const { log } = console;
+  console.log = () => undefined;
+  try {
+    work();
+  } finally {
+    console.log = log;
+  }
+}
+
 const bufferOf = (bytes: Uint8Array): ArrayBuffer => bytes.slice().buffer;
 
 /** Values of a tag. */
@@ -88,7 +99,7 @@ function read(bytes: Uint8Array): Raster {
   const directory = onlyOne(bytes);
   const { width, height, bits, stride } = shapeOf(directory);
   try {
-    UTIF.decodeImage(bufferOf(bytes), directory);
+    quietly(() => UTIF.decodeImage(bufferOf(bytes), directory));
   } catch {
     throw new ReadError('The pixels of the picture are damaged.');
   }

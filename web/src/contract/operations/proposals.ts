@@ -1,4 +1,5 @@
 /** What is about to be done: made, looked at, decided, landed or let go. */
+import { z } from 'zod';
 import { versionSchema } from '../api.ts';
 import type { Operations } from '../operation.ts';
 import * as shape from '../proposals.ts';
@@ -31,6 +32,15 @@ export const proposals = {
     path: '/proposals/{proposalId}',
     summary: 'Decide clashes; those that are not named stay as they were decided',
     body: shape.decisionsSchema,
+    answer: shape.proposalSchema,
+    looks: true,
+  },
+  byHand: {
+    method: 'post',
+    path: '/proposals/{proposalId}/content',
+    summary:
+      'Put what it would be, changed in your own program, in its place: every clash is decided then. Other decisions make it anew',
+    form: z.object({}),
     answer: shape.proposalSchema,
     looks: true,
   },

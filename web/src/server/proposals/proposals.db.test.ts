@@ -11,7 +11,7 @@ import { checkIn, makeFile } from '../versions/checkin.ts';
 import { compareVersions } from '../versions/comparisons.ts';
 import { versionRow } from '../versions/rows.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
-import { decide, discard, getProposal, landProposal, openProposal, propose } from './service.ts';
+import { decide, discard, getProposal, landProposal, openProposal, propose, byHand } from './service.ts';
 
 withTestDatabase();
 process.env['OVREL_ROOT'] = join(__dirname, '../../../..');
@@ -94,6 +94,32 @@ test('what was changed again later waits for a decision', async () => {
   expect(decided.clashes).toMatchObject([{ decided: true, choice: 'theirs' }]);
   expect((await openProposal(ines, file.id)).proposal?.id).toBe(decided.id);
   expect(await contentOf((await landProposal(ines, decided.id, 'the old place', undefined)).id)).toBe(plan(0, 40));
+});
+
+test('a clash is decided by hand in the file, and what somebody made by hand is not lost', async () => {
+  const { file, versions } = await history(plan(0, 40), plan(0, 44), plan(0, 47));
+  const proposal = await propose(ines, file.id, await takingBack('shed', versions));
+  await expect(byHand(tobias, proposal.id, incoming('plan.svg', plan(0, 45)))).rejects.toMatchObject({
+    code: 'not-found',
+  });
+  await expect(byHand(ines, proposal.id, incoming('plan.txt', 'no drawing'))).rejects.toMatchObject({
+    code: 'other-format',
+  });
+  const made = await byHand(ines, proposal.id, incoming('plan.svg', plan(0, 45)));
+  expect(made).toMatchObject({ byHand: true, changed: true, clashes: [{ decided: true }] });
+  expect(await contentOf(made.version.id)).toBe(plan(0, 45));
+  await checkIn(tobias, file.id, incoming('plan.svg', plan(3, 47)), { note: '' });
+  await expect(landProposal(ines, made.id, '', undefined)).rejects.toThrow('is still here');
+  expect((await openProposal(ines, file.id)).proposal?.id).toBe(made.id);
+});
+
+test('what was made by hand lands with both sources', async () => {
+  const { file, versions } = await history(plan(0, 40), plan(0, 44), plan(0, 47));
+  const proposal = await propose(ines, file.id, await takingBack('shed', versions));
+  const made = await byHand(ines, proposal.id, incoming('plan.svg', plan(0, 45)));
+  const landed = await landProposal(ines, made.id, 'in between', undefined);
+  expect(landed).toMatchObject({ number: 4, source: 1 });
+  expect(await contentOf(landed.id)).toBe(plan(0, 45));
 });
 
 test('a version that lands meanwhile is not overlooked: it is made anew, and shown once more', async () => {

@@ -2,7 +2,7 @@
  * What somebody is about to do to a file: taken back, carried over, joined. It is made and kept as a content that is
  * no version, so that it can be looked at and compared like one, and lands when they say so.
  */
-import type { Choice } from '@ovrel/core';
+import { cardOf, isSameFormat, type Choice } from '@ovrel/core';
 import type { Person, SourceRole, Version } from '../../contract/api.ts';
 import type { Asked, Proposal, Told } from '../../contract/proposals.ts';
 import { refuseHeldByOther, release } from '../checkouts/service.ts';
@@ -17,6 +17,7 @@ import { notFound, Problem } from '../problem.ts';
 import type { SetKind } from '../../contract/desk.ts';
 import { newSet } from '../sets/sets.ts';
 import { ContentWriter } from '../store/writer.ts';
+import { receive, storeArrived, type Incoming } from '../versions/arrival.ts';
 import { checkNote, refuseNoteless } from '../versions/refusals.ts';
 import { versionOf, versionRow, type LineRef, type Newest, type VersionRow } from '../versions/rows.ts';
 import { appendVersion, lockFile } from '../versions/service.ts';
@@ -177,6 +178,36 @@ export async function decide(by: Person, id: string, decisions: Decisions): Prom
   return getProposal(by, await remake(by, row, { ...row.decisions, ...decisions }));
 }
 
+/** What it would be, as somebody changed it in their own program: with it all is decided. */
+export async function byHand(by: Person, id: string, incoming: Incoming): Promise<Proposal> {
+  const row = await ownRow(by, id);
+  await permitFile(by, 'check out', row.file_id, DOING);
+  const onto = await versionRow(row.onto_id);
+  const arrived = await receive(incoming, (format) => {
+    if (format === onto.format || isSameFormat(cardOf(onto.format), cardOf(format))) return;
+    throw new Problem(
+      409,
+      'other-format',
+      'That is a file of another kind. Put back the file that you took from here, with what you changed in it.',
+    );
+  });
+  try {
+    const made = await transaction(async (client) => {
+      const content = await storeArrived(client, arrived);
+      const told = {
+        ...row.told,
+        clashes: row.told.clashes.map((clash) => ({ ...clash, decided: true })),
+        changed: content.id !== onto.content_id,
+        byHand: true,
+      };
+      return changeProposal(client, id, { ontoId: row.onto_id, decisions: row.decisions, told, contentId: content.id });
+    });
+    return await getProposal(by, made);
+  } finally {
+    await arrived.spool.end();
+  }
+}
+
 /** Onto the newest version, with these decisions. Gives its new id. */
 async function remake(by: Person, row: ProposalRow, decisions: Decisions): Promise<string> {
   const newest = await newestOfOpen(db(), row.file_id, row.line_id);
@@ -217,6 +248,13 @@ export async function landProposal(
 }
 
 async function outdated(by: Person, row: ProposalRow): Promise<Problem> {
+  // What somebody made by hand is not thrown away.
+  if (row.told.byHand)
+    return new Problem(
+      409,
+      'newer-version',
+      'A newer version was checked in meanwhile. What you changed by hand is still here: take the file, let this go, and begin again on the newer version.',
+    );
   const proposal = await remake(by, row, row.decisions);
   return new Problem(
     409,

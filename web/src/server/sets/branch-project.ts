@@ -5,6 +5,7 @@ import type { branchedProjectSchema, branchProjectSchema } from '../../contract/
 import { transaction, type Client } from '../db/pool.ts';
 import { record } from '../ledger/ledger.ts';
 import { scopeIn } from '../people/access.ts';
+import { require } from '../people/permissions.ts';
 import { Problem } from '../problem.ts';
 import { insertFile, insertFolder } from '../projects/rows.ts';
 import { foldersOf, getProject, makeProjectIn } from '../projects/service.ts';
@@ -18,6 +19,7 @@ export async function branchProject(
   projectId: string,
   { at, folder, name, reason }: z.output<typeof branchProjectSchema>,
 ): Promise<z.infer<typeof branchedProjectSchema>> {
+  require(by, 'make projects');
   await scopeIn(by, 'see old versions', projectId);
   const [{ rows }, folders, source] = await Promise.all([
     seenRows(by, projectId, at, folder),

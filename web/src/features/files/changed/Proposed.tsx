@@ -1,11 +1,12 @@
 'use client';
 
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import type { Choice } from '@ovrel/core/contract';
 import { api } from '../../../contract/operations/index.ts';
+import { linkTo } from '../../../contract/operation.ts';
 import type { Proposal } from '../../../contract/proposals.ts';
-import { call, Refused, sentenceOf } from '../../api/client.ts';
+import { call, Refused, sentenceOf, upload } from '../../api/client.ts';
 import { Said } from '../../frame/Said.tsx';
 import { NoteField } from '../NoteField.tsx';
 import { useFileActs } from '../state/acts.tsx';
@@ -49,6 +50,11 @@ function Open({ proposal }: { readonly proposal: Proposal }): React.ReactNode {
       const made = await call(api.proposals.land, { proposalId: id, body: { note } });
       await land(`Checked in as v${made.number}. Nothing was removed.`, made);
     });
+  const byHand = (chosen: File): Promise<void> =>
+    run(async () => {
+      const sent = upload(api.proposals.byHand, { proposalId: id, fields: {}, files: chosen }, () => undefined);
+      move({ proposal: (await sent.done).id });
+    });
   const letGo = (): Promise<void> =>
     run(async () => {
       await call(api.proposals.discard, { proposalId: id });
@@ -78,6 +84,7 @@ function Open({ proposal }: { readonly proposal: Proposal }): React.ReactNode {
         </div>
       )}
       <Clashes clashes={clashes} busy={busy} onDecide={(key, choice) => void decide(key, choice)} />
+      <ByHand proposal={proposal} busy={busy} onFile={(chosen) => void byHand(chosen)} />
       <NoteField id="proposal-note" note={note} proposal={proposal.proposedNote} busy={busy} onNote={setNote} />
       <div className="d-flex flex-wrap gap-2 my-2">
         <Button disabled={busy || open > 0 || !changed} onClick={() => void checkIn()}>
@@ -104,4 +111,46 @@ function titleOf({ asked, source, fileId }: Proposal): string {
   }
   if (asked.kind === 'carry over') return `Carry over from ${from}`;
   return source.fileId === fileId ? `Join “${source.line}”` : `Join ${from}`;
+}
+
+interface ByHandProps {
+  readonly proposal: Proposal;
+  readonly busy: boolean;
+  readonly onFile: (chosen: File) => void;
+}
+
+/** The third way to decide: in one's own program. */
+function ByHand({ proposal: { version, clashes, byHand }, busy, onFile }: ByHandProps): React.ReactNode {
+  const chooser = useRef<HTMLInputElement>(null);
+  if (clashes.length === 0) return null;
+  return (
+    <div className="my-2">
+      <p className="ov-quiet mb-1">
+        {byHand
+          ? 'As you changed it by hand. Deciding a clash here makes it anew.'
+          : 'Or by hand: take the file as it would be, change it in your program, and put it back.'}
+      </p>
+      <a
+        className="btn btn-sm btn-outline-secondary me-2"
+        href={linkTo(api.versions.content, { versionId: version.id })}
+        download
+      >
+        Take the file
+      </a>
+      <Button size="sm" variant="outline-secondary" disabled={busy} onClick={() => chooser.current?.click()}>
+        Put it back …
+      </Button>
+      <input
+        ref={chooser}
+        type="file"
+        hidden
+        aria-label="The file as you changed it"
+        onChange={(e) => {
+          const chosen = e.target.files?.[0];
+          if (chosen) onFile(chosen);
+          e.target.value = '';
+        }}
+      />
+    </div>
+  );
 }
