@@ -206,7 +206,10 @@ test('a starting state: what was made is set aside, and the file begins again', 
   await expect(
     page.getByText('What was there is “quay of group 1.svg” now, and v3 begins again from v1.'),
   ).toBeVisible();
-  await expect(page.getByRole('link', { name: 'quay of group 1.svg' })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'quay of group 1.svg', exact: true })).toBeVisible();
+  const print = page.getByRole('link', { name: 'Save it as PDF' });
+  const saved = await page.request.get((await print.getAttribute('href')) ?? '');
+  expect(saved.headers()['content-type']).toBe('application/pdf');
   expect(await newestContent(page, id)).toBe(quay('#777', 250));
 });
 

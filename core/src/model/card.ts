@@ -51,6 +51,8 @@ export interface Card {
   readonly lockable?: true;
   /** A manner of writing more than a format: what is recognised more closely later is no other format. */
   readonly general?: true;
+  /** What its files are put together from; parts where it is left out. */
+  readonly pieces?: 'pages' | 'layers' | 'areas';
   /** How its changed parts alone can be written. */
   readonly writes?: 'lossless' | 'whole';
   load(): Promise<Format>;

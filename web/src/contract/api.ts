@@ -159,6 +159,10 @@ export const fileSchema = z.object({
 export const contentsSchema = z.object({
   noteRule: z.boolean().nullable().describe('What this folder or project itself says of notes'),
   noteRequired: z.boolean().describe('A check-in here needs a note'),
+  savesRule: z
+    .boolean()
+    .nullable()
+    .describe('What this folder or project itself says of saves: that they count at once'),
   project: projectSchema,
   path: z.array(z.object({ id, name: z.string() })),
   folder: folderSchema.nullable(),
@@ -168,17 +172,29 @@ export const contentsSchema = z.object({
 
 export const nameSchema = z.object({ name: z.string() });
 export const changeProjectSchema = z
-  .object({ name: z.string(), noteRequired: z.boolean().describe('Every check-in needs a note') })
+  .object({
+    name: z.string(),
+    noteRequired: z.boolean().describe('Every check-in needs a note'),
+    savesCount: z.boolean().describe('Saves count at once; else people work by check-outs'),
+  })
   .partial();
 export const newFolderSchema = z.object({ name: z.string(), parentId: id.nullable().default(null) });
+const savesCount = z
+  .boolean()
+  .nullable()
+  .describe('Saves count at once; else people work by check-outs; null: as above');
+
 export const changeFolderSchema = z
   .object({
     name: z.string(),
     parentId: id.nullable(),
     noteRequired: z.boolean().nullable().describe('Every check-in needs a note; null: as above'),
+    savesCount,
   })
   .partial();
-export const changeFileSchema = z.object({ name: z.string(), folderId: id.nullable(), projectId: id }).partial();
+export const changeFileSchema = z
+  .object({ name: z.string(), folderId: id.nullable(), projectId: id, savesCount })
+  .partial();
 
 export const checkInResultSchema = z.object({
   made: z.boolean().describe('false where the content is the same as the newest version'),

@@ -48,7 +48,16 @@ export const reasonSchema = z.object({ reason, line });
 export const standingQuerySchema = z.object({ line });
 export const heldQuerySchema = z.object({ project: id.optional(), mine: z.enum(['yes', 'no']).optional() });
 
-const setKinds = ['check-in', 'bring forward', 'delete', 'bring back', 'take back', 'carry over', 'join'] as const;
+const setKinds = [
+  'check-in',
+  'bring forward',
+  'delete',
+  'bring back',
+  'take back',
+  'carry over',
+  'join',
+  'saves',
+] as const;
 export const setSchema = z.object({
   id,
   projectId: id,

@@ -3,6 +3,7 @@ const date = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', 
 const time = new Intl.DateTimeFormat('en-GB', { hour: '2-digit', minute: '2-digit', timeZone: 'UTC' });
 
 /** "14 Mar 2027, 09:40" (UTC). */
+export const sayTime = (moment: string | number): string => time.format(new Date(moment));
 export const sayMoment = (moment: string | number): string => `${sayDate(moment)}, ${time.format(new Date(moment))}`;
 export const sayDate = (moment: string | number): string => date.format(new Date(moment)).replace('Sept', 'Sep');
 

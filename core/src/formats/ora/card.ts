@@ -19,6 +19,7 @@ export const ora: Card = {
   kinds: ['picture', 'bytes'],
   show: 'decoded',
   layers: true,
+  pieces: 'layers',
   writes: 'whole',
   load: async () => (await import('./format.ts')).format,
 };

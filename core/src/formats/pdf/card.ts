@@ -21,6 +21,7 @@ export const pdf: Card = {
   fine: true,
   packed: true,
   lockable: true,
+  pieces: 'pages',
   writes: 'whole',
   load: async () => (await import('./load.ts')).load(),
 };

@@ -11,6 +11,7 @@ export const png: Card = {
   kinds: ['picture', 'bytes'],
   show: 'itself',
   packed: true,
+  pieces: 'areas',
   writes: 'lossless',
   load: async () => (await import('./format.ts')).format,
 };

@@ -11,6 +11,7 @@ export const tiff: Card = {
   kinds: ['picture', 'bytes'],
   show: 'decoded',
   pages: 'pages',
+  pieces: 'areas',
   writes: 'lossless',
   load: async () => (await import('./format.ts')).format,
 };

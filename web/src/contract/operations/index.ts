@@ -14,6 +14,7 @@ import { people } from './people.ts';
 import { projects } from './projects.ts';
 import { proposals } from './proposals.ts';
 import { references } from './references.ts';
+import { saving } from './saving.ts';
 import { sets } from './sets.ts';
 import { storage } from './storage.ts';
 import { tokens } from './tokens.ts';
@@ -34,6 +35,7 @@ export const api = {
   references,
   checkouts,
   desk,
+  saving,
   sets,
   comments,
   ledger,

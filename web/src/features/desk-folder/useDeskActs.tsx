@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { linkTo } from '../../contract/operation.ts';
 import { api } from '../../contract/operations/index.ts';
 import { call } from '../api/client.ts';
+import type { Saved } from '../../contract/saving.ts';
 import { ChangedHereDialog } from './ChangedHereDialog.tsx';
 import { CheckInSetDialog } from './CheckInSetDialog.tsx';
 import { writeFile } from './folder.ts';
@@ -130,12 +131,21 @@ export function useDeskActs(projectId: string, connected: Connected, desk: DeskH
       const shared = { projectId, rows, all: desk.rows ?? [] };
       if (folder) open(<CheckInSetDialog {...shared} folder={folder} onClose={close} onLanded={landed} />);
     },
-    edit: ({ path }) => {
+    edit: ({ path, file, base }) => {
       const done = (): void => {
         close();
         void desk.look();
       };
-      if (folder) open(<PracticeEditor path={path} folder={folder} onClose={done} />);
+      const known = file && {
+        fileId: file.fileId,
+        name: path.split('/').at(-1) ?? path,
+        base: base?.versionId ?? file.newest.id,
+      };
+      // What stands beside the main line is not what others get: the desk goes on from what was checked in.
+      const saved = ({ aside, version }: Saved): void => {
+        if (!aside && file) void desk.note({ [path]: baseOf(file.fileId, version) });
+      };
+      if (folder) open(<PracticeEditor path={path} folder={folder} file={known} onSaved={saved} onClose={done} />);
     },
   };
 }

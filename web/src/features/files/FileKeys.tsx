@@ -14,13 +14,13 @@ import { useRemarks } from './state/remarks.tsx';
 import { useShown } from './state/shown.tsx';
 
 export function FileKeys(): React.ReactNode {
-  const { a, b, newest, other, columns, comparing, move, goToLine, beside } = useShown();
+  const { a, b, newest, other, columns, comparing, move, goToLine, beside, sittingOf } = useShown();
   const { stepChange } = useCompared();
   const { canPoint, togglePointing } = useRemarks();
   const drawn = useDrawn();
   const { mayCheckIn, mayBringForward, open } = useFileActs();
-  const step = (by: number): void => {
-    const next = beside(b.id, by)?.id;
+  const step = (by: number, each = false): void => {
+    const next = beside(b.id, by, each)?.id;
     if (next !== undefined) move(comparing ? { b: next } : { a: next, b: next });
   };
   const stepA = (by: number): void => {
@@ -28,7 +28,8 @@ export function FileKeys(): React.ReactNode {
     if (next !== undefined) move({ a: next });
   };
   const compareBefore = (): void => {
-    const before = beside(b.id, -1)?.id;
+    const [first] = sittingOf(b.id);
+    const before = first && beside(first.id, -1, true)?.id;
     if (before !== undefined) move({ a: before });
   };
   const besideLine = (by: number): void => {
@@ -39,6 +40,8 @@ export function FileKeys(): React.ReactNode {
   useKeys([
     { key: 'ArrowLeft', says: 'Version before (marker B while comparing)', run: () => step(-1) },
     { key: 'ArrowRight', says: 'Version after (marker B while comparing)', run: () => step(1) },
+    { key: 'Alt+ArrowLeft', says: 'Save before, within a sitting', run: () => step(-1, true) },
+    { key: 'Alt+ArrowRight', says: 'Save after, within a sitting', run: () => step(1, true) },
     { key: 'Shift+ArrowLeft', says: 'Marker A one version back', run: () => stepA(-1) },
     { key: 'Shift+ArrowRight', says: 'Marker A one version on', run: () => stepA(1) },
     { key: 'c', says: 'Compare with the version before', run: compareBefore },

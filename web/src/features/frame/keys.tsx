@@ -14,8 +14,9 @@ export interface KeyAction {
 type Sets = Map<symbol, { current: readonly KeyAction[] }>;
 const Keys = createContext<Sets>(new Map());
 
-/** What a key is called: letters without regard to capitals, arrows with Shift by both. */
-function nameOf({ key, shiftKey }: KeyboardEvent): string {
+/** What a key is called: letters without regard to capitals, arrows with Shift or Alt by both. */
+function nameOf({ key, shiftKey, altKey }: KeyboardEvent): string {
+  if (altKey) return `Alt+${key}`;
   if (shiftKey && key.startsWith('Arrow')) return `Shift+${key}`;
   return key.length === 1 ? key.toLowerCase() : key;
 }
@@ -29,7 +30,7 @@ export function KeyProvider({ children }: { children: React.ReactNode }): React.
       if (
         event.ctrlKey ||
         event.metaKey ||
-        event.altKey ||
+        (event.altKey && !event.key.startsWith('Arrow')) ||
         target.closest('input, textarea, select, [contenteditable], .modal')
       )
         return;
@@ -68,6 +69,8 @@ export const useShowKeys = (): (() => void) => useContext(ShowKeys);
 const signs: Readonly<Record<string, string>> = {
   ArrowLeft: '←',
   ArrowRight: '→',
+  'Alt+ArrowLeft': 'Alt ←',
+  'Alt+ArrowRight': 'Alt →',
   'Shift+ArrowLeft': 'Shift ←',
   'Shift+ArrowRight': 'Shift →',
   Escape: 'Esc',

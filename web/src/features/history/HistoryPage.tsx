@@ -31,6 +31,7 @@ const kindWords = {
   'bring back': 'Brought back',
   'take back': 'Taken back',
   'carry over': 'Carried over',
+  saves: 'Saved as one went',
   join: 'Joined',
 } as const;
 

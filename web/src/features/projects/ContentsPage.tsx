@@ -71,6 +71,7 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
           </Said>
         ))}
         {may('manage') && <NoteRule contents={contents} />}
+        {may('manage') && <WayRule contents={contents} />}
         {isFilled(data) ? (
           <ContentsTable contents={contents} mayOrganise={mayCheckIn} />
         ) : (
@@ -102,6 +103,28 @@ function NoteRule({ contents: { data, ruleNotes } }: { contents: ContentsHere })
         {data.folder && <option value="above">Notes: as above</option>}
         <option value="optional">Notes: optional</option>
         <option value="required">Notes: required at every check-in</option>
+      </Form.Select>
+    </div>
+  );
+}
+
+const wayOf = (counts: boolean | null): string => {
+  if (counts === null) return 'above';
+  return counts ? 'saves' : 'checkouts';
+};
+
+function WayRule({ contents: { data, ruleSaves } }: { contents: ContentsHere }): React.ReactNode {
+  return (
+    <div className="ov-filters">
+      <Form.Select
+        size="sm"
+        aria-label="How people work here"
+        value={wayOf(data.savesRule)}
+        onChange={(e) => void ruleSaves(e.target.value)}
+      >
+        {data.folder && <option value="above">Work: as above</option>}
+        <option value="checkouts">Work: check-outs; saves wait beside the main line</option>
+        <option value="saves">Work: saves count at once</option>
       </Form.Select>
     </div>
   );

@@ -30,6 +30,7 @@ export interface ContentsHere {
   readonly renameProject: () => void;
   readonly makeFolder: () => void;
   readonly ruleNotes: (text: string) => Promise<void>;
+  readonly ruleSaves: (text: string) => Promise<void>;
   readonly archive: () => void;
 }
 
@@ -112,6 +113,16 @@ export function useContents(initial: Contents): ContentsHere {
     await mutate();
   };
 
+  const ruleSaves = async (text: string): Promise<void> => {
+    const counts = text === 'saves';
+    await (
+      folderId
+        ? call(api.projects.changeFolder, { folderId, body: { savesCount: text === 'above' ? null : counts } })
+        : call(api.projects.change, { projectId, body: { savesCount: counts } })
+    ).catch((error: unknown) => setOutcomes([{ problem: true, text: sentenceOf(error) }]));
+    await mutate();
+  };
+
   const afterMove = (moved: boolean): void => {
     close();
     if (moved) setChosen(new Map());
@@ -149,6 +160,7 @@ export function useContents(initial: Contents): ContentsHere {
         call(api.projects.makeFolder, { projectId, body: { name, parentId: folderId } }),
       ),
     ruleNotes,
+    ruleSaves,
     archive: () =>
       open(
         <ArchiveDialog

@@ -1,4 +1,5 @@
 /** Where versions stand on the rail. Pure geometry, in pixels. */
+import { inSittings } from '@ovrel/core/sittings';
 import type { RailColumns, Version } from '../../contract/api.ts';
 
 export type Scale = 'even' | 'time';
@@ -66,15 +67,13 @@ const STEP = 64;
 const MARGIN = 40;
 /** Two versions never stand closer than this. */
 const CLOSEST = 22;
-/** A pause longer than this ends a sitting. */
-const PAUSE = 30 * 60_000;
 const DATE_ROOM = 84;
 
 const date = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
 
 /** `versions` are one line, oldest first; `room` is the visible width. */
 export function layoutRail(versions: readonly Mark[], scale: Scale, room: number): RailLayout {
-  const groups = gather(versions);
+  const groups = inSittings(versions);
   const xs =
     scale === 'even'
       ? groups.map((_, i) => MARGIN + i * Math.max(STEP, spread(groups.length, room)))
@@ -101,27 +100,7 @@ export function layoutRail(versions: readonly Mark[], scale: Scale, room: number
 /** Few versions spread over the room, but not so far that the eye loses them. */
 const spread = (n: number, room: number): number => (n > 1 ? Math.min(110, (room - 2 * MARGIN - 100) / (n - 1)) : 0);
 
-/** Autosaves by one person without a long pause stand together. */
-function gather(versions: readonly Mark[]): Mark[][] {
-  const groups: Mark[][] = [];
-  for (const v of versions) {
-    const group = groups.at(-1);
-    const before = group?.at(-1);
-    const joins =
-      before &&
-      v.kind === 'autosave' &&
-      before.kind === 'autosave' &&
-      !v.title &&
-      !before.title &&
-      before.by === v.by &&
-      v.at - before.at <= PAUSE;
-    if (group && joins) group.push(v);
-    else groups.push([v]);
-  }
-  return groups;
-}
-
-function placeByTime(groups: readonly Mark[][], room: number): number[] {
+function placeByTime(groups: readonly (readonly Mark[])[], room: number): number[] {
   const at = groups.map((g) => g.at(-1)?.at ?? 0);
   const first = at[0] ?? 0;
   const span = Math.max(1, (at.at(-1) ?? 0) - first);

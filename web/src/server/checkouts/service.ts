@@ -6,6 +6,7 @@ import { record } from '../ledger/ledger.ts';
 import { presentAt, tell } from '../live/live.ts';
 import { permit, permitFile, permitVersion, scopeOf } from '../people/access.ts';
 import { notFound, Problem } from '../problem.ts';
+import { closeSaves } from '../saving/rows.ts';
 import {
   requestsFor,
   dropAllCheckouts,
@@ -210,6 +211,12 @@ export async function checkOut(
 export async function giveUp(by: Person, fileIds: readonly string[], line?: string): Promise<number> {
   return transaction(async (client) => {
     const gone = await dropCheckouts(client, by.id, [...fileIds].sort(), line);
+    // What was saved meanwhile is kept as it is.
+    await closeSaves(
+      client,
+      gone.map((g) => g.file_id),
+      by.id,
+    );
     return tellGivenUp(client, by, gone, '');
   });
 }

@@ -11,6 +11,8 @@ import { versionsBefore, actsBefore, PAGE } from './rows.ts';
 /** Their versions tell of them. */
 const makingVersions: readonly Act[] = [
   'checked in',
+  'saved',
+  'left without keeping',
   'brought forward',
   'branched off',
   'took back',

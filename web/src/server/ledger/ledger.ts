@@ -51,6 +51,8 @@ export type Act =
   | 'changed rules'
   | 'sealed'
   | 'checked in'
+  | 'saved'
+  | 'left without keeping'
   | 'brought forward'
   | 'branched off'
   | 'changed a line'

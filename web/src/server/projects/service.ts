@@ -8,6 +8,7 @@ import { permit, rightsAt, scopeIn, scopeOf, type Place } from '../people/access
 import { require } from '../people/permissions.ts';
 import { onceAPage } from '../once-a-page.ts';
 import { notFound, Problem } from '../problem.ts';
+import { saysOf } from '../saving/ways.ts';
 import { noteRequired, noteRule } from './notes.ts';
 import { lockedFile, type FileState } from '../versions/rows.ts';
 import { countMoved, fileRow, fileRows, folderPath, lockProject, moveFile } from './rows.ts';
@@ -113,8 +114,9 @@ export async function contentsOf(by: Person, projectId: string, folderId: string
   if (folder && !scope.has(projectId, folder.id) && !tree?.some((f) => f.id === folder.id))
     await permit(by, 'see', { projectId, folderId });
   const open = (id: string): boolean => !tree || tree.some((f) => f.id === id);
-  const [rule, required, path, folders, files] = await Promise.all([
+  const [rule, saves, required, path, folders, files] = await Promise.all([
     noteRule(db(), projectId, folderId),
+    saysOf(db(), folderId ? { what: 'folder', id: folderId } : { what: 'project', id: projectId }),
     noteRequired(db(), projectId, folderId),
     folderPath(db(), folderId),
     foldersWithin(db(), projectId, folderId),
@@ -122,6 +124,7 @@ export async function contentsOf(by: Person, projectId: string, folderId: string
   ]);
   return {
     noteRule: rule,
+    savesRule: saves,
     noteRequired: required,
     project,
     path,

@@ -16,7 +16,7 @@ const SHEET = 1190.55;
 export async function asPdf(row: VersionRow): Promise<Uint8Array> {
   const card = cardOf(row.format);
   // A document is one already.
-  if (card?.pages === 'sheets') return readWhole(row.content_id);
+  if (card?.pieces === 'pages') return readWhole(row.content_id);
   const look = await lookAt(row);
   const document = await PDFDocument.create();
   document.setProducer('Ovrel');

@@ -16,12 +16,13 @@ import { insertFile, lockProject } from '../projects/rows.ts';
 import { folderIn, getFile, getFiles, nameTaken } from '../projects/service.ts';
 import type { MadeSet } from '../sets/rows.ts';
 import { madeSet, newSet } from '../sets/sets.ts';
+import { closeSaves } from '../saving/rows.ts';
 import { receive, storeArrived, type Arrived, type Incoming } from './arrival.ts';
 import { discardFile, discardFiles, landing, once, type Attempt } from './attempt.ts';
 import { checkNote, refuseConflict, refuseNoteless, refuseOtherFormat, refuseTaken } from './refusals.ts';
 import { settleTakenOver, versionOf, versionRow } from './rows.ts';
 import { newestOfOpen } from '../lines/open.ts';
-import { appendVersion, branchFrom, lockFile, newestOf, type Locked, type NewVersion } from './service.ts';
+import { appendVersion, branchFrom, lockFile, newestOf, type Locked, type Newest, type NewVersion } from './service.ts';
 
 export type { Incoming };
 
@@ -136,13 +137,30 @@ async function land(
   await refuseConflict(client, fileId, by, newest, options.base);
   if (newest?.content_id === content.id) return { made: false, id: newest.id };
   const setId = (await newSetHere()).id;
-  const sourceId = newest && (await sourceOf(client, newest.line_id, by.id));
-  const id = await appendVersion(client, newest, { ...version, setId, sourceId });
+  const id = await appendVersion(client, newest, {
+    ...version,
+    setId,
+    ...(await goneOnFrom(client, fileId, newest, by)),
+  });
   if (newest) await release(client, newest.line_id, by.id, options.keep);
   await tell(client, { kind: 'version', file: fileId, project: place.projectId });
   const subject = `${file.name} v${(newest?.number ?? 0) + 1}`;
   await record(client, [{ ...place, act: 'checked in', by, subject, reason: note, at, versions: [id] }]);
   return { made: true, id };
+}
+
+/** What a check-in has beside what it follows: an older version that its holder went on from, or their saves. */
+async function goneOnFrom(
+  client: Client,
+  fileId: string,
+  newest: Newest | undefined,
+  by: Person,
+): Promise<Pick<NewVersion, 'sourceId' | 'sourceRole'>> {
+  if (!newest) return {};
+  const [saved] = newest.position === 0 ? await closeSaves(client, [fileId], by.id) : [];
+  const sourceId = await sourceOf(client, newest.line_id, by.id);
+  if (sourceId !== undefined) return { sourceId };
+  return saved ? { sourceId: saved.id, sourceRole: 'joined from' } : {};
 }
 
 /** What the sender should know of names: one that could not be kept, and one that is not that of the file. */
@@ -428,8 +446,8 @@ async function landMember(
   const fileId =
     planned.fileId ??
     (await insertFile(client, { projectId, folderId, name, by: by.id }).catch(nameTaken('file', name)));
-  const sourceId = before?.newest && (await sourceOf(client, before.newest.line_id, by.id));
-  const version = { fileId, contentId, note, uploadName: arrived.uploadName, by: by.id, setId: set.id, sourceId };
+  const source = await goneOnFrom(client, fileId, before?.newest, by);
+  const version = { fileId, contentId, note, uploadName: arrived.uploadName, by: by.id, setId: set.id, ...source };
   const id = await appendVersion(client, before?.newest, version);
   await tell(client, { kind: 'version', file: fileId, project: projectId });
   const subject = `${before?.file.name ?? name} v${(before?.newest?.number ?? 0) + 1}, set ${set.number}`;

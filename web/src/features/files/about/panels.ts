@@ -10,12 +10,14 @@ import { Lineage } from './Lineage.tsx';
 import { Lines } from './Lines.tsx';
 import { PickedParts } from './PickedParts.tsx';
 import { Referring } from './Referring.tsx';
+import { Sitting } from './Sitting.tsx';
 import { Story } from './Story.tsx';
 import { Unreadable } from './Unreadable.tsx';
 
 export const aboutPanels: readonly React.FC[] = [
   Head,
   Story,
+  Sitting,
   Lines,
   PickedParts,
   Acts,

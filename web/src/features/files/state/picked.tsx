@@ -68,7 +68,7 @@ export function PickedProvider({ children }: { readonly children: React.ReactNod
     [setLayers],
   );
   const addArea = useCallback((area: Area): void => setAreas((before) => [...before, area]), [setAreas]);
-  const picks = picksOf(level, cardOfVersion(b)?.pages === 'sheets', (detail?.look.layers.length ?? 0) > 0);
+  const picks: Picked['picks'] = cardOfVersion(b)?.pieces ?? 'parts';
   const pickAt = async (page: string, x: number, y: number, reach: number): Promise<void> => {
     if (comparing || asking > 0 || picks === 'layers' || picks === 'areas') return;
     setAsking((n) => n + 1);
@@ -102,10 +102,4 @@ function switched(before: ReadonlySet<string>, names: readonly string[], on: boo
     if (on) next.add(name);
     else next.delete(name);
   return next;
-}
-
-/** Documents are exchanged page by page, pictures by layers where they have some. */
-function picksOf(level: string | undefined, isDocument: boolean, hasLayers: boolean): Picked['picks'] {
-  if (level === 'pixels') return hasLayers ? 'layers' : 'areas';
-  return isDocument ? 'pages' : 'parts';
 }

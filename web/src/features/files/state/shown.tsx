@@ -5,6 +5,7 @@ import { useSearchParams } from 'next/navigation';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { FileEntry, RailColumns, Version } from '../../../contract/api.ts';
 import type { Proposal } from '../../../contract/proposals.ts';
+import { inSittings } from '@ovrel/core/sittings';
 import { sentenceOf } from '../../api/client.ts';
 import { contextOf } from '../../frame/context.tsx';
 import { marksOf, type Mark } from '../../rail/layout.ts';
@@ -41,8 +42,13 @@ export interface Shown extends Points<Version> {
   readonly move: (to: Move) => void;
   /** Goes to the newest version of a line. */
   readonly goToLine: (line: string) => void;
-  /** The version so many steps after this one on the line; before it where negative. */
-  readonly beside: (id: string, steps: number) => Mark | undefined;
+  /**
+   * The version so many steps after this one on the line; before it where negative. A sitting is one step, unless each
+   * of its saves is meant.
+   */
+  readonly beside: (id: string, steps: number, each?: boolean) => Mark | undefined;
+  /** Versions of the sitting that a version belongs to, oldest first; itself alone where it is no save. */
+  readonly sittingOf: (id: string) => readonly Mark[];
 }
 
 const [Provider, useShown] = contextOf<Shown>('Shown');
@@ -73,9 +79,17 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
     (next: string): void => write(next === mainOf(columns) ? '' : `line=${next}`),
     [write, columns],
   );
+  const sittings = useMemo(() => inSittings(marks), [marks]);
   const beside = useCallback(
-    (id: string, steps: number): Mark | undefined => marks[marks.findIndex((m) => m.id === id) + steps],
-    [marks],
+    (id: string, steps: number, each = false): Mark | undefined =>
+      each
+        ? marks[marks.findIndex((m) => m.id === id) + steps]
+        : sittings[sittings.findIndex((sitting) => sitting.some((m) => m.id === id)) + steps]?.at(-1),
+    [marks, sittings],
+  );
+  const sittingOf = useCallback(
+    (id: string): readonly Mark[] => sittings.find((sitting) => sitting.some((m) => m.id === id)) ?? [],
+    [sittings],
   );
   const { newest } = points;
   const { proposal, onto } = proposed;
@@ -98,8 +112,9 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
       move,
       goToLine,
       beside,
+      sittingOf,
     }),
-    [file, columns, marks, a, b, newest, other, otherProblem, proposal, look, move, goToLine, beside],
+    [file, columns, marks, a, b, newest, other, otherProblem, proposal, look, move, goToLine, beside, sittingOf],
   );
   return <Provider value={value}>{children}</Provider>;
 }

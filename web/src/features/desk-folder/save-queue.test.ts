@@ -1,0 +1,80 @@
+import type { Saved } from '../../contract/saving.ts';
+import { Refused } from '../api/client.ts';
+import { SaveQueue, type SendSave, type Waiting } from './save-queue.ts';
+
+interface Server {
+  readonly queue: SaveQueue;
+  /** What landed: the text, and the version that it was made of. */
+  readonly landed: [text: string, base: string | undefined][];
+  readonly refused: string[];
+  readonly waiting: () => number;
+}
+
+/** A server that fails as the list says, one entry a request; an answer may be lost after it landed. */
+function serverThat(...fails: readonly ('away' | 'lost' | 'refuses' | undefined)[]): Server {
+  let kept: readonly Waiting[] = [];
+  const landed: [string, string | undefined][] = [];
+  const byKey = new Map<string, Saved>();
+  const refused: string[] = [];
+  let requests = 0;
+  const send: SendSave = async ({ key, content }, base) => {
+    const fate = fails[requests++];
+    if (fate === 'away') throw new Refused(0, 'unreachable', 'nobody answered');
+    if (fate === 'refuses') throw new Refused(403, 'not-allowed', 'You may only look here.');
+    const before = byKey.get(key);
+    if (before) return before;
+    landed.push([await content.text(), base]);
+    const saved = { made: true, aside: false, sentence: '', version: { id: `v${landed.length}` } } as unknown as Saved;
+    byKey.set(key, saved);
+    if (fate === 'lost') throw new Refused(0, 'unreachable', 'the answer was lost');
+    return saved;
+  };
+  const store = {
+    read: () => Promise.resolve(kept),
+    write: (next: readonly Waiting[]) => {
+      kept = next;
+      return Promise.resolve();
+    },
+  };
+  const told = { onSent: () => undefined, onRefused: (save: Waiting) => refused.push(save.name) };
+  const queue = new SaveQueue(store, send, told, () => Promise.resolve());
+  return { queue, landed, refused, waiting: () => kept.length };
+}
+
+const save = (text: string, base?: string): Omit<Waiting, 'key'> => ({
+  fileId: 'plan',
+  name: `${text}.txt`,
+  content: new Blob([text]),
+  base,
+  title: undefined,
+});
+
+test('saves land in order, each made of the one before', async () => {
+  const { queue, landed, waiting } = serverThat();
+  await queue.add(save('one', 'v0'));
+  await queue.add(save('two', 'v0'));
+  await queue.add(save('three', 'v0'));
+  await queue.run();
+  expect(landed).toEqual([
+    ['one', 'v0'],
+    ['two', 'v1'],
+    ['three', 'v2'],
+  ]);
+  expect(waiting()).toBe(0);
+});
+
+test('while the server is away they wait; none is lost, none comes twice', async () => {
+  const { queue, landed } = serverThat('away', 'away', undefined, 'lost', undefined, 'away');
+  for (const text of ['one', 'two', 'three']) await queue.add(save(text, 'v0'));
+  await queue.run();
+  expect(landed.map(([text]) => text)).toEqual(['one', 'two', 'three']);
+});
+
+test('one that is refused is told, and does not hold up the others', async () => {
+  const { queue, landed, refused } = serverThat('refuses');
+  await queue.add(save('one', 'v0'));
+  await queue.add(save('two', 'v0'));
+  await queue.run();
+  expect(refused).toEqual(['one.txt']);
+  expect(landed.map(([text]) => text)).toEqual(['two']);
+});
