@@ -267,6 +267,18 @@ const matrix: Readonly<Record<string, Asked>> = {
     needs: 'see old versions',
     path: (f) => `/versions/${f.newest('drawn')}/drawn-by`,
   },
+  'post /files/{fileId}/saves': {
+    needs: 'check out',
+    path: (f) => `/files/${f.file('plain')}/saves`,
+    form: () => ({ file: upload('plain') }),
+    gives: [200, 201],
+  },
+  'post /versions/{versionId}/leave': {
+    needs: 'check out',
+    path: (f) => `/versions/${f.newest('plain')}/leave`,
+    body: () => ({}),
+    gives: [409],
+  },
   'patch /versions/{versionId}': {
     needs: 'check out',
     path: (f) => `/versions/${f.newest('plain')}`,

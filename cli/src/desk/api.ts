@@ -40,6 +40,12 @@ const proposal = z.object({
   ),
 });
 const erased = z.object({ sentence: z.string() });
+const savedAnswer = z.object({
+  made: z.boolean(),
+  aside: z.boolean(),
+  version: z.object({ id: z.string(), number: z.number() }),
+  sentence: z.string(),
+});
 const setResult = z.object({
   sentence: z.string(),
   same: z.array(z.string()),
@@ -66,8 +72,11 @@ export type SetResult = z.infer<typeof setResult>;
 /** A refusal, with the server's own sentence. */
 export class Refused extends Error {}
 
+/** Nobody answered, or somebody who cannot just now: it is worth trying again. */
+export class Away extends Refused {}
+
 /** The connection broke before an answer was there: what was asked for may have been done. */
-class Unanswered extends Refused {}
+class Unanswered extends Away {}
 
 /** Failures of a connection that stood: what was sent may have arrived. */
 const LOST = new Set([
@@ -159,9 +168,7 @@ export class Api {
   private unreached(error: unknown): Refused {
     const { cause } = error as { cause?: { code?: string } };
     if (!LOST.has(cause?.code ?? ''))
-      return new Refused(
-        `${this.address} cannot be reached. Check the connection and the address; nothing was changed.`,
-      );
+      return new Away(`${this.address} cannot be reached. Check the connection and the address; nothing was changed.`);
     return new Unanswered(
       `The connection to ${this.address} broke before an answer came. Look whether it was done, then try again.`,
     );
@@ -239,11 +246,30 @@ export class Api {
     return this.sendSet(project, fields, files);
   }
 
-  private async sendSet(
+  /** A save, which is made once however often it is sent with its key. */
+  save(
+    fileId: string,
+    { key, base, kind }: { readonly key: string; readonly base: string | undefined; readonly kind: string },
+    file: Pick<Outgoing, 'path' | 'name'>,
+  ): Promise<z.infer<typeof savedAnswer>> {
+    const fields = { key, kind, ...(base === undefined ? {} : { base }) };
+    return this.sendForm(savedAnswer, `/files/${fileId}/saves`, fields, [{ ...file, plan: {} }]);
+  }
+
+  private sendSet(
     project: string,
     fields: Readonly<Record<string, string>>,
     files: readonly Outgoing[],
   ): Promise<SetResult> {
+    return this.sendForm(setResult, `/projects/${project}/sets`, fields, files);
+  }
+
+  private async sendForm<S extends z.ZodType>(
+    schema: S,
+    path: string,
+    fields: Readonly<Record<string, string>>,
+    files: readonly Outgoing[],
+  ): Promise<z.output<S>> {
     const boundary = `ovrel-${crypto.randomUUID()}`;
     // How a failed request tells of its body's failure is not relied upon.
     let changed: Changed | undefined;
@@ -254,7 +280,7 @@ export class Api {
         }),
       ),
     );
-    return await this.ask(setResult, `/projects/${project}/sets`, {
+    return await this.ask(schema, path, {
       method: 'POST',
       body: body as unknown as BodyInit,
       duplex: 'half',
@@ -299,10 +325,14 @@ async function* form(
   yield Buffer.from(`--${boundary}--\r\n`);
 }
 
+/** Answers of a server that is about to go or to come, or of a proxy without one behind it. */
+const isPassing = (status: number): boolean => status === 429 || status >= 500;
+
 function refusal(status: number, text: string): Refused {
+  const Kind = isPassing(status) ? Away : Refused;
   try {
-    return new Refused((JSON.parse(text) as { detail: string }).detail);
+    return new Kind((JSON.parse(text) as { detail: string }).detail);
   } catch {
-    return new Refused(`The server answered with ${status} and no sentence. Is the address right?`);
+    return new Kind(`The server answered with ${status} and no sentence. Is the address right?`);
   }
 }

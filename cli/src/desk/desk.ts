@@ -6,6 +6,7 @@ import { parseArgs } from 'node:util';
 import { deskStatus, guesses, type DeskStatus } from '@ovrel/core';
 import { Api, Changed, Refused, type DeskFile } from './api.ts';
 import { gettingBack, gettingBackUsage } from './getting-back.ts';
+import { milliseconds, watch } from './watch.ts';
 import { deskFolder, filesIn, localHash, NoDesk, readState, writeState, type State, inTheWay } from './folder.ts';
 
 export const deskUsage = `  ovrel desk connect ADDRESS PROJECT           make this folder a desk of a project
@@ -17,6 +18,8 @@ export const deskUsage = `  ovrel desk connect ADDRESS PROJECT           make th
   ovrel desk checkin PATH ... --note TEXT [--keep] [--new]
                                                give them back with what changed, as one set
   ovrel desk release PATH ...                  give them back unchanged
+  ovrel desk watch [--quiet 2s] [--backup-every 60m] [--once]
+                                               each save in this folder becomes a version
 ${gettingBackUsage}
 
 The desk takes its access token from OVREL_TOKEN; make one on the page "Desk".`;
@@ -69,12 +72,16 @@ async function run(argv: readonly string[], print: Print): Promise<number> {
       prefer: { type: 'string' },
       file: { type: 'boolean' },
       yes: { type: 'boolean' },
+      quiet: { type: 'string' },
+      'backup-every': { type: 'string' },
+      once: { type: 'boolean' },
     },
   });
   const token = process.env['OVREL_TOKEN'];
   if (!token) throw new Refused('OVREL_TOKEN is not set. Make an access token on the page "Desk", and put it there.');
   if (command === 'connect') return connect(positionals, token, print);
   const act = Object.hasOwn(gettingBack, command) ? gettingBack[command] : undefined;
+  if (command === 'watch') return watching(values, token, print);
   if (!act && !['status', 'get', 'checkout', 'goon', 'checkin', 'release'].includes(command))
     throw new Refused(`ovrel desk does not know “${command}”.\n\n${deskUsage}`);
   const folder = deskFolder(process.cwd());
@@ -112,6 +119,23 @@ async function run(argv: readonly string[], print: Print): Promise<number> {
     default:
       return checkIn(folder, state, api, chosen, wanted, values, print);
   }
+}
+
+async function watching(
+  { quiet, 'backup-every': every, once }: { quiet?: string; 'backup-every'?: string; once?: boolean },
+  token: string,
+  print: Print,
+): Promise<number> {
+  const folder = deskFolder(process.cwd());
+  const ending = new AbortController();
+  for (const signal of ['SIGINT', 'SIGTERM'] as const) process.once(signal, () => ending.abort());
+  const how = {
+    quiet: milliseconds(quiet ?? '2s'),
+    backupEvery: every === undefined ? undefined : milliseconds(every),
+    once: once === true,
+    signal: ending.signal,
+  };
+  return watch(folder, new Api(readState(folder).address, token), how, print);
 }
 
 async function connect([address, project]: readonly string[], token: string, print: Print): Promise<number> {
