@@ -15,6 +15,7 @@ import { benchDesk } from './desk.ts';
 import { benchDocuments } from './documents.ts';
 import { benchDrawn } from './drawn.ts';
 import { benchHeavy } from './heavy.ts';
+import { benchIntake } from './intake.ts';
 import { benchJoins } from './join/main.ts';
 import { benchKill } from './kill.ts';
 import { benchLists } from './lists.ts';
@@ -37,6 +38,7 @@ if (wants('accuracy')) await benchKnownEdits(pictured ? (only[2] ?? '') : '');
 if (wants('pictures') && !pictured) await benchPictures();
 if (wants('documents')) await benchDocuments();
 if (wants('joins')) await benchJoins(only[0] === 'joins' ? only[1] : undefined);
+if (wants('intake')) await benchIntake();
 if (wants('archive')) await benchArchive();
 // Many minutes and the network: only when asked for.
 if (only[0] === 'strangers') await benchStrangers(only.slice(1));

@@ -271,7 +271,6 @@ const matrix: Readonly<Record<string, Asked>> = {
     needs: 'check out',
     path: (f) => `/files/${f.file('plain')}/saves`,
     form: () => ({ file: upload('plain') }),
-    gives: [200, 201],
   },
   'post /versions/{versionId}/leave': {
     needs: 'check out',

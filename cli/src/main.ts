@@ -3,6 +3,7 @@ import { compareFiles, designJson, ENGINE, ReadError, type Content } from '@ovre
 import { openFile, openInput } from '@ovrel/core/node';
 import own from '../package.json' with { type: 'json' };
 import { desk, deskUsage } from './desk/desk.ts';
+import { intake, intakeUsage } from './intake.ts';
 import { isJoining, joining, joiningUsage } from './joining.ts';
 import { comparisonText, designText, pictureText } from './text.ts';
 
@@ -11,7 +12,7 @@ const usage = `ovrel: look into drawings and documents, compare two of them, and
   ovrel read FILE [--json]          what is in the file
   ovrel compare OLD NEW [--json] [--tolerance N]
                                     what changed from OLD to NEW; places within N drawing units are the same
-                                    FILE, OLD or NEW may be -, which is standard input${joiningUsage}
+                                    FILE, OLD or NEW may be -, which is standard input${joiningUsage}${intakeUsage}
   ovrel --version                   which one this is
 ${deskUsage}
 
@@ -37,6 +38,7 @@ async function run(argv: readonly string[]): Promise<number> {
   if (argv[0] === 'desk' && !argv.includes('--help') && !argv.includes('-h')) return desk(argv.slice(1), print);
   const [first, ...rest] = argv;
   if (isJoining(first) && !rest.includes('--help') && !rest.includes('-h')) return joining(first, rest, print);
+  if (first === 'intake' && !rest.includes('--help') && !rest.includes('-h')) return intake(rest, print);
   const unknown = unknownOption(argv);
   if (unknown) return fail(`ovrel does not know the option ${unknown}.\n\n${usage}`);
   const { values, positionals } = parseArgs({ args: [...argv], options, allowPositionals: true });

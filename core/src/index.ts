@@ -89,6 +89,13 @@ export { DRAWN_SIDE } from './kinds/picture/drawn/pages.ts';
 export { carryOver, joinFiles, takeBack, takeBackChanges, type Carried } from './join/files.ts';
 export type { Joined, JoinOptions } from './join/joined.ts';
 export type { ChangedPart } from './join/units.ts';
+export {
+  intakePlan,
+  type FoundCopy,
+  type IntakePlan,
+  type PlannedFile,
+  type PlannedMember,
+} from './history/intake/plan.ts';
 export { isScratch, Settling, type Glimpse } from './desk/settling.ts';
 export { inSittings, PAUSE, type SavedVersion } from './history/sittings.ts';
 export { followed, stepInto, type Followed } from './history/followed.ts';

@@ -149,7 +149,7 @@ test('each save is one version, in whatever manner a program writes: none lost, 
   await watched(async () => {
     await until(() => server.landed.length === names.length);
     for (let round = 1; round <= rounds; round++) {
-      await Promise.all(names.map((name) => manners[name]?.(join(folder, name), `${name} ${round}`)));
+      await Promise.all(names.map(async (name) => manners[name]?.(join(folder, name), `${name} ${round}`)));
       await until(() => names.every((name) => server.textsOf(name).length === round + 1));
     }
   });

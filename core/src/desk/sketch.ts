@@ -21,6 +21,21 @@ export function sketchOf(bytes: Uint8Array): Uint32Array {
   return kept.ascending();
 }
 
+/** Hashes of pieces that are told of one content at most. */
+const MOST_PIECES = 400_000;
+
+/** All distinct hashes of a content's pieces, ascending: what two contents have in common, and not only a sample. */
+export function piecesOf(bytes: Uint8Array): Uint32Array {
+  const all = new Set<number>();
+  for (const part of insideOf(bytes))
+    addPieces(part, {
+      add: (hash) => {
+        if (all.size < MOST_PIECES) all.add(hash);
+      },
+    });
+  return Uint32Array.from(all).sort();
+}
+
 function insideOf(bytes: Uint8Array): Uint8Array[] {
   if (bytes[0] !== 0x50 || bytes[1] !== 0x4b || bytes[2] !== 3 || bytes[3] !== 4) return [bytes];
   try {
@@ -36,7 +51,7 @@ function insideOf(bytes: Uint8Array): Uint8Array[] {
   }
 }
 
-function addPieces(bytes: Uint8Array, kept: Smallest): void {
+function addPieces(bytes: Uint8Array, kept: Pick<Smallest, 'add'>): void {
   let start = 0;
   let roll = 0;
   let hash = 0x811c9dc5;
