@@ -267,6 +267,16 @@ const matrix: Readonly<Record<string, Asked>> = {
     needs: 'see old versions',
     path: (f) => `/versions/${f.newest('drawn')}/drawn-by`,
   },
+  'post /projects/{projectId}/intake': {
+    needs: 'check out',
+    path: (f) => `/projects/${f.project}/intake`,
+    form: () => ({
+      plan: JSON.stringify([
+        { name: `taken in ${Math.random()}.txt`, copies: [{ path: 'old.txt', line: 0, parent: null, at: null }] },
+      ]),
+      file: upload('plain'),
+    }),
+  },
   'post /files/{fileId}/saves': {
     needs: 'check out',
     path: (f) => `/files/${f.file('plain')}/saves`,

@@ -1,6 +1,6 @@
 /** Work that is saved as it goes, in the browser and on a desk. */
-import { spawn } from 'node:child_process';
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { execFile, spawn } from 'node:child_process';
+import { mkdtempSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
@@ -63,7 +63,7 @@ test('a sitting is one bar and one step; it is left without keeping in one act, 
   expect(await (await page.request.get(`/api/v1/versions/${newest?.id}/content`)).text()).toBe(plan(10));
   await stop(page, 4).click();
   await page.keyboard.press('w');
-  await page.getByRole('dialog').getByRole('button', { name: 'Bring forward' }).click();
+  await page.getByRole('dialog').getByRole('button', { name: 'Bring v4 forward as v6' }).click();
   await expect(stop(page, 6)).toBeVisible();
 });
 
@@ -135,6 +135,49 @@ test('a desk that is watched sends each save of a program', async ({ page, baseU
     watching.kill('SIGTERM');
     expect(await isOver).toBe(0);
     expect((await versionsOf(page, id)).map((v) => v.kind)).toEqual(['check-in', 'autosave', 'autosave']);
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+});
+
+test('a folder of old copies comes in as one file with its history, from the command line', async ({
+  page,
+  baseURL,
+}) => {
+  const id = await makeDrawing(page, plan(10), 'landing.svg');
+  const projectId = await projectOf(page, id);
+  const { token } = await post<{ token: string }>(page, '/tokens', { name: 'laptop', scope: 'desk', days: 1 });
+  const folder = mkdtempSync(join(tmpdir(), 'ovrel-copies-'));
+  const grown = Array.from(
+    { length: 40 },
+    (_, k) => `<rect id="p${k}" x="${k * 9}" y="${(k * 31) % 200}" width="5" height="5"/>`,
+  );
+  const copy = (name: string, day: number, ...more: string[]): void => {
+    const path = join(folder, name);
+    writeFileSync(path, drawing([...grown, ...more].join('\n')));
+    const at = new Date(Date.UTC(2026, 8, day));
+    utimesSync(path, at, at);
+  };
+  copy('quay.svg', 1);
+  copy('quay-v2.svg', 2, '<text id="t">With the shelter</text>');
+  copy('quay-final.svg', 3, '<text id="t">With the shelter</text>', '<circle id="c" r="4"/>');
+  const ovrel = join(import.meta.dirname, '../node_modules/.bin/ovrel');
+  const run = (...argv: string[]): Promise<string> =>
+    new Promise((done) => {
+      execFile(ovrel, ['intake', folder, ...argv], { env: { ...process.env, OVREL_TOKEN: token } }, (_, out, said) =>
+        done(`${out}${said}`),
+      );
+    });
+  try {
+    const planned = JSON.parse(await run('--json')) as { files: { name: string; members: { path: string }[] }[] };
+    expect(planned.files.map((f) => [f.name, f.members.map((m) => m.path)])).toEqual([
+      ['quay.svg', ['quay.svg', 'quay-v2.svg', 'quay-final.svg']],
+    ]);
+    expect(await run('--into', projectId, '--server', baseURL ?? '')).toContain('3 copies are one file now');
+    await page.goto(`/projects/${projectId}`);
+    await page.getByRole('link', { name: 'quay.svg' }).first().click();
+    await expect(stop(page, 3)).toBeVisible();
+    await expect(page.getByText('quay-final.svg').first()).toBeVisible();
   } finally {
     rmSync(folder, { recursive: true, force: true });
   }

@@ -1,6 +1,6 @@
 #!/usr/bin/env node
 // Starts the command line under the Node that the project ships, which runs TypeScript as it is.
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 
@@ -13,6 +13,8 @@ if (Number(process.versions.node.split('.')[0]) >= 24) {
     console.error('ovrel needs Node 24 or newer. Run "npm ci" in the Ovrel folder, which brings it.');
     process.exit(2);
   }
-  const run = spawnSync(node, [main, ...process.argv.slice(2)], { stdio: 'inherit' });
-  process.exit(run.status ?? 2);
+  const run = spawn(node, [main, ...process.argv.slice(2)], { stdio: 'inherit' });
+  // Whoever ends this one means the other.
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => run.kill(signal));
+  run.on('exit', (code) => process.exit(code ?? 2));
 }

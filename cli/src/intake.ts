@@ -3,10 +3,13 @@ import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
+import { Api, Refused } from './desk/api.ts';
 import { intakePlan, type FoundCopy, type IntakePlan, type PlannedFile } from '@ovrel/core';
 
 export const intakeUsage = `
-  ovrel intake DIR [--json]         which copies in a folder are versions of one file, in which order, and how sure that is`;
+  ovrel intake DIR [--json]         which copies in a folder are versions of one file, in which order, and how sure that is
+  ovrel intake DIR --into PROJECT --server ADDRESS [--note TEXT]
+                                    takes them in so: all of them, or none (with an access token in OVREL_TOKEN)`;
 
 /** More than this is no folder of copies. */
 const MOST_COPIES = 5000;
@@ -14,23 +17,33 @@ const MOST_BYTES = 8 * 1024 ** 3;
 
 type Print = (text: string) => Promise<void>;
 
-export class NoIntake extends Error {}
+class NoIntake extends Error {}
 
 /** Gives the exit code: 0 a plan, 2 none. */
 export async function intake(argv: readonly string[], print: Print): Promise<number> {
   const { values, positionals } = parseArgs({
     args: [...argv],
-    options: { json: { type: 'boolean' } },
+    options: {
+      json: { type: 'boolean' },
+      into: { type: 'string' },
+      server: { type: 'string' },
+      note: { type: 'string' },
+    },
     allowPositionals: true,
   });
   const [folder] = positionals;
   try {
     if (folder === undefined || positionals.length !== 1) throw new NoIntake('ovrel intake takes one folder.');
-    const plan = intakePlan(copiesIn(folder));
+    const copies = copiesIn(folder);
+    const plan = intakePlan(copies);
+    if (values.into !== undefined) {
+      await print(await carriedOut(folder, plan, copies, values));
+      return 0;
+    }
     await print(values.json ? JSON.stringify(plan, null, 2) : planText(plan));
     return 0;
   } catch (error) {
-    if (!(error instanceof NoIntake)) throw error;
+    if (!(error instanceof NoIntake) && !(error instanceof Refused)) throw error;
     console.error(error.message);
     return 2;
   }
@@ -90,3 +103,44 @@ const fileLines = ({ name, members, duplicates, remarks }: PlannedFile): string[
   ...duplicates.map(({ path, of }) => `  the same content: ${path} as ${of}`),
   ...remarks.map((remark) => `  ${remark}`),
 ];
+
+interface Into {
+  readonly into?: string | undefined;
+  readonly server?: string | undefined;
+  readonly note?: string | undefined;
+}
+
+/** Sends the copies in the order of the plan; gives what the server says. */
+async function carriedOut(
+  folder: string,
+  { files }: IntakePlan,
+  copies: readonly FoundCopy[],
+  { into = '', server, note = '' }: Into,
+): Promise<string> {
+  const token = process.env['OVREL_TOKEN'];
+  if (!token) throw new NoIntake('OVREL_TOKEN is not set. Make an access token on the page "Desk", and put it there.');
+  if (server === undefined || !URL.canParse(server)) throw new NoIntake('Say with --server where Ovrel is.');
+  if (files.length === 0) throw new NoIntake(`${folder} has no copies that belong together.`);
+  const api = new Api(server, token);
+  const all = await api.projects();
+  const project = all.find((p) => p.id === into) ?? all.find((p) => p.name.toLowerCase() === into.toLowerCase());
+  if (!project)
+    throw new NoIntake(`There is no project “${into}” there. There are: ${all.map((p) => p.name).join(', ')}.`);
+  const timeOf = new Map(copies.map(({ path, at }) => [path, at]));
+  const plan = files.map(({ name, members }) => ({
+    name,
+    copies: members.map(({ path, line, parent }) => {
+      const at = timeOf.get(path);
+      return {
+        path,
+        line,
+        parent: parent === null ? null : members.findIndex((m) => m.path === parent),
+        at: at === undefined ? null : new Date(at).toISOString(),
+      };
+    }),
+  }));
+  const outgoing = files.flatMap(({ members }) =>
+    members.map(({ path }) => ({ path: join(folder, path), name: path.split('/').at(-1) ?? path, plan: {} })),
+  );
+  return api.takeIn(project.id, JSON.stringify(plan), note, outgoing);
+}

@@ -256,6 +256,12 @@ export class Api {
     return this.sendForm(savedAnswer, `/files/${fileId}/saves`, fields, [{ ...file, plan: {} }]);
   }
 
+  /** Old copies as histories, all or none; gives what was made, in a sentence. */
+  async takeIn(project: string, plan: string, note: string, files: readonly Outgoing[]): Promise<string> {
+    const fields = { key: crypto.randomUUID(), plan, note };
+    return (await this.sendForm(erased, `/projects/${project}/intake`, fields, files)).sentence;
+  }
+
   private sendSet(
     project: string,
     fields: Readonly<Record<string, string>>,

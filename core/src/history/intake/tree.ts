@@ -27,7 +27,7 @@ export type Evidence =
   'content' | 'date in the name' | 'number in the name' | 'file time' | 'name says last' | 'put aside';
 
 /** Pieces that only one of two has. */
-export function difference(a: Uint32Array, b: Uint32Array): number {
+function difference(a: Uint32Array, b: Uint32Array): number {
   let [i, j, count] = [0, 0, 0];
   while (i < a.length && j < b.length) {
     const [x, y] = [a[i] as number, b[j] as number];

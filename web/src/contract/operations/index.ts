@@ -8,6 +8,7 @@ import { door } from './door.ts';
 import { erasing } from './erasing.ts';
 import { events } from './events.ts';
 import { files } from './files.ts';
+import { intake } from './intake.ts';
 import { ledger } from './ledger.ts';
 import { lines } from './lines.ts';
 import { people } from './people.ts';
@@ -38,6 +39,7 @@ export const api = {
   saving,
   sets,
   comments,
+  intake,
   ledger,
   events,
   storage,

@@ -12,6 +12,7 @@ import { versionsBefore, actsBefore, PAGE } from './rows.ts';
 const makingVersions: readonly Act[] = [
   'checked in',
   'saved',
+  'took in',
   'left without keeping',
   'brought forward',
   'branched off',

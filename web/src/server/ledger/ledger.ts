@@ -52,6 +52,7 @@ export type Act =
   | 'sealed'
   | 'checked in'
   | 'saved'
+  | 'took in'
   | 'left without keeping'
   | 'brought forward'
   | 'branched off'
