@@ -10,6 +10,9 @@ import { addComment, reply, resolve } from '../web/src/server/comments/service.t
 import { closeWorkers } from '../web/src/server/compute/pool.ts';
 import { closePools, db, one } from '../web/src/server/db/pool.ts';
 import { startLine } from '../web/src/server/lines/service.ts';
+import { readWhole } from '../web/src/server/store/reader.ts';
+import { versionRow } from '../web/src/server/versions/rows.ts';
+import { save } from '../web/src/server/saving/service.ts';
 import { setAccess } from '../web/src/server/people/granting.ts';
 import { hashPassword } from '../web/src/server/people/passwords.ts';
 import { makeFolder, makeProject } from '../web/src/server/projects/service.ts';
@@ -20,7 +23,7 @@ import { closeQueue } from '../web/src/server/jobs/queue.ts';
 import { runWaitingJobs } from '../web/src/server/jobs/run.ts';
 import { bringForward, listVersions } from '../web/src/server/versions/service.ts';
 import { demoPassword, demoPeople } from './people.ts';
-import { deletedSketch, sheets, stories, twelveBolts, type Step, type Story } from './story.ts';
+import { deletedSketch, sheets, stories, twelveBolts, underWay, type Step, type Story } from './story.ts';
 
 const PROJECT = 'Quillmere ferry landing';
 
@@ -113,8 +116,22 @@ async function together(
   await deleteFile(ines, sketch.file.id, deletedSketch.why);
   await checkOut(anselm, [id('method-statement.md')], { desk: 'the site hut' });
   await askFor(tobias, id('method-statement.md'), 'The harbour office wants a word on the tide tables by Friday.');
+  await saveAsHeGoes(anselm, id('method-statement.md'));
   await talk(id('deck-framing.dxf'), people);
   await tryBeside(ines, id('gangway-hinge.svg'));
+}
+
+/** What Anselm has under way: saves of one sitting, beside the main line until he checks in. */
+async function saveAsHeGoes(anselm: Person, fileId: string): Promise<void> {
+  const newest = (await listVersions(anselm, fileId)).at(-1);
+  if (!newest) return;
+  let text = (await readWhole((await versionRow(newest.id)).content_id)).toString();
+  let base = newest.id;
+  for (const sentence of underWay) {
+    text = `${text.trimEnd()}\n\n${sentence}\n`;
+    const file = { name: 'method-statement.md', bytes: pieces(new TextEncoder().encode(text)) };
+    base = (await save(anselm, fileId, file, { key: undefined, base, title: undefined })).version.id;
+  }
 }
 
 /** A line beside the main one: what Ines tries while the hinge goes on. */

@@ -418,6 +418,13 @@ ${shown.join('\n')}
 `;
 }
 
+/** What Anselm writes into the method statement while he has it checked out. */
+export const underWay = [
+  'The tide tables of the harbour office are the ones that count, also where the contractor has others.',
+  'No lifting over the slipway between one hour before and one hour after low water.',
+  'The standby boat is at the float whenever somebody works over the side.',
+] as const;
+
 export const deletedSketch = {
   name: 'kiosk-lettering.svg',
   note: 'Lettering for the kiosk, a try',

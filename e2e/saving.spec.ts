@@ -182,3 +182,40 @@ test('a folder of old copies comes in as one file with its history, from the com
     rmSync(folder, { recursive: true, force: true });
   }
 });
+
+test('in the browser a folder of old copies is planned, changed, and taken in', async ({ page }) => {
+  const id = await makeDrawing(page, plan(10), 'landing.svg');
+  const projectId = await projectOf(page, id);
+  const folder = mkdtempSync(join(tmpdir(), 'ovrel-copies-'));
+  const lines = Array.from({ length: 40 }, (_, k) => `pile ${k}: ${k * 311} mm from the quay, driven to ${k * 97} mm`);
+  const copy = (name: string, day: number, ...more: string[]): void => {
+    const path = join(folder, name);
+    writeFileSync(path, [...lines, ...more].join('\n'));
+    const at = new Date(Date.UTC(2026, 8, day));
+    utimesSync(path, at, at);
+  };
+  copy('piles.txt', 1);
+  copy('piles final.txt', 2, 'with the two at the slipway');
+  copy('piles v3.txt', 3, 'with the two at the slipway', 'and the fender');
+  copy('copy of piles.txt', 4);
+  try {
+    await page.goto(`/projects/${projectId}`);
+    await page.getByRole('link', { name: 'Old copies' }).click();
+    await page.getByLabel('Folder of old copies').setInputFiles(folder);
+    const table = page.getByRole('table', { name: 'Versions of piles.txt' });
+    await expect(table.getByRole('row')).toHaveCount(4);
+    await expect(page.getByText('piles final.txt is older than piles v3.txt')).toBeVisible();
+    await expect(page.getByText('copy of piles.txt as piles.txt')).toBeVisible();
+    await table.getByLabel(/^Take .*piles final/).uncheck();
+    await expect(table.getByRole('row').filter({ hasText: 'piles v3' })).toContainText('piles.txt');
+    await page.getByLabel('Name of piles.txt in the project').fill('pile-list.txt');
+    await page.getByRole('button', { name: 'Take 2 copies in as one file' }).click();
+    await expect(page.getByText('2 copies are one file now, with its history.')).toBeVisible();
+    await page.getByRole('link', { name: /^Open / }).click();
+    await page.getByRole('link', { name: 'pile-list.txt' }).first().click();
+    await expect(stop(page, 2)).toBeVisible();
+    await expect(page.getByText('piles v3.txt').first()).toBeVisible();
+  } finally {
+    rmSync(folder, { recursive: true, force: true });
+  }
+});

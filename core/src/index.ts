@@ -89,6 +89,7 @@ export { DRAWN_SIDE } from './kinds/picture/drawn/pages.ts';
 export { carryOver, joinFiles, takeBack, takeBackChanges, type Carried } from './join/files.ts';
 export type { Joined, JoinOptions } from './join/joined.ts';
 export type { ChangedPart } from './join/units.ts';
+export { hashBytes } from './geometry/hash.ts';
 export {
   intakePlan,
   type FoundCopy,

@@ -53,6 +53,11 @@ export function ContentsHead({ contents, may, onChooseFiles }: Props): React.Rea
           Download all
         </Button>
       )}
+      {mayCheckIn && !data.folder && (
+        <Link className="btn btn-outline-secondary" href={`${pages}/intake`}>
+          Old copies
+        </Link>
+      )}
       {mayCheckIn && (
         <Button variant="outline-secondary" onClick={contents.makeFolder}>
           New folder

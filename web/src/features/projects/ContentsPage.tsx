@@ -70,8 +70,12 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
             {o.text}
           </Said>
         ))}
-        {may('manage') && <NoteRule contents={contents} />}
-        {may('manage') && <WayRule contents={contents} />}
+        {may('manage') && (
+          <div className="ov-filters">
+            <NoteRule contents={contents} />
+            <WayRule contents={contents} />
+          </div>
+        )}
         {isFilled(data) ? (
           <ContentsTable contents={contents} mayOrganise={mayCheckIn} />
         ) : (
@@ -93,18 +97,16 @@ const ruleOf = (rule: boolean | null): string => {
 
 function NoteRule({ contents: { data, ruleNotes } }: { contents: ContentsHere }): React.ReactNode {
   return (
-    <div className="ov-filters">
-      <Form.Select
-        size="sm"
-        aria-label="Notes at check-in"
-        value={ruleOf(data.noteRule)}
-        onChange={(e) => void ruleNotes(e.target.value)}
-      >
-        {data.folder && <option value="above">Notes: as above</option>}
-        <option value="optional">Notes: optional</option>
-        <option value="required">Notes: required at every check-in</option>
-      </Form.Select>
-    </div>
+    <Form.Select
+      size="sm"
+      aria-label="Notes at check-in"
+      value={ruleOf(data.noteRule)}
+      onChange={(e) => void ruleNotes(e.target.value)}
+    >
+      {data.folder && <option value="above">Notes: as above</option>}
+      <option value="optional">Notes: optional</option>
+      <option value="required">Notes: required at every check-in</option>
+    </Form.Select>
   );
 }
 
@@ -115,18 +117,16 @@ const wayOf = (counts: boolean | null): string => {
 
 function WayRule({ contents: { data, ruleSaves } }: { contents: ContentsHere }): React.ReactNode {
   return (
-    <div className="ov-filters">
-      <Form.Select
-        size="sm"
-        aria-label="How people work here"
-        value={wayOf(data.savesRule)}
-        onChange={(e) => void ruleSaves(e.target.value)}
-      >
-        {data.folder && <option value="above">Work: as above</option>}
-        <option value="checkouts">Work: check-outs; saves wait beside the main line</option>
-        <option value="saves">Work: saves count at once</option>
-      </Form.Select>
-    </div>
+    <Form.Select
+      size="sm"
+      aria-label="How people work here"
+      value={wayOf(data.savesRule)}
+      onChange={(e) => void ruleSaves(e.target.value)}
+    >
+      {data.folder && <option value="above">Work: as above</option>}
+      <option value="checkouts">Work: check-outs; saves wait beside the main line</option>
+      <option value="saves">Work: saves count at once</option>
+    </Form.Select>
   );
 }
 

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { api } from '../../../contract/operations/index.ts';
 import { call, sentenceOf } from '../../api/client.ts';
+import { useAnswer } from '../../api/useAnswer.ts';
 import { Said } from '../../frame/Said.tsx';
 import { sayMoment, sayTime } from '../../words.ts';
 import { useFileActs } from '../state/acts.tsx';
@@ -32,7 +33,7 @@ export function Sitting(): React.ReactNode {
     }
     setBusy(false);
   };
-  const until = saves.length === 1 ? '' : ` to ${sayTime(last.at)}`;
+  const until = sayTime(first.at) === sayTime(last.at) ? '' : ` to ${sayTime(last.at)}`;
   return (
     <section aria-label="Sitting">
       <h2>Sitting</h2>
@@ -40,6 +41,7 @@ export function Sitting(): React.ReactNode {
         {saves.length === 1 ? '1 save' : `${saves.length} saves`} by {last.by}, {sayMoment(first.at)}
         {until}
       </p>
+      {before !== undefined && saves.length > 1 && <Summary a={before} b={last.id} />}
       {problem && <Said problem>{problem}</Said>}
       <div className="ov-acts">
         {before !== undefined && (
@@ -61,4 +63,10 @@ export function Sitting(): React.ReactNode {
       </div>
     </section>
   );
+}
+
+/** What all of the sitting did, in a sentence. */
+function Summary({ a, b }: { readonly a: string; readonly b: string }): React.ReactNode {
+  const { data } = useAnswer(api.comparisons.get, { query: { a, b } }, { revalidateOnFocus: false });
+  return <p className="ov-quiet">{data ? `All of it: ${data.comparison.summary}` : 'Comparing …'}</p>;
 }

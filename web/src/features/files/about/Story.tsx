@@ -5,6 +5,12 @@ import type { SourceRole } from '../../../contract/api.ts';
 import { sayAgo, sayMoment } from '../../words.ts';
 import { useShown } from '../state/shown.tsx';
 
+const noNote = {
+  'check-in': 'No note was written.',
+  autosave: 'Saved as one went, without a note.',
+  backup: 'A backup, without a note.',
+} as const;
+
 /** Why, by whom and when a version was made, and what changed with it. */
 export function Story(): React.ReactNode {
   const { b } = useShown();
@@ -13,7 +19,7 @@ export function Story(): React.ReactNode {
   return (
     <>
       <h2>Why</h2>
-      <p className="ov-note">{b.note || <span className="ov-quiet">No note was written.</span>}</p>
+      <p className="ov-note">{b.note || <span className="ov-quiet">{noNote[b.kind]}</span>}</p>
       <h2>Who and when</h2>
       <p>{b.by.name}</p>
       <p title="Coordinated Universal Time">
