@@ -208,7 +208,7 @@ test('in the browser a folder of old copies is planned, changed, and taken in', 
     await expect(page.getByText('copy of piles.txt as piles.txt')).toBeVisible();
     await table.getByLabel(/^Take .*piles final/).uncheck();
     await expect(table.getByRole('row').filter({ hasText: 'piles v3' })).toContainText('piles.txt');
-    await page.getByLabel('Name of piles.txt in the project').fill('pile-list.txt');
+    await page.getByLabel('Name in the project').fill('pile-list.txt');
     await page.getByRole('button', { name: 'Take 2 copies in as one file' }).click();
     await expect(page.getByText('2 copies are one file now, with its history.')).toBeVisible();
     await page.getByRole('link', { name: /^Open / }).click();

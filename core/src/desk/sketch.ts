@@ -27,12 +27,12 @@ const MOST_PIECES = 400_000;
 /** All distinct hashes of a content's pieces, ascending: what two contents have in common, and not only a sample. */
 export function piecesOf(bytes: Uint8Array): Uint32Array {
   const all = new Set<number>();
-  for (const part of insideOf(bytes))
-    addPieces(part, {
-      add: (hash) => {
-        if (all.size < MOST_PIECES) all.add(hash);
-      },
-    });
+  const kept = {
+    add: (hash: number): void => {
+      if (all.size < MOST_PIECES) all.add(hash);
+    },
+  };
+  for (const part of insideOf(bytes)) addPieces(part, kept, 1);
   return Uint32Array.from(all).sort();
 }
 
@@ -51,17 +51,20 @@ function insideOf(bytes: Uint8Array): Uint8Array[] {
   }
 }
 
-function addPieces(bytes: Uint8Array, kept: Pick<Smallest, 'add'>): void {
+/** `shortest`: with 1, every line is a piece, whether or not another follows it. */
+function addPieces(bytes: Uint8Array, kept: Pick<Smallest, 'add'>, shortest = SHORTEST): void {
   let start = 0;
   let roll = 0;
   let hash = 0x811c9dc5;
   for (let i = 0; i < bytes.length; i++) {
     const byte = bytes[i] as number;
     // FNV-1a over the piece; the rolling hash forgets what is 32 bytes back.
-    hash = Math.imul(hash ^ byte, 0x01000193);
+    const isLineEnd = byte === 10;
+    if (!isLineEnd || shortest > 1) hash = Math.imul(hash ^ byte, 0x01000193);
     roll = ((roll << 1) + Math.imul(byte + 1, 0x9e3779b1)) | 0;
     const length = i + 1 - start;
-    if ((length >= SHORTEST && ((roll & MASK) === 0 || byte === 10)) || length >= LONGEST || i === bytes.length - 1) {
+    const isEnd = (length >= SHORTEST && (roll & MASK) === 0) || (length >= shortest && isLineEnd);
+    if (isEnd || length >= LONGEST || i === bytes.length - 1) {
       kept.add(mixed(hash));
       start = i + 1;
       hash = 0x811c9dc5;

@@ -2,10 +2,13 @@
 
 /** A folder of old copies: which are versions of one file, looked at and changed before anything is sent. */
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
+import { mutate } from 'swr';
 import type { IntakePlan, PlannedFile, PlannedMember } from '@ovrel/core';
+import { addressOf } from '../../contract/operation.ts';
 import { api } from '../../contract/operations/index.ts';
 import type { IntakeOrder, IntakeReport } from '../../workers/intake.ts';
 import { KeyOfSent } from '../api/attempt-key.ts';
@@ -33,6 +36,7 @@ type Stage =
 const hidden = (path: string): boolean => path.split('/').some((part) => part.startsWith('.'));
 
 export function IntakePage({ projectId, name }: Props): React.ReactNode {
+  const router = useRouter();
   const [stage, setStage] = useState<Stage>({ is: 'choosing' });
   const [files, setFiles] = useState<ReadonlyMap<string, File>>(new Map());
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
@@ -80,6 +84,9 @@ export function IntakePage({ projectId, name }: Props): React.ReactNode {
     try {
       const request = { projectId, fields: { key: keys.for(text), plan: text }, files: contents };
       const done = await upload(api.intake.takeIn, request, (share) => setStage({ is: 'sending', plan, share })).done;
+      // The project's page may have been looked at before.
+      router.refresh();
+      await mutate(addressOf(api.projects.contents, { projectId, query: {} }));
       setSaid({ problem: false, text: done.sentence });
       setStage({ is: 'choosing' });
     } catch (error) {
@@ -209,15 +216,16 @@ function OneFile({
   const kept = new Map(without(file, left).map((member) => [member.path, member]));
   return (
     <section className="mb-4" aria-label={file.name}>
-      <Form.Control
-        className="mb-2"
-        style={{ maxWidth: 420 }}
-        aria-label={`Name of ${file.name} in the project`}
-        value={nameOf(file.name)}
-        maxLength={255}
-        disabled={busy}
-        onChange={(event) => onName(file.name, event.target.value)}
-      />
+      <Form.Group className="mb-2" controlId={`name-${file.name}`}>
+        <Form.Label>Name in the project</Form.Label>
+        <Form.Control
+          style={{ maxWidth: 420 }}
+          value={nameOf(file.name)}
+          maxLength={255}
+          disabled={busy}
+          onChange={(event) => onName(file.name, event.target.value)}
+        />
+      </Form.Group>
       {file.remarks.map((remark) => (
         <div key={remark} className="ov-older">
           {remark}

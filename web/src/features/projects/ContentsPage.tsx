@@ -124,7 +124,7 @@ function WayRule({ contents: { data, ruleSaves } }: { contents: ContentsHere }):
       onChange={(e) => void ruleSaves(e.target.value)}
     >
       {data.folder && <option value="above">Work: as above</option>}
-      <option value="checkouts">Work: check-outs; saves wait beside the main line</option>
+      <option value="checkouts">Work: by check-outs</option>
       <option value="saves">Work: saves count at once</option>
     </Form.Select>
   );

@@ -1,7 +1,7 @@
 'use client';
 
 import { sayMoment } from '../words.ts';
-import { AXIS } from './glyphs.tsx';
+import { AXIS, glyphWords, shapeOf } from './glyphs.tsx';
 import type { Lane, LaneLayout, LaneStop } from './lanes.ts';
 
 interface Props {
@@ -56,7 +56,7 @@ function OneLane({ lane, from, to, onFold, onChoose }: LaneProps): React.ReactNo
 
 function LaneGlyph({
   lane,
-  stop: { x, version: v },
+  stop: { x, version: v, glyph, sitting },
   onChoose,
 }: {
   readonly lane: Lane;
@@ -69,7 +69,7 @@ function LaneGlyph({
       transform={`translate(${x} ${lane.y})`}
       role="button"
       tabIndex={0}
-      aria-label={`${lane.name} v${v.number} by ${v.by}, ${sayMoment(v.at)}`}
+      aria-label={`${lane.name} v${v.number}, ${glyphWords[glyph]} by ${v.by}, ${sayMoment(v.at)}`}
       onClick={(e) => onChoose(lane.id, v.id, e.shiftKey)}
       onKeyDown={(e) => {
         if (e.key !== 'Enter' && e.key !== ' ') return;
@@ -79,7 +79,7 @@ function LaneGlyph({
     >
       <title>Shift: compare with what is shown</title>
       <rect className="hit" x={-12} y={-12} width={24} height={24} />
-      <rect className="shape" x={-5} y={-5} width={10} height={10} />
+      <g transform="scale(0.85)">{shapeOf(glyph, sitting.length)}</g>
       <text className="is-number" y={20} textAnchor="middle">
         v{v.number}
       </text>

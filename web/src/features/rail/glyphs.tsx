@@ -19,7 +19,8 @@ export function ArcLine({ from, to, says }: Arc): React.ReactNode {
   );
 }
 
-function shapeOf(glyph: Glyph, n: number): React.ReactNode {
+/** `n`: versions that a sitting stands for. */
+export function shapeOf(glyph: Glyph, n: number): React.ReactNode {
   switch (glyph) {
     case 'check-in':
       return <rect className="shape" x={-6} y={-6} width={12} height={12} />;
@@ -41,7 +42,7 @@ function shapeOf(glyph: Glyph, n: number): React.ReactNode {
   }
 }
 
-const glyphWords: Readonly<Record<Glyph, string>> = {
+export const glyphWords: Readonly<Record<Glyph, string>> = {
   'check-in': 'check-in',
   proposed: 'about to be done',
   autosave: 'autosave',

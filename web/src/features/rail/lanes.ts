@@ -1,11 +1,9 @@
 /** Where the lines beside the one that is shown run on the rail. Pure geometry, in pixels. */
 import type { RailColumns } from '../../contract/api.ts';
-import { marksOf, type Mark, type RailLayout } from './layout.ts';
+import { inSittings } from '@ovrel/core/sittings';
+import { glyphOf, marksOf, type Mark, type RailLayout, type Stop } from './layout.ts';
 
-export interface LaneStop {
-  readonly x: number;
-  readonly version: Mark;
-}
+export type LaneStop = Pick<Stop, 'x' | 'version' | 'glyph' | 'sitting'>;
 
 /** A curve between a lane and the line that is shown. */
 export interface Turn {
@@ -54,8 +52,9 @@ export function layoutLanes(columns: RailColumns, rail: RailLayout, folded: Read
       const line = lineOf.get(lane.line);
       const marks = marksOf({ ...columns, ...lane });
       const start = placeOf.get(line?.from?.id ?? '');
-      const stops = start === undefined ? byTime(marks, axis) : inSteps(marks, start);
-      const own = new Map(stops.map((stop) => [stop.version.id, stop.x]));
+      const sittings = inSittings(marks);
+      const stops = start === undefined ? byTime(sittings, axis) : inSteps(sittings, start);
+      const own = new Map(stops.flatMap((stop) => stop.sitting.map(({ id }) => [id, stop.x] as const)));
       const closed = line?.closed ?? false;
       const [first] = stops;
       return {
@@ -81,16 +80,25 @@ export function layoutLanes(columns: RailColumns, rail: RailLayout, folded: Read
   };
 }
 
-const inSteps = (marks: readonly Mark[], start: number): LaneStop[] =>
-  marks.map((version, k) => ({ x: start + (k + 1) * STEP, version }));
+function stopAt(x: number, sitting: readonly Mark[]): LaneStop {
+  const version = sitting.at(-1) as Mark;
+  return { x, version, sitting, glyph: glyphOf(version, sitting.length) };
+}
+
+const inSteps = (sittings: readonly (readonly Mark[])[], start: number): LaneStop[] =>
+  sittings.map((sitting, k) => stopAt(start + (k + 1) * STEP, sitting));
 
 /** Beside what was made on the line that is shown at the same time. */
-function byTime(marks: readonly Mark[], axis: readonly { readonly mark: Mark; readonly x: number }[]): LaneStop[] {
+function byTime(
+  sittings: readonly (readonly Mark[])[],
+  axis: readonly { readonly mark: Mark; readonly x: number }[],
+): LaneStop[] {
   let at = 0;
   let last = -Infinity;
-  return marks.map((version) => {
-    while (at + 1 < axis.length && (axis[at + 1]?.mark.at ?? Infinity) <= version.at) at++;
+  return sittings.map((sitting) => {
+    const now = sitting.at(-1)?.at ?? 0;
+    while (at + 1 < axis.length && (axis[at + 1]?.mark.at ?? Infinity) <= now) at++;
     last = Math.max(last + CLOSEST, axis[at]?.x ?? 0);
-    return { x: last, version };
+    return stopAt(last, sitting);
   });
 }

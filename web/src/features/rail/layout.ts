@@ -18,7 +18,8 @@ export interface Mark extends Pick<Version, 'id' | 'number' | 'kind' | 'title'> 
 
 const kindOf: Readonly<Record<string, Version['kind']>> = { a: 'autosave', b: 'backup' };
 
-function glyphOf(version: Mark, versions: number): Stop['glyph'] {
+/** How a version looks; with others, the last of a sitting. */
+export function glyphOf(version: Mark, versions: number): Glyph {
   if (version.isProposed) return 'proposed';
   if (version.title) return 'keeper';
   return versions > 1 ? 'sitting' : version.kind;
