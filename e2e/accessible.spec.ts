@@ -60,6 +60,7 @@ const pages: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   'its deleted files': below('deleted', /Deleted/),
   'its access': below('access', /^Access/),
   'its desk folder': below('desk', /^Desk of/),
+  'its old copies': below('intake', /^Old copies/),
   'the desk': at('/desk', /desk/i),
   'the ledger': at('/ledger', /^Ledger$/),
   people: at('/people', /^People$/),
@@ -88,6 +89,11 @@ const pages: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.keyboard.press('ArrowDown');
     await page.getByRole('button', { name: /^Join “Twelve bolts”/ }).click();
     await expect(page.locator('.ov-proposed')).toBeVisible();
+  },
+  'a sitting': async (page) => {
+    await file('method-statement.md')(page);
+    await page.keyboard.press('ArrowDown');
+    await expect(page.getByRole('region', { name: 'Sitting' })).toBeVisible();
   },
   'who drew what': async (page) => {
     await file('wayfinding-signs.svg')(page);
