@@ -37,10 +37,10 @@ export function packedMembers(bytes: Uint8Array): PackedMember[] | undefined {
     found.push({ name, at: view.getUint32(at + PLACE_IN_ENTRY, true), entry: bytes.subarray(at, at + length) });
     at += length;
   }
-  const places = [...found.map((m) => m.at), listAt].sort((a, b) => a - b);
+  const places = [...new Set([...found.map((m) => m.at), listAt])].sort((a, b) => a - b);
+  const nextOf = new Map(places.map((place, k) => [place, places[k + 1] ?? listAt]));
   return found.map(({ name, at: start, entry }) => {
-    const next = places.find((place) => place > start) ?? listAt;
-    return { name, local: bytes.subarray(start, next), entry };
+    return { name, local: bytes.subarray(start, nextOf.get(start)), entry };
   });
 }
 

@@ -10,6 +10,7 @@ import {
   followed,
   joinFiles,
   open,
+  ReadError,
   stepInto,
   takeBackChanges,
   type Content,
@@ -271,6 +272,16 @@ describe('flat pictures', () => {
     expect(carried.changed).toBe(true);
     expect(chunks(carried.bytes)).toEqual(chunks(into.bytes));
     expect([...chunks(into.bytes).keys()]).toEqual(expect.arrayContaining(['iCCP', 'pHYs']));
+  });
+
+  test('a few bytes that claim a vast picture are refused with a sentence, and nothing is made', async () => {
+    const honest = await picture('season.png', plain);
+    const vast = honest.bytes.slice();
+    new DataView(vast.buffer).setUint32(16, 2_000_000_000);
+    const claimed = { ...honest, bytes: vast };
+    await expect(carryOver(claimed, honest, { boxes: [[0, 0, 8, 8]] })).rejects.toThrow('megapixels');
+    const cut = { ...honest, bytes: honest.bytes.subarray(0, honest.bytes.length - 40) };
+    await expect(carryOver(cut, honest, { boxes: [[0, 0, 8, 8]] })).rejects.toThrow(ReadError);
   });
 
   test('pictures of two sizes are joined as a whole or not at all, and nothing is carried over', async () => {

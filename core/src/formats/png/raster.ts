@@ -3,7 +3,7 @@ import { unzlibSync, zlibSync } from 'fflate';
 import { concat } from '../../bytes/concat.ts';
 import { hashBytes } from '../../geometry/hash.ts';
 import { ReadError } from '../../model/problem.ts';
-import type { Raster, RasterFormat } from '../../model/raster.ts';
+import { refuseTooManyPixels, type Raster, type RasterFormat } from '../../model/raster.ts';
 import { crc32 } from '../../bytes/crc32.ts';
 import { filtered, unfiltered } from './filters.ts';
 
@@ -51,9 +51,11 @@ function headerOf([first]: readonly Chunk[]): Header {
   const view = new DataView(first.data.buffer, first.data.byteOffset);
   if (first.data[12] !== 0)
     throw new ReadError('Pictures that are stored interlaced are not put together.', undefined, 'unsupported');
+  const [width, height] = [view.getUint32(0), view.getUint32(4)];
+  refuseTooManyPixels(width, height);
   return {
-    width: view.getUint32(0),
-    height: view.getUint32(4),
+    width,
+    height,
     depth: view.getUint8(8),
     colours: view.getUint8(9),
   };

@@ -7,7 +7,7 @@ import UTIF, { type IFD } from 'utif2';
 import { concat } from '../../bytes/concat.ts';
 import { hashBytes, hashText } from '../../geometry/hash.ts';
 import { ReadError } from '../../model/problem.ts';
-import type { Raster, RasterFormat } from '../../model/raster.ts';
+import { refuseTooManyPixels, type Raster, type RasterFormat } from '../../model/raster.ts';
 
 const WIDTH = 256;
 const HEIGHT = 257;
@@ -90,6 +90,7 @@ function shapeOf(directory: IFD): Shape {
   if (numberOf(directory, PLANES, 1) !== 1 && numberOf(directory, SAMPLES, 1) > 1)
     throw refused('Pictures that are stored colour by colour are not put together.');
   const [width, height] = [numberOf(directory, WIDTH, 0), numberOf(directory, HEIGHT, 0)];
+  refuseTooManyPixels(width, height);
   const depth = numberOf(directory, BITS, 1);
   const bits = depth * numberOf(directory, SAMPLES, 1);
   return { width, height, bits, depth, stride: Math.ceil((width * bits) / 8) };
