@@ -26,9 +26,12 @@ class FakeServer {
   private readonly server: Server;
   fate: (request: number) => Fate = () => undefined;
   private requests = 0;
+  /** Nobody answers anything. */
+  isDown = false;
 
   constructor(paths: readonly string[]) {
     this.server = createServer((request, response) => {
+      if (this.isDown) return void request.socket.destroy();
       const pieces: Buffer[] = [];
       request.on('data', (piece: Buffer) => pieces.push(piece));
       request.on('end', () => {
@@ -174,6 +177,27 @@ test('while nobody answers, saves are kept on the desk, also over a new start, a
   expect(first?.base).toBe('in-place.svg v1');
   expect(second?.base).toMatch(/^in-place.svg v/);
   expect(second?.base).not.toBe('in-place.svg v1');
+}, 60_000);
+
+test('begun while the server is away, it keeps what is saved, and sends it when the server is there', async () => {
+  server.isDown = true;
+  const path = join(folder, 'in-place.svg');
+  const base = { fileId: 'in-place.svg', versionId: 'in-place.svg v1', number: 1, sha256: 'of old' };
+  writeState(folder, {
+    address,
+    project: { id: 'landing', name: 'Landing' },
+    bases: { 'in-place.svg': base },
+    hashes: {},
+  });
+  const said = await watched(async () => {
+    await setTimeout(800);
+    writeFileSync(path, 'while nobody is there');
+    await setTimeout(800);
+    server.isDown = false;
+    await until(() => server.textsOf('in-place.svg').length === 2);
+  });
+  expect(server.textsOf('in-place.svg')).toEqual(['in-place.svg 0', 'while nobody is there']);
+  expect(said.join(' ')).toContain('Saves are kept here meanwhile.');
 }, 60_000);
 
 test('backups come at intervals, and of what is unchanged there is none', async () => {

@@ -3,7 +3,7 @@ import { readdirSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { setTimeout } from 'node:timers/promises';
 import { isScratch, Settling, type Glimpse } from '@ovrel/core';
-import { Away, Refused, type Api, type DeskFile } from './api.ts';
+import { Away, Refused, type Api } from './api.ts';
 import { readState, writeState } from './folder.ts';
 import { Outbox, type Parcel } from './outbox.ts';
 
@@ -48,6 +48,12 @@ export async function watch(folder: string, api: Api, how: Watching, print: Prin
   return watcher.left === 0 ? 0 : 1;
 }
 
+/** A file of the project; its newest version, where the server has said it. */
+interface KnownFile {
+  readonly fileId: string;
+  readonly newest?: string;
+}
+
 class Watcher {
   private readonly folder: string;
   private readonly api: Api;
@@ -55,7 +61,8 @@ class Watcher {
   private readonly print: Print;
   private readonly outbox: Outbox;
   private readonly settling: Settling;
-  private files = new Map<string, DeskFile>();
+  private readonly files = new Map<string, KnownFile>();
+  private hasLearned = false;
   /** By path: the content that is on the server or on its way there. */
   private readonly known = new Map<string, string>();
   /** By file: the version that its last save became. */
@@ -86,10 +93,27 @@ class Watcher {
 
   /** What was changed before it ran is a save, too. */
   async begin(): Promise<void> {
-    const { project, bases } = readState(this.folder);
-    this.files = new Map((await this.api.files(project.id)).map((file) => [file.path, file]));
-    for (const [path, file] of this.files) this.known.set(path, bases[path]?.sha256 ?? file.newest.sha256);
+    const { bases } = readState(this.folder);
+    // What the desk itself knows is enough to keep saves while the server is away.
+    for (const [path, { fileId, sha256 }] of Object.entries(bases)) {
+      this.files.set(path, { fileId });
+      this.known.set(path, sha256);
+    }
+    await this.learnFiles().catch(async (error: unknown) => {
+      if (!(error instanceof Away)) throw error;
+      await this.print(`${error.message} Saves are kept here meanwhile.`);
+    });
     for (const { path, sha256 } of this.outbox.waiting) this.known.set(path, sha256);
+  }
+
+  /** Which files the project has. */
+  private async learnFiles(): Promise<void> {
+    const { project } = readState(this.folder);
+    for (const { path, fileId, newest } of await this.api.files(project.id)) {
+      this.files.set(path, { fileId, newest: newest.id });
+      if (!this.known.has(path)) this.known.set(path, newest.sha256);
+    }
+    this.hasLearned = true;
   }
 
   look(): void {
@@ -134,7 +158,7 @@ class Watcher {
     if (taken === 'busy' || taken === 'same') return;
     const { fileId } = file;
     const isBehind = this.outbox.waiting.some((parcel) => parcel.fileId === fileId);
-    const before = this.last.get(fileId) ?? readState(this.folder).bases[path]?.versionId ?? file.newest.id;
+    const before = this.last.get(fileId) ?? readState(this.folder).bases[path]?.versionId ?? file.newest;
     const kind = this.how.backupEvery === undefined ? 'autosave' : 'backup';
     this.outbox.add({ ...taken, path, fileId, base: isBehind ? undefined : before, kind });
     this.known.set(path, taken.sha256);
@@ -152,6 +176,7 @@ class Watcher {
   /** All that waits, in order. While the server is away nothing is lost. */
   async send(): Promise<void> {
     if (Date.now() < this.notBefore) return;
+    if (!this.hasLearned && !(await this.hasComeBack())) return;
     for (let [parcel] = this.outbox.waiting; parcel && !this.how.signal.aborted; [parcel] = this.outbox.waiting) {
       try {
         await this.sendOne(parcel);
@@ -162,13 +187,28 @@ class Watcher {
             await this.print(
               `${error.message} ${this.left === 1 ? 'One save waits' : `${this.left} saves wait`} here.`,
             );
-          this.notBefore = Date.now() + (TRIES[Math.min(this.tries++, TRIES.length - 1)] ?? 0);
+          this.tryLater();
           return;
         }
         if (!(error instanceof Refused)) throw error;
         await this.print(`${parcel.path}: ${error.message}`);
       }
       this.outbox.shift();
+    }
+  }
+
+  private tryLater(): void {
+    this.notBefore = Date.now() + (TRIES[Math.min(this.tries++, TRIES.length - 1)] ?? 0);
+  }
+
+  private async hasComeBack(): Promise<boolean> {
+    try {
+      await this.learnFiles();
+      return true;
+    } catch (error) {
+      if (!(error instanceof Away)) throw error;
+      this.tryLater();
+      return false;
     }
   }
 
