@@ -26,6 +26,7 @@ import { benchStrangers } from './strangers/main.ts';
 import { benchStorage } from './storage.ts';
 import { signInTo } from './target.ts';
 import { benchViewer } from './viewer.ts';
+import { benchWatch } from './watch.ts';
 
 const only = process.argv.slice(2);
 const wants = (name: string): boolean => only.length === 0 || only.includes(name);
@@ -38,6 +39,7 @@ if (wants('accuracy')) await benchKnownEdits(pictured ? (only[2] ?? '') : '');
 if (wants('pictures') && !pictured) await benchPictures();
 if (wants('documents')) await benchDocuments();
 if (wants('joins')) await benchJoins(only[0] === 'joins' ? only[1] : undefined);
+if (wants('watch')) await benchWatch();
 if (wants('intake')) await benchIntake();
 if (wants('archive')) await benchArchive();
 // Many minutes and the network: only when asked for.
