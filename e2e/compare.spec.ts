@@ -247,6 +247,7 @@ test('the destructive edit of the demo is plain to see, and is brought forward f
 test('text is compared line by line, with words marked', async ({ page }) => {
   await openFile(page, 'method-statement.md');
   await page.keyboard.press('ArrowLeft');
+  await expect(page.getByText('v2 Check-in')).toBeVisible();
   await page.keyboard.press('c');
   await expect(page.getByText('Compared line by line')).toBeVisible();
   await expect(page.locator('.ov-text mark').filter({ hasText: /^6$/ })).toBeVisible();
