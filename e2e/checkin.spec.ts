@@ -11,7 +11,7 @@ import {
   stop,
   test,
   visit,
-} from './support.ts';
+, ready } from './support.ts';
 
 const first = drawing('<rect id="deck" x="10" y="10" width="100" height="40" fill="#8899aa"/>');
 const second = drawing('<rect id="deck" x="10" y="10" width="160" height="40" fill="#8899aa"/>');
@@ -43,6 +43,7 @@ test('check in by dropping a file of another name: accepted with a hint', async 
     transfer.items.add(new File([content], 'pier (final 2).svg', { type: 'image/svg+xml' }));
     return transfer;
   }, second);
+  await ready(page);
   await page.locator('main.ov-file').dispatchEvent('dragover', { dataTransfer: data });
   await expect(page.getByText('Let go to check it in')).toBeVisible();
   await page.locator('main.ov-file').dispatchEvent('drop', { dataTransfer: data });

@@ -14,21 +14,21 @@ import { useRemarks } from './state/remarks.tsx';
 import { useShown } from './state/shown.tsx';
 
 export function FileKeys(): React.ReactNode {
-  const { a, b, newest, other, columns, comparing, move, goToLine, beside, sittingOf } = useShown();
+  const { b, askedFor, newest, other, columns, comparing, move, goToLine, beside, sittingOf } = useShown();
   const { stepChange } = useCompared();
   const { canPoint, togglePointing } = useRemarks();
   const drawn = useDrawn();
   const { mayCheckIn, mayBringForward, open } = useFileActs();
   const step = (by: number, each = false): void => {
-    const next = beside(b.id, by, each)?.id;
+    const next = beside(askedFor.b, by, each)?.id;
     if (next !== undefined) move(comparing ? { b: next } : { a: next, b: next });
   };
   const stepA = (by: number): void => {
-    const next = other ? undefined : beside(a.id, by)?.id;
+    const next = other ? undefined : beside(askedFor.a, by)?.id;
     if (next !== undefined) move({ a: next });
   };
   const compareBefore = (): void => {
-    const [first] = sittingOf(b.id);
+    const [first] = sittingOf(askedFor.b);
     const before = first && beside(first.id, -1, true)?.id;
     if (before !== undefined) move({ a: before });
   };

@@ -40,6 +40,8 @@ export interface Shown extends Points<Version> {
   readonly comparing: boolean;
   readonly look: Showing;
   readonly move: (to: Move) => void;
+  /** Ids of A and B as the address has them: what was just gone to may not be here yet. */
+  readonly askedFor: { readonly a: string; readonly b: string };
   /** Goes to the newest version of a line. */
   readonly goToLine: (line: string) => void;
   /**
@@ -95,6 +97,8 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
   const { proposal, onto } = proposed;
   const b = proposal?.version ?? points.b;
   const a = onto ?? other?.version ?? points.a;
+  const askedA = asked?.a.id ?? a.id;
+  const askedB = asked?.b.id ?? b.id;
   const otherProblem = problem && sentenceOf(problem);
   const value = useMemo(
     () => ({
@@ -107,6 +111,7 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
       other,
       otherProblem,
       proposal,
+      askedFor: { a: askedA, b: askedB },
       comparing: a.id !== b.id,
       look,
       move,
@@ -114,7 +119,24 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
       beside,
       sittingOf,
     }),
-    [file, columns, marks, a, b, newest, other, otherProblem, proposal, look, move, goToLine, beside, sittingOf],
+    [
+      file,
+      columns,
+      marks,
+      a,
+      b,
+      askedA,
+      askedB,
+      newest,
+      other,
+      otherProblem,
+      proposal,
+      look,
+      move,
+      goToLine,
+      beside,
+      sittingOf,
+    ],
   );
   return <Provider value={value}>{children}</Provider>;
 }
