@@ -10,8 +10,9 @@ import {
   signIn,
   stop,
   test,
+  ready,
   visit,
-, ready } from './support.ts';
+} from './support.ts';
 
 const first = drawing('<rect id="deck" x="10" y="10" width="100" height="40" fill="#8899aa"/>');
 const second = drawing('<rect id="deck" x="10" y="10" width="160" height="40" fill="#8899aa"/>');
