@@ -136,8 +136,11 @@ test('what was done to one page is taken back with that page, and pages that cam
   await page.getByRole('button', { name: 'Take back in v3' }).click();
   await expect(causesOf(page).first()).toContainText('Tides');
   await land(page, 4);
-  const made = await PDFDocument.load(await newestBytes(page, id));
-  expect(made.getPageCount()).toBe(3);
+  // Against the version before the edit: that page is as it was, and only the one that came later is more.
+  const newest = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { newest: { id: string } };
+  const since = await page.request.get(`/api/v1/comparisons?a=${versions[0]}&b=${newest.newest.id}`);
+  const { comparison } = (await since.json()) as { comparison: { causes: { sentence: string }[] } };
+  expect(comparison.causes.map((cause) => cause.sentence)).toEqual([expect.stringMatching(/^Page .*added/)]);
   await expect(stop(page, 4)).toBeVisible();
 });
 
@@ -173,4 +176,13 @@ test('a version is saved as PDF, whatever program it is of', async ({ page }) =>
   expect(answer.headers()['content-disposition']).toMatch(/\.pdf/);
   const pdf = await PDFDocument.load(await answer.body());
   expect(pdf.getPageCount()).toBeGreaterThan(0);
+  // What is on the page is the drawing: compared as drawn, nothing of it is missing.
+  const project = await post<{ id: string }>(page, '/projects', { name: `Print ${Date.now()}` });
+  const kept = await page.request.post(`/api/v1/projects/${project.id}/files`, {
+    multipart: { note: '', file: { name: 'print.pdf', mimeType: 'application/pdf', buffer: await answer.body() } },
+  });
+  const print = ((await kept.json()) as { file: { newest: { id: string } } }).file.newest.id;
+  const compared = await page.request.get(`/api/v1/comparisons?a=${version}&b=${print}`);
+  const { comparison } = (await compared.json()) as { comparison: { level: string; changes: unknown[] } };
+  expect(comparison).toMatchObject({ level: 'pixels', changes: [] });
 });

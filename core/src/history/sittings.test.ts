@@ -1,10 +1,10 @@
 import { inSittings, type SavedVersion } from './sittings.ts';
 
 const minute = 60_000;
-const saved = (at: number, by = 'Ines', more: Partial<SavedVersion> = {}): SavedVersion => ({
+const saved = (at: number, person = 'Ines', more: Partial<SavedVersion> = {}): SavedVersion => ({
   kind: 'autosave',
   at: at * minute,
-  by,
+  person,
   title: null,
   ...more,
 });

@@ -4,8 +4,8 @@ export interface SavedVersion {
   readonly kind: 'check-in' | 'autosave' | 'backup';
   /** Milliseconds since 1970. */
   readonly at: number;
-  /** Who saved it. */
-  readonly by: string;
+  /** Who saved it, by id: two people may have one name. */
+  readonly person: string;
   /** A version with a title stands by itself. */
   readonly title: string | null;
 }
@@ -18,7 +18,7 @@ export const goesOn = (before: SavedVersion, next: SavedVersion, pause = PAUSE):
   before.kind === 'autosave' &&
   next.kind === 'autosave' &&
   before.title === null &&
-  before.by === next.by &&
+  before.person === next.person &&
   next.at - before.at <= pause;
 
 /** Versions of a line, oldest first, in groups: a sitting is one, and every other version. A title ends its sitting. */

@@ -4,7 +4,7 @@
  * Geometry is kept in flat typed arrays. A part names a run of subpaths; a subpath is a run of points.
  */
 import type { Box } from '../geometry/box.ts';
-import type { Matrix } from '../geometry/matrix.ts';
+import { identity, type Matrix } from '../geometry/matrix.ts';
 
 /** A scalar property of a part. Numbers are in design units unless the name says otherwise. */
 export type Scalar = string | number | boolean;
@@ -185,3 +185,31 @@ export const emptyGeometry: Geometry = {
   starts: new Uint32Array(1),
   closed: new Uint8Array(0),
 };
+
+/** A part of which nothing is known but what is given: no group, no layer, no geometry of its own. */
+export const plainPart = (given: Pick<Part, 'kind' | 'name' | 'box'> & Partial<Part>): Part => ({
+  key: undefined,
+  parents: [],
+  category: '',
+  categoryIsKey: false,
+  page: 0,
+  firstSubpath: 0,
+  subpaths: 0,
+  transform: identity,
+  props: {},
+  span: [0, 0],
+  ...given,
+});
+
+/** One page with these parts, and nothing else. */
+export const plainDesign = (format: string, page: Page, parts: readonly Part[], geometry = emptyGeometry): Design => ({
+  format,
+  traits: noTraits,
+  origin: {},
+  pages: [page],
+  parts,
+  definitions: [],
+  geometry,
+  notes: [],
+  sequential: false,
+});

@@ -4,12 +4,12 @@ import type { Design } from '../../model/design.ts';
 import type { Limits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
 import { printedPages } from '../../model/printed.ts';
-import type { At, Fields, Gap, Source, SourceNode, Splice } from '../../model/source.ts';
+import type { At, Fields, Source, Splice } from '../../model/source.ts';
+import { ListedSource, nothing } from '../shared/listed-source.ts';
 import { spliced } from '../shared/splices.ts';
 import { heapsOf, OpenPdf, visiting } from './engine.ts';
 import { readPdf } from './read.ts';
 
-const nothing = new Uint8Array(0);
 /** Bytes of a whole number as the engine has it. */
 const NUMBER = 4;
 
@@ -24,27 +24,22 @@ export const sourceOfPdf = (bytes: Uint8Array, limits: Limits): Source =>
  * What can be changed is a list of pages, a line each, which names the file that a page is of; the document is made
  * anew after that list.
  */
-class PdfSource implements Source {
+class PdfSource extends ListedSource {
   readonly format = 'pdf';
-  readonly order = 'always';
-  readonly bytes: Uint8Array;
-  readonly nodes: SourceNode[] = [];
   private readonly document: Uint8Array;
   private readonly prints: readonly string[];
   /** Documents by their place in this list; this one first. */
   private readonly sources: PdfSource[] = [this];
 
   constructor(document: Uint8Array, design: Design) {
+    const prints = printedPages(design).map(hashText);
+    const lines = prints.map((print, page) => lineOf(0, page, print));
+    super(new TextEncoder().encode(lines.join('')), 'document');
     this.document = document;
-    this.prints = printedPages(design).map(hashText);
-    const lines = this.prints.map((print, page) => lineOf(0, page, print));
-    this.bytes = new TextEncoder().encode(lines.join(''));
-    this.nodes.push({ kind: 'document', keys: [], parent: -1, children: [], start: 0, end: this.bytes.length });
+    this.prints = prints;
     let start = 0;
     for (const line of lines) {
-      const node = { kind: 'page', keys: [], parent: 0, children: [], start, end: start + line.length };
-      this.nodes[0]?.children.push(this.nodes.length);
-      this.nodes.push(node);
+      this.add('page', start, start + line.length);
       start += line.length;
     }
   }
@@ -53,20 +48,8 @@ class PdfSource implements Source {
     return new Map(node === 0 ? [] : [['page', this.prints[node - 1] as string]]);
   }
 
-  refersTo(): string[] {
-    return [];
-  }
-
-  isHousekeeping(): boolean {
-    return false;
-  }
-
-  nodeOf(_span: readonly [number, number], index: number): number {
-    return index + 1;
-  }
-
   changed(node: number, _from: At, to: At): Splice[] {
-    const { start, end } = this.nodes[node] as SourceNode;
+    const { start, end } = this.at(node);
     return node === 0 ? [] : [{ start, end, bytes: this.copied(to).head }];
   }
 
@@ -75,24 +58,6 @@ class PdfSource implements Source {
     if (!this.sources.includes(other)) this.sources.push(other);
     const line = lineOf(this.sources.indexOf(other), node - 1, other.prints[node - 1] as string);
     return { head: new TextEncoder().encode(line), tail: nothing };
-  }
-
-  roomBefore(): Uint8Array {
-    return nothing;
-  }
-
-  gap(_parent: number, behind: number): Gap {
-    const at = behind < 0 ? 0 : (this.nodes[behind] as SourceNode).end;
-    return { at, end: at, open: nothing, close: nothing };
-  }
-
-  extent(node: number): readonly [number, number] {
-    const { start, end } = this.nodes[node] as SourceNode;
-    return [start, end];
-  }
-
-  free(key: string): string {
-    return key;
   }
 
   written(splices: readonly Splice[]): Uint8Array {

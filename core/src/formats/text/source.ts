@@ -1,7 +1,8 @@
 /** A text as it is written: its lines. */
 import { diff3Merge } from 'node-diff3';
 import type { Limits } from '../../model/limits.ts';
-import type { At, Fields, Gap, Source, SourceNode, Splice } from '../../model/source.ts';
+import type { At, Fields, Gap, Source, Splice } from '../../model/source.ts';
+import { ListedSource, nothing } from '../shared/listed-source.ts';
 import { decodeText, encodingOf } from '../shared/plain-text.ts';
 import { spliced } from '../shared/splices.ts';
 import { readLines } from './read.ts';
@@ -12,7 +13,6 @@ const FEED = 10;
 const RETURN = 13;
 /** Of a line: its time grows with their square. */
 const MOST_WORDS = 2000;
-const nothing = new Uint8Array(0);
 
 /** Throws ReadError for what is no text. */
 export function sourceOfText(bytes: Uint8Array, limits: Limits): Source {
@@ -21,18 +21,15 @@ export function sourceOfText(bytes: Uint8Array, limits: Limits): Source {
   return new TextSource(bytes);
 }
 
-class TextSource implements Source {
+class TextSource extends ListedSource {
   readonly format = 'text';
-  readonly order = 'always';
-  readonly nodes: SourceNode[] = [];
-  readonly bytes: Uint8Array;
   private readonly encoding: string;
   private readonly lineEnd: string;
 
   constructor(original: Uint8Array) {
-    this.encoding = encodingOf(original);
-    this.bytes = this.encoding === 'utf-8' ? original : new TextEncoder().encode(decodeText(original));
-    this.nodes.push({ kind: 'text', keys: [], parent: -1, children: [], start: 0, end: this.bytes.length });
+    const encoding = encodingOf(original);
+    super(encoding === 'utf-8' ? original : new TextEncoder().encode(decodeText(original)), 'text');
+    this.encoding = encoding;
     this.cut();
     const feed = this.bytes.indexOf(FEED);
     this.lineEnd = feed > 0 && this.bytes[feed - 1] === RETURN ? '\r\n' : '\n';
@@ -45,15 +42,13 @@ class TextSource implements Source {
     for (let at = 0; at < bytes.length; at++) {
       const isEnd = bytes[at] === FEED || (bytes[at] === RETURN && bytes[at + 1] !== FEED);
       if (!isEnd && at < bytes.length - 1) continue;
-      const index = this.nodes.length;
-      this.nodes.push({ kind: 'line', keys: [], parent: 0, children: [], start, end: at + 1 });
-      this.nodes[0]?.children.push(index);
+      this.add('line', start, at + 1);
       start = at + 1;
     }
   }
 
   private words(node: number): string {
-    const { start, end } = this.nodes[node] as SourceNode;
+    const { start, end } = this.at(node);
     return new TextDecoder('utf-8', { ignoreBOM: true })
       .decode(this.bytes.subarray(start, end))
       .replace(/[\r\n]+$/, '');
@@ -63,24 +58,12 @@ class TextSource implements Source {
     return new Map(node === 0 ? [] : [[WORDS, this.words(node)]]);
   }
 
-  refersTo(): string[] {
-    return [];
-  }
-
-  isHousekeeping(): boolean {
-    return false;
-  }
-
-  nodeOf(_span: readonly [number, number], index: number): number {
-    return index + 1;
-  }
-
   changed(node: number, _from: At, to: At): Splice[] {
     return this.worded(node, textSource(to.source).words(to.node));
   }
 
   worded(node: number, value: string): Splice[] {
-    const { start } = this.nodes[node] as SourceNode;
+    const { start } = this.at(node);
     const end = start + new TextEncoder().encode(this.words(node)).length;
     return [{ start, end, bytes: new TextEncoder().encode(value) }];
   }
@@ -91,24 +74,11 @@ class TextSource implements Source {
     return { head: new TextEncoder().encode(line), tail: nothing };
   }
 
-  gap(_parent: number, behind: number): Gap {
-    const at = behind < 0 ? 0 : (this.nodes[behind] as SourceNode).end;
+  override gap(_parent: number, behind: number): Gap {
+    const at = behind < 0 ? 0 : this.at(behind).end;
     const ends = at === 0 || this.bytes[at - 1] === FEED || this.bytes[at - 1] === RETURN;
     const open = ends ? nothing : new TextEncoder().encode(this.lineEnd);
     return { at, end: at, open, close: nothing };
-  }
-
-  roomBefore(): Uint8Array {
-    return nothing;
-  }
-
-  extent(node: number): readonly [number, number] {
-    const { start, end } = this.nodes[node] as SourceNode;
-    return [start, end];
-  }
-
-  free(key: string): string {
-    return key;
   }
 
   /** Word by word, where both sides changed a line. */

@@ -1,7 +1,6 @@
 /** Pairs the pages of two documents: the same, moved, inserted, removed. */
-import type { Design, Page, Part } from '../../model/design.ts';
+import { plainPart, type Design, type Page, type Part } from '../../model/design.ts';
 import { printedPages } from '../../model/printed.ts';
-import { identity } from '../../geometry/matrix.ts';
 import type { Step } from '../kind.ts';
 
 /** Share of what two pages hold that must be alike for them to be one page. */
@@ -158,21 +157,7 @@ export function pageList(a: Design, b: Design): PageEntry[] {
 export const pagesAsParts = (design: Design): Design => ({
   ...design,
   definitions: [],
-  parts: design.pages.map(({ name, box }, page): Part => ({
-    key: undefined,
-    kind: 'page',
-    name,
-    parents: [],
-    category: '',
-    categoryIsKey: false,
-    page,
-    firstSubpath: 0,
-    subpaths: 0,
-    box,
-    transform: identity,
-    props: {},
-    span: [page, page],
-  })),
+  parts: design.pages.map(({ name, box }, page) => plainPart({ kind: 'page', name, box, page, span: [page, page] })),
 });
 
 /** Which page of A is which of B, and on which of B's anything differs. */

@@ -1,6 +1,5 @@
 /** A flat picture as squares, so that who painted what can be followed through its versions. */
-import { emptyGeometry, noTraits, type Design, type Part } from '../../model/design.ts';
-import { identity } from '../../geometry/matrix.ts';
+import { plainDesign, plainPart, type Design, type Part } from '../../model/design.ts';
 import type { Picture } from '../../model/picture.ts';
 import type { Bitmap } from '../../raster/bitmap.ts';
 import type { Step } from '../kind.ts';
@@ -24,33 +23,15 @@ export function squaresAsParts({ bitmap }: Picture): Design {
   const parts: Part[] = [];
   for (let y = 0; y < height; y += side) {
     for (let x = 0; x < width; x += side)
-      parts.push({
-        key: undefined,
-        kind: 'square',
-        name: `at ${x}, ${y}`,
-        parents: [],
-        category: '',
-        categoryIsKey: false,
-        page: 0,
-        firstSubpath: 0,
-        subpaths: 0,
-        box: [x, y, Math.min(width, x + side), Math.min(height, y + side)],
-        transform: identity,
-        props: {},
-        span: [0, 0],
-      });
+      parts.push(
+        plainPart({
+          kind: 'square',
+          name: `at ${x}, ${y}`,
+          box: [x, y, Math.min(width, x + side), Math.min(height, y + side)],
+        }),
+      );
   }
-  return {
-    format: 'squares',
-    traits: noTraits,
-    origin: {},
-    pages: [{ name: PICTURE_PAGE, box: [0, 0, width, height] }],
-    parts,
-    definitions: [],
-    geometry: emptyGeometry,
-    notes: [],
-    sequential: false,
-  };
+  return plainDesign('squares', { name: PICTURE_PAGE, box: [0, 0, width, height] }, parts);
 }
 
 /** Squares at one place are one; in a picture of another size all are new. */

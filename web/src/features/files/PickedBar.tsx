@@ -3,7 +3,8 @@
 import Button from 'react-bootstrap/Button';
 import { usePicked } from './state/picked.tsx';
 
-interface Act {
+/** Something that can be done with what is picked. */
+export interface Act {
   readonly says: string;
   readonly title: string;
   readonly run: () => void;

@@ -10,7 +10,7 @@ import { useKeys } from '../frame/keys.tsx';
 import { Said } from '../frame/Said.tsx';
 import { ContentsHead, isFilled } from './ContentsHead.tsx';
 import { FileRow, FolderRow } from './ContentsRows.tsx';
-import { useContents, type ContentsHere } from './useContents.tsx';
+import { useContents, type ContentsHere, type PlaceRule } from './useContents.tsx';
 
 interface Props {
   readonly initial: Contents;
@@ -72,8 +72,22 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
         ))}
         {may('manage') && (
           <div className="ov-filters">
-            <NoteRule contents={contents} />
-            <WayRule contents={contents} />
+            <Rule
+              contents={contents}
+              rule="noteRequired"
+              name="Notes at check-in"
+              value={contents.data.noteRule}
+              no="Notes: optional"
+              yes="Notes: required at every check-in"
+            />
+            <Rule
+              contents={contents}
+              rule="savesCount"
+              name="How people work here"
+              value={contents.data.savesRule}
+              no="Work: by check-outs"
+              yes="Work: saves count at once"
+            />
           </div>
         )}
         {isFilled(data) ? (
@@ -90,42 +104,29 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
 const sayOpen = (open: boolean): string =>
   open ? 'You can look here, but not change anything' : 'What lies directly in here is closed to you';
 
-const ruleOf = (rule: boolean | null): string => {
-  if (rule === null) return 'above';
-  return rule ? 'required' : 'optional';
-};
-
-function NoteRule({ contents: { data, ruleNotes } }: { contents: ContentsHere }): React.ReactNode {
-  return (
-    <Form.Select
-      size="sm"
-      aria-label="Notes at check-in"
-      value={ruleOf(data.noteRule)}
-      onChange={(e) => void ruleNotes(e.target.value)}
-    >
-      {data.folder && <option value="above">Notes: as above</option>}
-      <option value="optional">Notes: optional</option>
-      <option value="required">Notes: required at every check-in</option>
-    </Form.Select>
-  );
+interface RuleProps {
+  readonly contents: ContentsHere;
+  readonly rule: PlaceRule;
+  readonly name: string;
+  readonly value: boolean | null;
+  /** What is said where it holds, and where it does not. */
+  readonly yes: string;
+  readonly no: string;
 }
 
-const wayOf = (counts: boolean | null): string => {
-  if (counts === null) return 'above';
-  return counts ? 'saves' : 'checkouts';
-};
-
-function WayRule({ contents: { data, ruleSaves } }: { contents: ContentsHere }): React.ReactNode {
+/** What holds here and below; folders may say that it is as above. */
+function Rule({ contents: { data, setRule }, rule, name, value, yes, no }: RuleProps): React.ReactNode {
+  const [what = name] = no.split(':');
   return (
     <Form.Select
       size="sm"
-      aria-label="How people work here"
-      value={wayOf(data.savesRule)}
-      onChange={(e) => void ruleSaves(e.target.value)}
+      aria-label={name}
+      value={String(value)}
+      onChange={({ target: { value: chosen } }) => void setRule(rule, chosen === 'null' ? null : chosen === 'true')}
     >
-      {data.folder && <option value="above">Work: as above</option>}
-      <option value="checkouts">Work: by check-outs</option>
-      <option value="saves">Work: saves count at once</option>
+      {data.folder && <option value="null">{what}: as above</option>}
+      <option value="false">{no}</option>
+      <option value="true">{yes}</option>
     </Form.Select>
   );
 }

@@ -14,6 +14,9 @@ import { NameDialog } from './NameDialog.tsx';
 
 type Entry = Contents['files'][number];
 
+/** What a project or folder says of all below it. */
+export type PlaceRule = 'noteRequired' | 'savesCount';
+
 export interface ContentsHere {
   readonly data: Contents;
   readonly chosen: ReadonlyMap<string, Movable>;
@@ -29,8 +32,8 @@ export interface ContentsHere {
   readonly rename: (item: Movable) => void;
   readonly renameProject: () => void;
   readonly makeFolder: () => void;
-  readonly ruleNotes: (text: string) => Promise<void>;
-  readonly ruleSaves: (text: string) => Promise<void>;
+  /** Null: as the folder above, or the project. */
+  readonly setRule: (rule: PlaceRule, value: boolean | null) => Promise<void>;
   readonly archive: () => void;
 }
 
@@ -103,22 +106,11 @@ export function useContents(initial: Contents): ContentsHere {
     open(<ReasonDialog question={question} onClose={close} />);
   };
 
-  const ruleNotes = async (text: string): Promise<void> => {
-    const required = text === 'required';
+  const setRule = async (rule: PlaceRule, value: boolean | null): Promise<void> => {
     await (
       folderId
-        ? call(api.projects.changeFolder, { folderId, body: { noteRequired: text === 'above' ? null : required } })
-        : call(api.projects.change, { projectId, body: { noteRequired: required } })
-    ).catch((error: unknown) => setOutcomes([{ problem: true, text: sentenceOf(error) }]));
-    await mutate();
-  };
-
-  const ruleSaves = async (text: string): Promise<void> => {
-    const counts = text === 'saves';
-    await (
-      folderId
-        ? call(api.projects.changeFolder, { folderId, body: { savesCount: text === 'above' ? null : counts } })
-        : call(api.projects.change, { projectId, body: { savesCount: counts } })
+        ? call(api.projects.changeFolder, { folderId, body: { [rule]: value } })
+        : call(api.projects.change, { projectId, body: { [rule]: value ?? false } })
     ).catch((error: unknown) => setOutcomes([{ problem: true, text: sentenceOf(error) }]));
     await mutate();
   };
@@ -159,8 +151,7 @@ export function useContents(initial: Contents): ContentsHere {
       askName('New folder', 'Make folder', '', (name) =>
         call(api.projects.makeFolder, { projectId, body: { name, parentId: folderId } }),
       ),
-    ruleNotes,
-    ruleSaves,
+    setRule,
     archive: () =>
       open(
         <ArchiveDialog

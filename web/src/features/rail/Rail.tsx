@@ -24,6 +24,7 @@ const proposedMark = ({ version, source }: Proposal): Mark => ({
   title: null,
   at: Date.parse(version.at),
   by: version.by.name,
+  person: version.by.id,
   isProposed: true,
   source: { id: source.versionId, number: source.number },
 });

@@ -6,6 +6,7 @@ const version = (number: number, more: Partial<Mark> = {}): Mark => ({
   kind: 'check-in',
   title: null,
   by: 'Ines',
+  person: 'p',
   at: Date.UTC(2027, 2, 1) + number * 3_600_000,
   source: null,
   ...more,
@@ -30,14 +31,15 @@ test('columns give every version its number, kind, maker, title and source', () 
     sources: [['p7', 'p3']],
   });
   expect(marks).toEqual([
-    { id: 'p3', number: 3, at: 100_000, kind: 'check-in', by: 'Tobias', title: null, source: null },
-    { id: 'p4', number: 4, at: 200_000, kind: 'autosave', by: 'Ines', title: 'Agreed', source: null },
+    { id: 'p3', number: 3, at: 100_000, kind: 'check-in', by: 'Tobias', person: 'q', title: null, source: null },
+    { id: 'p4', number: 4, at: 200_000, kind: 'autosave', by: 'Ines', person: 'p', title: 'Agreed', source: null },
     {
       id: 'p7',
       number: 7,
       at: 300_000,
       kind: 'backup',
       by: 'Tobias',
+      person: 'q',
       title: null,
       source: { id: 'p3', number: 3 },
     },
@@ -57,7 +59,7 @@ test('versions stand in order; kinds have their glyphs', () => {
 test('a run of autosaves by one person is one sitting; a pause or another person ends it', () => {
   const at = (minute: number): number => Date.UTC(2027, 2, 1, 9, minute);
   const auto = (n: number, minute: number, who = 'p'): Mark =>
-    version(n, { kind: 'autosave', at: at(minute), by: who });
+    version(n, { kind: 'autosave', at: at(minute), person: who });
   const { stops } = layoutRail([auto(1, 0), auto(2, 5), auto(3, 10), auto(4, 55), auto(5, 58, 'q')], 'even', 900);
   expect(stops.map((s) => [s.glyph, s.sitting.length])).toEqual([
     ['sitting', 3],

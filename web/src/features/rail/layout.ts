@@ -10,6 +10,8 @@ export interface Mark extends Pick<Version, 'id' | 'number' | 'kind' | 'title'> 
   /** Milliseconds since 1970. */
   readonly at: number;
   readonly by: string;
+  /** The same by id. */
+  readonly person: string;
   /** It is about to be done, and no version yet. */
   readonly isProposed?: true;
   /** The version that it brought forward or goes on from. */
@@ -37,6 +39,7 @@ export function marksOf({ ids, numbers, at, kinds, by, people, titles, sources }
       at: (at[i] ?? 0) * 1000,
       kind: kindOf[kinds[i] ?? ''] ?? 'check-in',
       by: people[by[i] ?? -1]?.name ?? '',
+      person: people[by[i] ?? -1]?.id ?? '',
       title: titleOf.get(id) ?? null,
       source: source === undefined ? null : { id: source, number: numberOf.get(source) },
     };

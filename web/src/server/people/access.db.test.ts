@@ -4,7 +4,7 @@ import type { FileEntry, Person } from '../../contract/api.ts';
 import { checkOut, giveUp, listHeld } from '../checkouts/service.ts';
 import { everyEntry, readLedger } from '../ledger/ledger.ts';
 import { archiveOf } from '../projects/archive.ts';
-import { setNoteRule } from '../projects/notes.ts';
+import { noteRule, setRule } from '../projects/rules.ts';
 import {
   changeFile,
   changeFolder,
@@ -236,9 +236,12 @@ describe('saying who may do what', () => {
     await expect(setAccess(ines, { projectId, folderId: null }, guest.id, ['see'])).rejects.toMatchObject({
       status: 403,
     });
-    for (const tried of [() => renameProject(ines, projectId, 'Mine'), () => setNoteRule(ines, { projectId }, true)])
+    for (const tried of [
+      () => renameProject(ines, projectId, 'Mine'),
+      () => setRule(ines, noteRule, { what: 'project', id: projectId }, true),
+    ])
       await expect(tried()).rejects.toThrow('Ask Tobias.');
-    await setNoteRule(ines, { folderId: shut }, true);
+    await setRule(ines, noteRule, { what: 'folder', id: shut }, true);
   });
 
   test('holds at once, is in the ledger, and is taken back', async () => {

@@ -233,48 +233,58 @@ export async function changeFolderRow(client: Db, id: string, name: string, pare
 export const fileRowOf = (client: Db, id: string): Promise<(FileRow & { project_name: string }) | undefined> =>
   one<FileRow & { project_name: string }>(client, `${fileSelect} where f.id = $1`, [id]);
 
-export const noteRuleAbove = (
+/** Columns that projects, folders and, of some, files have, and that are null where nothing is said. */
+export type RuleColumn = 'note_required' | 'saves_count';
+
+export interface WhereRule {
+  readonly what: 'project' | 'folder' | 'file';
+  readonly id: string;
+}
+
+/** The file says so, or the nearest folder that says anything, or the project. */
+export const ruleAbove = (
   client: Db,
-  projectId: string,
-  folderId: string | null,
-): Promise<{ required: boolean } | undefined> =>
+  column: RuleColumn,
+  {
+    projectId,
+    folderId,
+    fileId,
+  }: { readonly projectId: string; readonly folderId: string | null; readonly fileId?: string },
+): Promise<{ holds: boolean } | undefined> =>
   one(
     client,
     `
     with recursive up as (
-      select id, parent_id, note_required, 0 as step from folder where id = $2
+      select id, parent_id, ${column} as said, 0 as step from folder where id = $2
       union all
-      select f.id, f.parent_id, f.note_required, up.step + 1 from folder f join up on f.id = up.parent_id
+      select f.id, f.parent_id, f.${column}, up.step + 1 from folder f join up on f.id = up.parent_id
     )
-    select coalesce((select note_required from up where note_required is not null order by step limit 1), (select note_required from project where id = $1), false) as required`,
-    [projectId, folderId],
+    select coalesce(
+      ${fileId === undefined ? '' : `(select ${column} from file where id = $3),`}
+      (select said from up where said is not null order by step limit 1),
+      (select ${column} from project where id = $1),
+      false
+    ) as holds`,
+    [projectId, folderId, ...(fileId === undefined ? [] : [fileId])],
   );
 
-export const noteRuleOfFolder = (client: Db, folderId: string): Promise<{ rule: boolean | null } | undefined> =>
-  one(client, 'select note_required as rule from folder where id = $1', [folderId]);
+export const ruleSaid = (
+  client: Db,
+  column: RuleColumn,
+  { what, id }: WhereRule,
+): Promise<{ said: boolean | null } | undefined> =>
+  one(client, `select ${column} as said from ${what} where id = $1`, [id]);
 
-export const noteRuleOfProject = (client: Db, projectId: string): Promise<{ rule: boolean | null } | undefined> =>
-  one(client, 'select note_required as rule from project where id = $1', [projectId]);
+export const sayRule = (
+  client: Db,
+  column: RuleColumn,
+  { what, id }: WhereRule,
+  value: boolean | null,
+): Promise<{ name: string } | undefined> =>
+  one(client, `update ${what} set ${column} = $2 where id = $1 returning name`, [id, value]);
 
 export const projectOfFolder = (client: Db, folderId: string): Promise<{ project_id: string } | undefined> =>
   one(client, 'select project_id from folder where id = $1', [folderId]);
-
-export const setFolderNoteRule = (
-  client: Db,
-  folderId: string,
-  required: boolean | null,
-): Promise<{ name: string; project_id: string } | undefined> =>
-  one(client, 'update folder set note_required = $2 where id = $1 returning name, project_id', [folderId, required]);
-
-export const setProjectNoteRule = (
-  client: Db,
-  projectId: string,
-  required: boolean,
-): Promise<{ name: string; project_id: string } | undefined> =>
-  one(client, 'update project set note_required = $2 where id = $1 returning name, id as project_id', [
-    projectId,
-    required,
-  ]);
 
 export const filesAtMoment = (
   client: Db,

@@ -8,8 +8,7 @@ import { permit, rightsAt, scopeIn, scopeOf, type Place } from '../people/access
 import { require } from '../people/permissions.ts';
 import { onceAPage } from '../once-a-page.ts';
 import { notFound, Problem } from '../problem.ts';
-import { saysOf } from '../saving/ways.ts';
-import { noteRequired, noteRule } from './notes.ts';
+import { holds, noteRule, said, savesRule } from './rules.ts';
 import { lockedFile, type FileState } from '../versions/rows.ts';
 import { countMoved, fileRow, fileRows, folderPath, lockProject, moveFile } from './rows.ts';
 import {
@@ -114,10 +113,11 @@ export async function contentsOf(by: Person, projectId: string, folderId: string
   if (folder && !scope.has(projectId, folder.id) && !tree?.some((f) => f.id === folder.id))
     await permit(by, 'see', { projectId, folderId });
   const open = (id: string): boolean => !tree || tree.some((f) => f.id === id);
+  const where = folderId ? ({ what: 'folder', id: folderId } as const) : ({ what: 'project', id: projectId } as const);
   const [rule, saves, required, path, folders, files] = await Promise.all([
-    noteRule(db(), projectId, folderId),
-    saysOf(db(), folderId ? { what: 'folder', id: folderId } : { what: 'project', id: projectId }),
-    noteRequired(db(), projectId, folderId),
+    said(db(), noteRule, where),
+    said(db(), savesRule, where),
+    holds(db(), noteRule, { projectId, folderId }),
     folderPath(db(), folderId),
     foldersWithin(db(), projectId, folderId),
     filesWithin(db(), projectId, folderId),

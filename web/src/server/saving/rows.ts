@@ -2,35 +2,17 @@ import { many, one, type Client, type Db } from '../db/pool.ts';
 import { STORE } from '../store/copy.ts';
 import type { Newest } from '../versions/rows.ts';
 
-/** Whether saves count at once: the file says so, or the nearest folder that says anything, or the project. */
-export const savesCount = async (
-  client: Db,
-  place: { readonly projectId: string; readonly folderId: string | null; readonly fileId: string },
-): Promise<boolean> =>
-  (
-    await one<{ counts: boolean }>(
-      client,
-      `
-      with recursive up as (
-        select id, parent_id, saves_count, 0 as step from folder where id = $2
-        union all
-        select f.id, f.parent_id, f.saves_count, up.step + 1 from folder f join up on f.id = up.parent_id
-      )
-      select coalesce(
-        (select saves_count from file where id = $3),
-        (select saves_count from up where saves_count is not null order by step limit 1),
-        (select saves_count from project where id = $1)
-      ) as counts`,
-      [place.projectId, place.folderId, place.fileId],
-    )
-  )?.counts ?? false;
+/** The newest version of a line of saves, and where that line began. */
+export interface OwnSaves extends Newest {
+  readonly from_id: string;
+}
 
-/** Newest versions of lines that somebody saves on beside the main one, and that are open; the latest first. */
-export const ownSaves = (client: Db, fileId: string, personId: string): Promise<Newest[]> =>
-  many<Newest>(
+/** Lines that somebody saves on beside the main one, and that are open; the latest first. */
+export const ownSaves = (client: Db, fileId: string, personId: string): Promise<OwnSaves[]> =>
+  many<OwnSaves>(
     client,
     `
-    select v.id, v.number, v.content_id, v.line_id, l.position
+    select v.id, v.number, v.content_id, v.line_id, l.position, l.from_id
     from line l
     cross join lateral (
       select * from version where store_id = $1 and line_id = l.id order by number desc limit 1) v
@@ -101,19 +83,3 @@ export const followedBy = (client: Db, versionId: string): Promise<{ id: string;
     where p.store_id = $1 and p.version_id = $2 and p.role = 'follows'`,
     [STORE, versionId],
   );
-
-/** Of which it is said. */
-export interface WhereSaves {
-  readonly what: 'project' | 'folder' | 'file';
-  readonly id: string;
-}
-
-export const saysOfSaves = (client: Db, { what, id }: WhereSaves): Promise<{ counts: boolean | null } | undefined> =>
-  one(client, `select saves_count as counts from ${what} where id = $1`, [id]);
-
-export const setSaysOfSaves = (
-  client: Client,
-  { what, id }: WhereSaves,
-  counts: boolean | null,
-): Promise<{ name: string } | undefined> =>
-  one(client, `update ${what} set saves_count = $2 where id = $1 returning name`, [id, counts]);

@@ -3,6 +3,7 @@ import type { FileEntry, Person, Version } from '../../contract/api.ts';
 import type { Saved } from '../../contract/saving.ts';
 import { checkOut, giveUp } from '../checkouts/service.ts';
 import { db } from '../db/pool.ts';
+import { setAccess } from '../people/granting.ts';
 import { makeProject, getFile } from '../projects/service.ts';
 import { listSets } from '../sets/sets.ts';
 import { readWhole } from '../store/reader.ts';
@@ -11,7 +12,7 @@ import { versionRow } from '../versions/rows.ts';
 import { bringForward, railOf } from '../versions/service.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { leave, save } from './service.ts';
-import { setWay } from './ways.ts';
+import { savesRule, setRule } from '../projects/rules.ts';
 
 withTestDatabase();
 process.env['OVREL_ROOT'] = join(__dirname, '../../../..');
@@ -39,7 +40,7 @@ const newestText = async (): Promise<string> =>
   (await readWhole((await versionRow((await getFile(ines, file.id)).newest.id)).content_id)).toString();
 const textOf = async ({ id }: Pick<Version, 'id'>): Promise<string> =>
   (await readWhole((await versionRow(id)).content_id)).toString();
-const countAtOnce = (): Promise<void> => setWay(ines, { what: 'project', id: projectId }, true);
+const countAtOnce = (): Promise<void> => setRule(ines, savesRule, { what: 'project', id: projectId }, true);
 
 describe('where people work by check-outs', () => {
   test('saves of the holder stand ahead, beside the main line; the check-in makes them official and names them', async () => {
@@ -69,6 +70,19 @@ describe('where people work by check-outs', () => {
     await giveUp(tobias, [file.id]);
     expect(await textOf(one.version)).toBe('one');
     expect((await saved(tobias, 'other', file.newest.id)).version.line).toBe('saves of Tobias, 2');
+  });
+});
+
+test('what was made of a newer check-in begins a line of its own, so that a join knows where it comes from', async () => {
+  const one = await saved(tobias, 'by Tobias', file.newest.id);
+  const { version } = await checkIn(ines, file.id, incoming('notes.txt', 'by Ines'), { note: '' });
+  const two = await saved(tobias, 'by Tobias on top of Ines', version.id);
+  expect(two.version.lineId).not.toBe(one.version.lineId);
+  expect(two.version.parentId).toBe(version.id);
+  // A desk that was begun anew knows only what it had got; it goes on with its saves of that.
+  expect((await saved(tobias, 'once more', version.id)).version).toMatchObject({
+    lineId: two.version.lineId,
+    number: 4,
   });
 });
 
@@ -103,9 +117,11 @@ describe('where saves count at once', () => {
 
   test('a file says it for itself, whatever the project says', async () => {
     await countAtOnce();
-    await setWay(ines, { what: 'file', id: file.id }, false);
+    await setRule(ines, savesRule, { what: 'file', id: file.id }, false);
     expect(await saved(tobias, 'one', file.newest.id)).toMatchObject({ aside: true });
-    await expect(setWay(tobias, { what: 'file', id: file.id }, true)).rejects.toMatchObject({ code: 'not-allowed' });
+    await expect(setRule(tobias, savesRule, { what: 'file', id: file.id }, true)).rejects.toMatchObject({
+      code: 'not-allowed',
+    });
   });
 });
 
@@ -152,6 +168,16 @@ describe('leaving without keeping', () => {
     const left = await leave(tobias, one.version.id, 'a wrong turn');
     expect(left).toMatchObject({ line: 'saves of Tobias', source: 1, note: 'a wrong turn' });
     expect(await textOf(left)).toBe('first');
+  });
+
+  test('the sitting of somebody else is left only by those who may bring versions forward', async () => {
+    await countAtOnce();
+    const { version } = await saved(ines, 'by Ines', file.newest.id);
+    const wenna = await makeTestPerson('guest', 'Wenna');
+    await setAccess(ines, { projectId, folderId: null }, wenna.id, ['see', 'see old versions', 'check out']);
+    await expect(leave(wenna, version.id, '')).rejects.toMatchObject({ code: 'not-allowed' });
+    expect(await newestText()).toBe('by Ines');
+    expect((await leave(tobias, version.id, '')).number).toBe(3);
   });
 
   test('a check-in has no sitting', async () => {

@@ -15,14 +15,15 @@ import { tell } from '../live/live.ts';
 import { permit, permitVersion } from '../people/access.ts';
 import { notFound, Problem } from '../problem.ts';
 import { lockProject } from '../projects/rows.ts';
+import { holds, savesRule } from '../projects/rules.ts';
 import { getFile } from '../projects/service.ts';
 import { newSet } from '../sets/sets.ts';
 import { receive, storeArrived, type Arrived, type Incoming } from '../versions/arrival.ts';
 import { discardFile, landing, once, type Attempt } from '../versions/attempt.ts';
 import { refuseOtherFormat } from '../versions/refusals.ts';
 import { insertLine, versionOf, versionRow, type Newest } from '../versions/rows.ts';
-import { addVersion, appendVersion, lockFile, type NewVersion } from '../versions/service.ts';
-import { followedBy, lastOfLine, markSavesLine, newestBeside, ownSaves, savesCount, type SaveRow } from './rows.ts';
+import { addVersion, appendVersion, lockFile, makeNewestAgain, type NewVersion } from '../versions/service.ts';
+import { followedBy, lastOfLine, markSavesLine, newestBeside, ownSaves, type SaveRow } from './rows.ts';
 
 const DOING = 'save versions';
 /** Saves of a sitting that are looked through for its beginning. */
@@ -110,14 +111,13 @@ async function targetFor(
   // It goes on from the end of a line that is no main line, whoever began it.
   if (beside && beside.position > 0 && beside.id === base && !(await isHeldByOther(client, beside, by)))
     return { newest: beside, isNew: false };
+  const isOnTop = base === undefined || base === main.id;
+  if (isOnTop && (await holds(client, savesRule, place)) && !(await isHeldByOther(client, main, by)))
+    return { newest: main, isNew: false };
+  // A desk that knows no more than what it got goes on with its saves of that.
   const own = await ownSaves(client, fileId, by.id);
-  if (await savesCount(client, place)) {
-    const isOnTop = base === undefined || base === main.id;
-    if (isOnTop && !(await isHeldByOther(client, main, by))) return { newest: main, isNew: false };
-    return { newest: await versionToGoOnFrom(client, fileId, base ?? main.id), isNew: true };
-  }
-  const [latest] = own;
-  if (latest && (base === undefined || base === latest.id || base === main.id)) return { newest: latest, isNew: false };
+  const going = base === undefined ? own[0] : own.find((line) => line.from_id === base);
+  if (going && !(await isHeldByOther(client, going, by))) return { newest: going, isNew: false };
   return { newest: await versionToGoOnFrom(client, fileId, base ?? main.id), isNew: true };
 }
 
@@ -152,7 +152,12 @@ async function freeName(client: Client, fileId: string, name: string): Promise<s
   }
 }
 
-const asSaved = ({ kind, made_at: at, by, title }: SaveRow): SavedVersion => ({ kind, at: at.getTime(), by, title });
+const asSaved = ({ kind, made_at: at, by: person, title }: SaveRow): SavedVersion => ({
+  kind,
+  at: at.getTime(),
+  person,
+  title,
+});
 
 /** Saves of one sitting are one set. */
 async function setFor(
@@ -163,7 +168,7 @@ async function setFor(
   kind: 'autosave' | 'backup',
 ): Promise<string> {
   const [before] = isNew ? [] : await lastOfLine(client, newest.line_id, newest.number, 1);
-  const now: SavedVersion = { kind, at: Date.now(), by: by.id, title: null };
+  const now: SavedVersion = { kind, at: Date.now(), person: by.id, title: null };
   if (before && inSittings([asSaved(before), now]).length === 1) return before.set_id;
   return (await newSet(client, { projectId, kind: 'saves', note: '', by: by.id })).id;
 }
@@ -187,6 +192,8 @@ export async function leave(by: Person, versionId: string, note: string): Promis
     if (await isHeldByOther(client, newest, by))
       throw new Problem(409, 'checked-out', `“${file.name}” is checked out by somebody else.`);
     const first = await firstOfSitting(client, asked.line_id, asked.number);
+    // What somebody else saved is brought back by those who may do that.
+    if (first.by !== by.id) await permit(by, 'bring forward', place, undefined, client);
     const before = await followedBy(client, first.id);
     if (!before)
       throw new Problem(
@@ -202,30 +209,17 @@ export async function leave(by: Person, versionId: string, note: string): Promis
         `It is as it was when the sitting began, in v${before.number}, already.`,
       );
     const why = note || `Back to how it was when the sitting began, in v${before.number}.`;
-    const set = await newSet(client, { projectId: file.project_id, kind: 'bring forward', note: why, by: by.id });
-    const id = await appendVersion(client, newest, {
-      fileId: asked.file_id,
-      contentId: source.content_id,
-      uploadName: source.upload_name,
-      sourceId: source.id,
-      by: by.id,
-      note: why,
-      setId: set.id,
-    });
-    await tell(client, { kind: 'version', file: asked.file_id, project: file.project_id });
-    const subject = `${file.name}, from v${first.number} on, as v${newest.number + 1}`;
-    await record(client, [
+    return makeNewestAgain(
+      client,
+      by,
+      { file, newest, source },
       {
         act: 'left without keeping',
-        by,
-        subject,
+        note: why,
         reason: why,
-        projectId: file.project_id,
-        fileId: asked.file_id,
-        versions: [id],
+        subject: `${file.name}, from v${first.number} on, as v${newest.number + 1}`,
       },
-    ]);
-    return id;
+    );
   });
   return versionOf(await versionRow(made));
 }

@@ -2,7 +2,7 @@ import { join } from 'node:path';
 import type { FileEntry, Person } from '../../contract/api.ts';
 import { checkOut, listHeld } from '../checkouts/service.ts';
 import { changeFile, contentsOf, findFiles, getFile, makeFolder, makeProject } from '../projects/service.ts';
-import { setNoteRule } from '../projects/notes.ts';
+import { noteRule, setRule } from '../projects/rules.ts';
 import { countRows, incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import { checkIn, checkInSet, makeFile, type Incoming } from '../versions/checkin.ts';
 import { listVersions } from '../versions/service.ts';
@@ -137,10 +137,12 @@ describe('a check-in set', () => {
     const lead = await makeTestPerson('lead');
     const folder = await makeFolder(lead, projectId, null, 'Sketches');
     const below = await makeFolder(lead, projectId, folder.id, 'Old');
-    await expect(setNoteRule(ines, { projectId }, true)).rejects.toMatchObject({ status: 403 });
-    await setNoteRule(lead, { projectId }, true);
+    await expect(setRule(ines, noteRule, { what: 'project', id: projectId }, true)).rejects.toMatchObject({
+      status: 403,
+    });
+    await setRule(lead, noteRule, { what: 'project', id: projectId }, true);
     expect(await contentsOf(ines, projectId, below.id)).toMatchObject({ noteRule: null, noteRequired: true });
-    await setNoteRule(lead, { folderId: folder.id }, false);
+    await setRule(lead, noteRule, { what: 'folder', id: folder.id }, false);
     expect(await contentsOf(ines, projectId, below.id)).toMatchObject({ noteRule: null, noteRequired: false });
     await expect(makeFile(ines, projectId, null, undefined, incoming('a.txt', 'x'), { note: ' ' })).rejects.toThrow(
       'Here every check-in needs a note: say why.',

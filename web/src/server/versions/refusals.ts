@@ -4,7 +4,7 @@ import type { FileEntry, Person } from '../../contract/api.ts';
 import { refuseHeldByOther } from '../checkouts/service.ts';
 import type { Db } from '../db/pool.ts';
 import { Problem } from '../problem.ts';
-import { noteRequired } from '../projects/notes.ts';
+import { holds, noteRule } from '../projects/rules.ts';
 import { hasFileCalled } from '../projects/rows.ts';
 import type { Newest } from './rows.ts';
 import { takenOverFrom } from './rows.ts';
@@ -30,7 +30,7 @@ export async function refuseNoteless(
 ): Promise<void> {
   if (note.trim()) return;
   for (const folderId of new Set(folders))
-    if (await noteRequired(client, projectId, folderId))
+    if (await holds(client, noteRule, { projectId, folderId }))
       throw new Problem(400, 'note-required', 'Here every check-in needs a note: say why.');
 }
 

@@ -5,7 +5,7 @@ import { refuseHeldByOther } from '../checkouts/service.ts';
 import { db, transaction, type Client } from '../db/pool.ts';
 import { lookAt } from '../facts/look.ts';
 import { enqueue } from '../jobs/queue.ts';
-import { record } from '../ledger/ledger.ts';
+import { record, type Act } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { permit, permitVersion, placeOfFile, rightsAt } from '../people/access.ts';
 import { onceAPage } from '../once-a-page.ts';
@@ -33,6 +33,7 @@ import {
   type LineRef,
   type Newest,
   type Parent,
+  type VersionRow,
 } from './rows.ts';
 
 export { newestOf, type Newest };
@@ -241,32 +242,48 @@ export async function bringForward(by: Person, versionId: string, note: string, 
       throw new Problem(409, 'already-newest', newest.id === source.id ? itself : same);
     }
     const said = `Brought forward from v${source.number}`;
-    const why = note.trim() ? `${said}: ${note.trim()}` : `${said}.`;
-    const set = await newSet(client, { projectId: file.project_id, kind: 'bring forward', note: why, by: by.id, at });
-    const made = await appendVersion(client, newest, {
-      fileId: source.file_id,
-      contentId: source.content_id,
-      uploadName: source.upload_name,
-      sourceId: source.id,
-      by: by.id,
-      note: why,
-      setId: set.id,
-      ...(at ? { at } : {}),
-    });
-    await tell(client, { kind: 'version', file: source.file_id, project: file.project_id });
-    await record(client, [
+    return makeNewestAgain(
+      client,
+      by,
+      { file, newest, source, at },
       {
         act: 'brought forward',
-        by,
-        subject: `${file.name} v${source.number}, as v${(newest?.number ?? 0) + 1}`,
+        note: note.trim() ? `${said}: ${note.trim()}` : `${said}.`,
         reason: note.trim(),
-        projectId: file.project_id,
-        fileId: source.file_id,
-        at,
-        versions: [made],
+        subject: `${file.name} v${source.number}, as v${(newest?.number ?? 0) + 1}`,
       },
-    ]);
-    return made;
+    );
   });
   return versionOf(await versionRow(id));
+}
+
+interface BroughtForward extends Locked {
+  /** The version whose content it has again. */
+  readonly source: VersionRow;
+  readonly at?: Date | undefined;
+}
+
+/** What is said of it: on the version, and in the ledger. */
+interface SaidOfIt {
+  readonly act: Act;
+  readonly note: string;
+  readonly reason: string;
+  readonly subject: string;
+}
+
+/** Makes the content of an older version the newest of a line, as a set of its own. The file must be locked. */
+export async function makeNewestAgain(
+  client: Client,
+  by: Person,
+  { file, newest, source, at }: BroughtForward,
+  { act, note, reason, subject }: SaidOfIt,
+): Promise<string> {
+  const { project_id: projectId } = file;
+  const { file_id: fileId, content_id: contentId, upload_name: uploadName, id: sourceId } = source;
+  const set = await newSet(client, { projectId, kind: 'bring forward', note, by: by.id, at });
+  const version = { fileId, contentId, uploadName, sourceId, by: by.id, note, setId: set.id, at };
+  const made = await appendVersion(client, newest, version);
+  await tell(client, { kind: 'version', file: fileId, project: projectId });
+  await record(client, [{ act, by, subject, reason, projectId, fileId, at, versions: [made] }]);
+  return made;
 }

@@ -4,7 +4,7 @@
  */
 import { GeometryBuilder } from '../../../geometry/builder.ts';
 import { identity } from '../../../geometry/matrix.ts';
-import { noTraits, type Design, type Part } from '../../../model/design.ts';
+import { plainDesign, plainPart, type Design, type Part } from '../../../model/design.ts';
 import { words, type Bitmap } from '../../../raster/bitmap.ts';
 import { pathOf, type LayeredPicture, type PictureLayer } from '../../../model/layers.ts';
 import { matchParts } from '../../../match/parts.ts';
@@ -29,33 +29,17 @@ export function layersAsParts({ layers, width, height }: LayeredPicture, keyed =
     let key = keyed ? layer.key : path;
     for (let n = 2; key !== undefined && taken.has(key); n++) key = `${path}\n${n}`;
     if (key !== undefined) taken.add(key);
-    return {
+    return plainPart({
       key,
       kind: layer.kind,
       name: layer.name,
-      parents: [],
-      category: '',
-      categoryIsKey: false,
-      page: 0,
       firstSubpath: first,
       subpaths: geometry.subpathCount - first,
       box,
-      transform: identity,
       props: { content: layer.print, name: layer.name },
-      span: [0, 0],
-    };
+    });
   });
-  return {
-    format: 'layers',
-    traits: noTraits,
-    origin: {},
-    pages: [{ name: PICTURE_PAGE, box: [0, 0, width, height] }],
-    parts,
-    definitions: [],
-    geometry: geometry.finish(),
-    notes: [],
-    sequential: false,
-  };
+  return plainDesign('layers', { name: PICTURE_PAGE, box: [0, 0, width, height] }, parts, geometry.finish());
 }
 
 /** Share of the pixels that are equal above which two layers are one, edited. */

@@ -5,7 +5,8 @@ import Form from 'react-bootstrap/Form';
 import { useCompared } from '../state/compared.tsx';
 import { usePicked, type Picked } from '../state/picked.tsx';
 import { useShown } from '../state/shown.tsx';
-import { PickedBar } from '../PickedBar.tsx';
+import type { Asking } from '../../../contract/proposals.ts';
+import { PickedBar, type Act } from '../PickedBar.tsx';
 import { useProposing } from '../useProposing.ts';
 
 /** What was pointed at in an older version, to be had again in the newest. */
@@ -17,31 +18,34 @@ export function PickedParts(): React.ReactNode {
   return <Panel />;
 }
 
-const titleOf = (number: number): string =>
-  `As in v${number}, with all that it needs. You see it before anything lands.`;
+type Pieces = Omit<Extract<Asking, { kind: 'carry over' }>, 'kind' | 'from'>;
+
+/** Carrying over what was pointed at. */
+function useCarry(): { readonly carry: (pieces: Pieces, says?: string) => Act; readonly busy: boolean } {
+  const { b, newest } = useShown();
+  const { propose, busy } = useProposing();
+  const carry = (pieces: Pieces, says = `Carry over into v${newest.number}`): Act => ({
+    says,
+    title: `As in v${b.number}, with all that it needs; what came later stays. You see it before anything lands.`,
+    run: () => propose({ kind: 'carry over', from: b.id, ...pieces }),
+  });
+  return { carry, busy };
+}
 
 function Parts(): React.ReactNode {
   const { b, newest } = useShown();
   const { parts } = usePicked();
-  const { propose, busy } = useProposing();
+  const { carry, busy } = useCarry();
   if (parts.length === 0)
     return <p className="ov-quiet">Click a part on the drawing to carry it over into v{newest.number}.</p>;
-  const carry = {
-    says: `Carry over into v${newest.number}`,
-    title: titleOf(b.number),
-    run: () => propose({ kind: 'carry over', from: b.id, parts: parts.map((p) => p.index) }),
-  };
+  const act = carry({ parts: parts.map((p) => p.index) });
   const layers = [...new Set(parts.map((p) => p.category))].filter(Boolean);
   const [layer] = layers;
-  const whole = {
-    says: `Carry over all of “${layer ?? ''}”`,
-    title: `Every part of it as in v${b.number}. What came later stays.`,
-    run: () => propose({ kind: 'carry over', from: b.id, layers }),
-  };
+  const whole = carry({ layers }, `Carry over all of “${layer ?? ''}”`);
   return (
     <PickedBar
       says={parts.length === 1 ? '1 part picked' : `${parts.length} parts picked`}
-      acts={layers.length === 1 ? [carry, whole] : [carry]}
+      acts={layers.length === 1 ? [act, whole] : [act]}
       busy={busy}
     >
       <ul>
@@ -57,29 +61,21 @@ function Parts(): React.ReactNode {
 function Pages(): React.ReactNode {
   const { b, newest } = useShown();
   const { parts } = usePicked();
-  const { propose, busy } = useProposing();
+  const { carry, busy } = useCarry();
   if (parts.length === 0)
     return <p className="ov-quiet">Click anything on a page to carry that page over into v{newest.number}.</p>;
   const pages = [...new Set(parts.map((p) => p.page))];
-  const carry = {
-    says: `Carry over into v${newest.number}`,
-    title: titleOf(b.number),
-    run: () => propose({ kind: 'carry over', from: b.id, parts: parts.map((p) => p.index) }),
-  };
-  return <PickedBar says={`${pages.join(', ')}: picked as a whole`} acts={[carry]} busy={busy} />;
+  const act = carry({ parts: parts.map((p) => p.index) });
+  return <PickedBar says={`${pages.join(', ')}: picked as a whole`} acts={[act]} busy={busy} />;
 }
 
 function Layers(): React.ReactNode {
   const { b, newest } = useShown();
   const { detail } = useCompared();
   const { layers, pickLayer } = usePicked();
-  const { propose, busy } = useProposing();
+  const { carry, busy } = useCarry();
   const names = [...new Set((detail?.look.layers ?? []).map((layer) => layer.name))];
-  const carry = {
-    says: `Carry over into v${newest.number}`,
-    title: titleOf(b.number),
-    run: () => propose({ kind: 'carry over', from: b.id, layers: [...layers] }),
-  };
+  const act = carry({ layers: [...layers] });
   return (
     <>
       <fieldset className="ov-pieces">
@@ -97,7 +93,7 @@ function Layers(): React.ReactNode {
       {layers.size > 0 && (
         <PickedBar
           says={layers.size === 1 ? '1 layer picked' : `${layers.size} layers picked`}
-          acts={[carry]}
+          acts={[act]}
           busy={busy}
         />
       )}
@@ -109,12 +105,8 @@ function Areas(): React.ReactNode {
   const { b, newest } = useShown();
   const { drawing, setDrawing } = useCompared();
   const { areas } = usePicked();
-  const { propose, busy } = useProposing();
-  const carry = {
-    says: `Carry over into v${newest.number}`,
-    title: `These pixels as in v${b.number}; all others stay. You see it before anything lands.`,
-    run: () => propose({ kind: 'carry over', from: b.id, boxes: areas.map((area) => [...area]) }),
-  };
+  const { carry, busy } = useCarry();
+  const act = carry({ boxes: areas.map((area) => [...area]) });
   return (
     <>
       <Button
@@ -130,7 +122,7 @@ function Areas(): React.ReactNode {
       {areas.length > 0 && (
         <PickedBar
           says={areas.length === 1 ? '1 area marked' : `${areas.length} areas marked`}
-          acts={[carry]}
+          acts={[act]}
           busy={busy}
         >
           <ul>

@@ -47,7 +47,8 @@ function piecesOf(changes: readonly Change[], isPicture: boolean): Pieces | unde
     const parts = changes.flatMap((change) => change.partA?.index ?? []);
     return parts.length > 0 ? { parts } : undefined;
   }
-  const layers = [...new Set(changes.map((change) => change.part.category).filter(Boolean))];
+  // As A calls them; what A has not cannot come from it.
+  const layers = [...new Set(changes.flatMap(({ partA }) => partA?.category || []))];
   if (layers.length > 0) return { layers };
   const boxes = changes.flatMap((change) => (change.boxA ? [change.boxA] : []));
   return boxes.length > 0 ? { boxes } : undefined;
