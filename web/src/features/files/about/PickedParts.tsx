@@ -33,7 +33,7 @@ function useCarry(): { readonly carry: (pieces: Pieces, says?: string) => Act; r
 }
 
 function Parts(): React.ReactNode {
-  const { b, newest } = useShown();
+  const { newest } = useShown();
   const { parts } = usePicked();
   const { carry, busy } = useCarry();
   if (parts.length === 0)
@@ -59,7 +59,7 @@ function Parts(): React.ReactNode {
 
 /** What is on a page of a document comes with all of it. */
 function Pages(): React.ReactNode {
-  const { b, newest } = useShown();
+  const { newest } = useShown();
   const { parts } = usePicked();
   const { carry, busy } = useCarry();
   if (parts.length === 0)
@@ -70,7 +70,7 @@ function Pages(): React.ReactNode {
 }
 
 function Layers(): React.ReactNode {
-  const { b, newest } = useShown();
+  const { newest } = useShown();
   const { detail } = useCompared();
   const { layers, pickLayer } = usePicked();
   const { carry, busy } = useCarry();
