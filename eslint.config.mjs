@@ -99,12 +99,7 @@ export default tseslint.config(
     languageOptions: {
       parserOptions: { project: ['./tsconfig.json', './web/tsconfig.json'], tsconfigRootDir: import.meta.dirname },
     },
-    plugins: { 'react-hooks': hooks, '@next/next': next },
     rules: {
-      ...hooks.configs.recommended.rules,
-      ...next.configs.recommended.rules,
-      '@next/next/no-img-element': 'off',
-      '@next/next/no-html-link-for-pages': 'off',
       // One statement says one thing.
       'one-var': ['error', 'never'],
       'no-nested-ternary': 'error',
@@ -118,11 +113,21 @@ export default tseslint.config(
       '@typescript-eslint/no-confusing-void-expression': 'off',
       '@typescript-eslint/no-unnecessary-condition': 'off',
       '@typescript-eslint/no-unnecessary-type-parameters': 'off',
-      'react-hooks/set-state-in-effect': 'off',
-      'react-hooks/refs': 'off',
       // Async keeps a signature uniform (routes, generators of test data).
       '@typescript-eslint/require-await': 'off',
       '@typescript-eslint/use-unknown-in-catch-callback-variable': 'off',
+    },
+  },
+  {
+    files: ['web/src/{app,features,pages}/**/*.{ts,tsx}'],
+    plugins: { 'react-hooks': hooks, '@next/next': next },
+    rules: {
+      ...hooks.configs.recommended.rules,
+      ...next.configs.recommended.rules,
+      '@next/next/no-img-element': 'off',
+      '@next/next/no-html-link-for-pages': 'off',
+      'react-hooks/set-state-in-effect': 'off',
+      'react-hooks/refs': 'off',
     },
   },
   { files: ['{core,web,cli}/src/*/**/*.{ts,tsx}'], ignores: ['**/*.test.{ts,tsx}'], ...walls },

@@ -2,6 +2,7 @@
 import { spawn } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { outcomeOfInterface, outcomeOfUnits, sayFailures, type Failure, type Outcome } from './lib/failures.ts';
 import { root } from './lib/prepare.mjs';
 import { Stop } from './lib/stop.ts';
 import { withTestBed } from './lib/test-bed.ts';
@@ -31,7 +32,10 @@ function run(what: string, script: string, argv: string[], env: NodeJS.ProcessEn
 const results = join(root, 'test-results');
 rmSync(results, { recursive: true, force: true });
 mkdirSync(results, { recursive: true });
-const only = process.argv.slice(2);
+/** `npm test [lint] [types] [units] [e2e]`; further words choose among the tests of units and interface, by file. */
+const parts = ['lint', 'types', 'units', 'e2e'];
+const only = process.argv.slice(2).filter((word) => parts.includes(word));
+const chosen = process.argv.slice(2).filter((word) => !parts.includes(word));
 const wants = (part: string): boolean => only.length === 0 || only.includes(part);
 const tally: Tally = { passed: 0, failed: 0 };
 const check = (ok: boolean): void => {
@@ -39,14 +43,16 @@ const check = (ok: boolean): void => {
   else tally.failed++;
 };
 
-function addJson(file: string, read: (json: never) => Tally): void {
+const failures: Failure[] = [];
+
+function addReport<T>(file: string, read: (report: T) => Outcome): void {
   const path = join(results, file);
   // A runner that died before it could report has failed.
-  const { passed, failed } = existsSync(path)
-    ? read(JSON.parse(readFileSync(path, 'utf8')) as never)
-    : { passed: 0, failed: 1 };
-  tally.passed += passed;
-  tally.failed += failed;
+  const died: Outcome = { passed: 0, failed: 1, failures: [{ test: file, why: 'It ended without a report.' }] };
+  const outcome = existsSync(path) ? read(JSON.parse(readFileSync(path, 'utf8')) as T) : died;
+  tally.passed += outcome.passed;
+  tally.failed += outcome.failed;
+  failures.push(...outcome.failures);
 }
 
 try {
@@ -81,29 +87,21 @@ try {
         await run(
           'units',
           tool('jest/bin/jest.js'),
-          ['--json', `--outputFile=${join(results, 'units.json')}`, '--silent'],
+          ['--json', `--outputFile=${join(results, 'units.json')}`, '--silent', ...chosen],
           bed.units,
         );
-        addJson(
-          'units.json',
-          (json: { numPassedTests: number; numFailedTests: number; numFailedTestSuites: number }) => ({
-            passed: json.numPassedTests,
-            failed: json.numFailedTests || json.numFailedTestSuites,
-          }),
-        );
+        addReport('units.json', outcomeOfUnits);
       }
       if (wants('e2e')) {
-        const argv = ['test', '-c', 'e2e/playwright.config.ts'];
+        const argv = ['test', '-c', 'e2e/playwright.config.ts', ...chosen];
         await run('interface', tool('@playwright/test/cli.js'), argv, await bed.interface());
-        addJson('e2e.json', (json: { stats: { expected: number; unexpected: number; flaky: number } }) => ({
-          passed: json.stats.expected,
-          failed: json.stats.unexpected + json.stats.flaky,
-        }));
+        addReport('e2e.json', outcomeOfInterface);
       }
     });
 } catch (error) {
   console.error(error instanceof Stop ? error.message : error);
   tally.failed++;
 }
+if (failures.length > 0) console.log(`\n${sayFailures(failures)}`);
 console.log(`\n${tally.passed} passed, ${tally.failed} failed`);
 process.exit(tally.failed ? 1 : 0);

@@ -329,7 +329,9 @@ test('where a note is required, a check-in without one is refused with a sentenc
   const id = await makeDrawing(page, pier(20));
   const { projectId } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { projectId: string };
   await page.goto(`/projects/${projectId}`);
-  await page.getByLabel('Notes at check-in').selectOption('Notes: required at every check-in');
+  const notes = page.getByLabel('Notes at check-in');
+  await notes.selectOption('Notes: required at every check-in');
+  await expect(notes.locator('option:checked')).toHaveText('Notes: required at every check-in');
   await page.goto(`/files/${id}`);
   await page.getByRole('button', { name: 'Check in a new version' }).click();
   await page
@@ -341,7 +343,7 @@ test('where a note is required, a check-in without one is refused with a sentenc
   await page.getByRole('dialog').getByRole('button', { name: 'Check in as v2' }).click();
   await expect(page.getByText('Checked in as v2.')).toBeVisible();
   await page.goto(`/projects/${projectId}`);
-  await expect(page.getByLabel('Notes at check-in')).toHaveValue('required');
+  await expect(notes.locator('option:checked')).toHaveText('Notes: required at every check-in');
   await page
     .getByLabel('Files to add')
     .setInputFiles({ name: 'stairs.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(pier(5)) });

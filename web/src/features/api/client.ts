@@ -38,12 +38,20 @@ function refusal(status: number, text: string): Refused {
   }
 }
 
-/** Asks for one operation; what comes back is checked against its schema. */
+/** The most letters of a request that a browser carries to its end when its page is left; some need several bytes. */
+const MOST_KEPT_ALIVE = 16_384;
+
+/**
+ * Asks for one operation; what comes back is checked against its schema. A small change that was asked for is made
+ * also when the page is left in the same moment.
+ */
 export async function call<O extends Operation>(operation: O, input: Input<O>): Promise<Answer<O>> {
   const { body } = input as { body?: unknown };
+  const text = body === undefined ? undefined : JSON.stringify(body);
   const response = await fetch(`/api/v1${addressOf(operation, input)}`, {
     method: operation.method.toUpperCase(),
-    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    keepalive: operation.method !== 'get' && (text?.length ?? 0) <= MOST_KEPT_ALIVE,
+    ...(text === undefined ? {} : { body: text, headers: { 'content-type': 'application/json' } }),
   }).catch(() => {
     throw unreachable(operation.method === 'get');
   });
