@@ -255,10 +255,11 @@ test('a token opens the API for a program, only as far as it is meant to, until 
   const stranger = await program('ovrel_made-up');
   expect((await reader.get('/api/v1/projects')).status()).toBe(200);
   const refused = await reader.post('/api/v1/checkouts', { data: { files: ['00000000-0000-4000-8000-000000000000'] } });
-  expect([refused.status(), ((await refused.json()) as { detail: string }).detail]).toEqual([
-    403,
-    'This access token is for reading only. Make one for the desk to check out and check in.',
-  ]);
+  const readingOnly = 'This access token is for reading only. Make one for the desk to check out and check in.';
+  expect([refused.status(), ((await refused.json()) as { detail: string }).detail]).toEqual([403, readingOnly]);
+  // What somebody is about to do is not landed by it either.
+  const landed = await reader.post('/api/v1/proposals/00000000-0000-4000-8000-000000000000/land', { data: {} });
+  expect(((await landed.json()) as { detail: string }).detail).toBe(readingOnly);
   expect(
     (await writer.post('/api/v1/checkouts', { data: { files: ['00000000-0000-4000-8000-000000000000'] } })).status(),
   ).toBe(404);

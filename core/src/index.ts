@@ -98,6 +98,22 @@ export {
   type PlannedMember,
 } from './history/intake/plan.ts';
 export { isScratch, Settling, type Glimpse } from './desk/settling.ts';
+export {
+  faultInSteps,
+  grains,
+  KEEP_ALL,
+  sayGrain,
+  sayRule,
+  saySteps,
+  sayVersionKind,
+  versionKinds,
+  type Grain,
+  type KeepingRule,
+  type KeepingStep,
+  type VersionKind,
+} from './history/keeping/rule.ts';
+export { fates, holds, type Fate, type Hold, type KeptFile, type KeptVersion } from './history/keeping/going.ts';
+export { proposeRule, tryOnPast, type PastFile, type PastVersion, type Trial } from './history/keeping/trial.ts';
 export { inSittings, PAUSE, type SavedVersion } from './history/sittings.ts';
 export { followed, stepInto, type Followed } from './history/followed.ts';
 export { drawnFirst, drawnNext, type DrawnBy, type GonePart } from './history/drawn-by.ts';

@@ -22,6 +22,15 @@ test('no two operations have the same method and path', () => {
   expect(new Set(names).size).toBe(names.length);
 });
 
+test('a token for reading opens only what changes nothing', () => {
+  const open = Object.values<Operations>(api).flatMap((area) =>
+    Object.entries(area).filter(([, operation]) => operation.looks),
+  );
+  expect(open.map(([name]) => name).sort()).toEqual(['known', 'resembling', 'try', 'unlock', 'unlock', 'unlockView']);
+  for (const [name, { method, form, status }] of open)
+    expect([name, method, form, status]).toEqual([name, 'post', undefined, undefined]);
+});
+
 test('what is wrong is said in the schema’s own sentences, or after the name of the field', () => {
   const schema = z.object({ name: z.string().min(1, 'A pier needs a name.'), size: z.number() });
   const { error } = schema.safeParse({ name: '', size: 'big' });

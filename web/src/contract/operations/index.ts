@@ -9,6 +9,7 @@ import { erasing } from './erasing.ts';
 import { events } from './events.ts';
 import { files } from './files.ts';
 import { intake } from './intake.ts';
+import { keeping } from './keeping.ts';
 import { ledger } from './ledger.ts';
 import { lines } from './lines.ts';
 import { people } from './people.ts';
@@ -40,6 +41,7 @@ export const api = {
   sets,
   comments,
   intake,
+  keeping,
   ledger,
   events,
   storage,

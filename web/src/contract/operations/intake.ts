@@ -16,6 +16,5 @@ export const intake = {
     }),
     answer: shape.takenInSchema,
     status: 201,
-    looks: true,
   },
 } as const satisfies Operations;

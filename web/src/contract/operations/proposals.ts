@@ -19,7 +19,6 @@ export const proposals = {
     body: shape.newProposalSchema,
     answer: shape.proposalSchema,
     status: 201,
-    looks: true,
   },
   get: {
     method: 'get',
@@ -33,7 +32,6 @@ export const proposals = {
     summary: 'Decide clashes; those that are not named stay as they were decided',
     body: shape.decisionsSchema,
     answer: shape.proposalSchema,
-    looks: true,
   },
   byHand: {
     method: 'post',
@@ -42,7 +40,6 @@ export const proposals = {
       'Put what it would be, changed in your own program, in its place: every clash is decided then. Other decisions make it anew',
     form: z.object({}),
     answer: shape.proposalSchema,
-    looks: true,
   },
   land: {
     method: 'post',
@@ -51,7 +48,6 @@ export const proposals = {
     body: shape.landSchema,
     answer: versionSchema,
     status: 201,
-    looks: true,
   },
   discard: {
     method: 'delete',

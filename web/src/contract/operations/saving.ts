@@ -12,7 +12,6 @@ export const saving = {
     form: shape.saveFormSchema,
     answer: shape.savedSchema,
     status: 201,
-    looks: true,
   },
   leave: {
     method: 'post',

@@ -77,7 +77,6 @@ export const versions = {
     summary: 'Who put each part in and who changed it, and what was there and is gone',
     query: drawnByQuerySchema,
     answer: drawnBySchema,
-    looks: true,
   },
   part: {
     method: 'get',
@@ -85,7 +84,6 @@ export const versions = {
     summary: 'The part that is drawn at a point of a page',
     query: api.partQuerySchema,
     answer: api.partAnswerSchema,
-    looks: true,
   },
   bringForward: {
     method: 'post',

@@ -7,9 +7,10 @@ import { look } from './kinds/look.ts';
 import { pack } from './kinds/pack.ts';
 import { scrub } from './kinds/scrub.ts';
 import { summary } from './kinds/summary.ts';
+import { sweep } from './kinds/sweep.ts';
 import { tally } from './kinds/tally.ts';
 
-const all: readonly JobKind[] = [look, summary, pack, tally, collect, scrub, anchor, drawn];
+const all: readonly JobKind[] = [look, summary, pack, tally, collect, scrub, anchor, drawn, sweep];
 
 export const jobKinds: ReadonlyMap<string, JobKind> = new Map(all.map((kind) => [kind.kind, kind]));
 

@@ -61,6 +61,7 @@ export type Act =
   | 'carried over'
   | 'joined'
   | 'erased'
+  | 'swept'
   | 'titled a version'
   | 'set aside'
   | 'deleted'

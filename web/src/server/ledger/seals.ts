@@ -32,7 +32,7 @@ export async function sealsOf(client: Db, versionIds: readonly string[]): Promis
       'note', v.note, 'by', v.made_by,
       'at', to_char(v.made_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.US"Z"'),
       'parents', coalesce((
-        select jsonb_agg(jsonb_build_array(p.parent_id, p.role) order by p.place)
+        select jsonb_agg(jsonb_build_array(coalesce(p.was_id, p.parent_id), p.role) order by p.place)
         from version_parent p where p.store_id = v.store_id and p.version_id = v.id), '[]'::jsonb)
     ) as seal
     from version v join content c on c.store_id = v.store_id and c.id = v.content_id

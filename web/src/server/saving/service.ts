@@ -9,6 +9,7 @@ import type { Person, Version } from '../../contract/api.ts';
 import type { Saved, saveFormSchema } from '../../contract/saving.ts';
 import { heldRow } from '../checkouts/rows.ts';
 import { transaction, type Client } from '../db/pool.ts';
+import { standsInstead } from '../keeping/rows.ts';
 import { record } from '../ledger/ledger.ts';
 import { nextPosition, hasLineCalled } from '../lines/rows.ts';
 import { tell } from '../live/live.ts';
@@ -126,8 +127,10 @@ async function isHeldByOther(client: Client, { line_id: lineId }: Newest, by: Pe
   return held !== undefined && held.by_id !== by.id;
 }
 
+/** What it was made of, or what stands there now if that was swept meanwhile. */
 async function versionToGoOnFrom(client: Client, fileId: string, versionId: string): Promise<Newest> {
-  const row = await versionRow(versionId, client).catch(() => undefined);
+  const there = (await standsInstead(client, fileId, versionId))?.id ?? versionId;
+  const row = await versionRow(there, client).catch(() => undefined);
   if (row?.file_id !== fileId) throw notFound('version');
   return { id: row.id, number: row.number, content_id: row.content_id, line_id: row.line_id, position: 0 };
 }

@@ -1,6 +1,7 @@
 import { cardOf, extensionOf } from '@ovrel/core';
 import type { Person } from '../../contract/api.ts';
 import { db } from '../db/pool.ts';
+import { noteFetched } from '../keeping/rows.ts';
 import { permitVersion } from '../people/access.ts';
 import { versionRow } from './rows.ts';
 import { nameOfFile } from './rows.ts';
@@ -28,3 +29,6 @@ export async function downloadOf(by: Person, versionId: string): Promise<Downloa
     mime: cardOf(row.format)?.mime ?? 'application/octet-stream',
   };
 }
+
+/** Somebody has taken a version away. Old ones are remembered: keeping rules are tried on them. */
+export const fetched = (by: Person, versionId: string): Promise<void> => noteFetched(db(), versionId, by.id);

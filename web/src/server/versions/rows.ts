@@ -311,8 +311,8 @@ export interface VersionValues {
 export async function insertVersionRow(client: Db, v: VersionValues): Promise<string> {
   const row = await one<{ id: string }>(
     client,
-    `insert into version (store_id, file_id, line_id, number, content_id, kind, note, title, upload_name, made_by, made_at, set_id)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, coalesce($11, now()), $12) returning id`,
+    `insert into version (store_id, file_id, line_id, number, content_id, kind, note, title, upload_name, made_by, made_at, set_id, titled_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, coalesce($11, now()), $12, case when $8::text is not null then coalesce($11, now()) end) returning id`,
     [
       STORE,
       v.fileId,
@@ -338,12 +338,11 @@ export async function updateTitle(
   title: string | null,
   starting: boolean,
 ): Promise<void> {
-  await client.query('update version set title = $3, starting = $4 where store_id = $1 and id = $2', [
-    STORE,
-    versionId,
-    title,
-    starting,
-  ]);
+  await client.query(
+    `update version set title = $3, starting = $4, titled_at = case when $3::text is not null then coalesce(titled_at, now()) end
+     where store_id = $1 and id = $2`,
+    [STORE, versionId, title, starting],
+  );
 }
 
 /** At most two. */

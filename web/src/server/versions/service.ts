@@ -5,6 +5,7 @@ import { refuseHeldByOther } from '../checkouts/service.ts';
 import { db, transaction, type Client } from '../db/pool.ts';
 import { lookAt } from '../facts/look.ts';
 import { enqueue } from '../jobs/queue.ts';
+import { standsInstead } from '../keeping/rows.ts';
 import { record, type Act } from '../ledger/ledger.ts';
 import { tell } from '../live/live.ts';
 import { permit, permitVersion, placeOfFile, rightsAt } from '../people/access.ts';
@@ -208,6 +209,11 @@ export async function branchFrom(
   by: Person,
 ): Promise<{ id: string; number: number; line: string }> {
   const from = await versionPlace(client, fromId);
+  if (!from) {
+    // What it was made of was swept meanwhile: it goes on from what stands there now.
+    const instead = await standsInstead(client, v.fileId, fromId);
+    if (instead) return branchFrom(client, instead.id, v, by);
+  }
   if (from?.file_id !== v.fileId) throw notFound('version');
   const lines = await linesOf(client, v.fileId, true);
   const name = freeName(

@@ -8,7 +8,7 @@ import { attachment } from '../../../../../server/http/disposition.ts';
 import { download } from '../../../../../server/http/download.ts';
 import { parseRange } from '../../../../../server/http/range.ts';
 import { Problem } from '../../../../../server/problem.ts';
-import { downloadOf } from '../../../../../server/versions/download.ts';
+import { downloadOf, fetched } from '../../../../../server/versions/download.ts';
 import { readContent } from '../../../../../server/store/reader.ts';
 
 export const config = { api: { bodyParser: false, responseLimit: false, externalResolver: true } };
@@ -46,6 +46,14 @@ export default download(async (by, request: NextApiRequest, response: NextApiRes
   response.setHeader('content-security-policy', "default-src 'none'; sandbox");
   response.setHeader('content-length', range ? range.end - range.start : size);
   if (range) response.setHeader('content-range', `bytes ${range.start}-${range.end - 1}/${size}`);
-  if (pieces) await pipeline(Readable.from(pieces), response);
-  else response.end();
+  if (!pieces) {
+    response.end();
+    return;
+  }
+  await pipeline(Readable.from(pieces), response);
+  if (isForKeeping(request)) await fetched(by, id);
 });
+
+/** A page that shows a version asks by itself; people and programs that take one away do not say that a script asks. */
+const isForKeeping = ({ headers }: NextApiRequest): boolean =>
+  headers.range === undefined && [undefined, 'navigate'].includes(headers['sec-fetch-mode'] as string | undefined);

@@ -1,0 +1,110 @@
+/** Versions as keeping rules see them, and what becomes of them. */
+import { fates, type Fate, type KeepingRule, type KeptVersion, type PastVersion } from '@ovrel/core';
+import type { Db } from '../db/pool.ts';
+import { filesOfSets, holdRows, keptRows, type HoldRow, type KeptRow, type Which } from './rows.ts';
+import { kindOfFormat, rulesIn, type Rules } from './rules.ts';
+
+/** Files that are looked at to find out about one: what was checked in with more than these stays. */
+const MOST_FILES = 300;
+
+export interface LoadedFile {
+  readonly id: string;
+  readonly rows: readonly KeptRow[];
+  readonly versions: readonly PastVersion[];
+  readonly rule: KeepingRule;
+}
+
+/** Rules of projects as they are asked for. */
+class KnownRules {
+  private readonly client: Db;
+  private readonly known = new Map<string, Promise<Rules>>();
+
+  constructor(client: Db) {
+    this.client = client;
+  }
+
+  of(projectId: string): Promise<Rules> {
+    const rules = this.known.get(projectId) ?? rulesIn(this.client, projectId);
+    this.known.set(projectId, rules);
+    return rules;
+  }
+}
+
+/** Files with all their versions, and what holds for each file: the rule of the kind that its newest version is of. */
+export async function loadKept(client: Db, which: Which): Promise<LoadedFile[]> {
+  const rows = await keptRows(client, which);
+  const holds = Map.groupBy(await holdRows(client, which), (row) => row.version_id);
+  const rules = new KnownRules(client);
+  return Promise.all(
+    [...Map.groupBy(rows, (row) => row.file_id)].map(async ([id, of]) => {
+      const last = of.findLast((row) => row.line_position === 0) ?? of.at(-1);
+      const here = last && (await rules.of(last.project_id));
+      return {
+        id,
+        rows: of,
+        versions: of.map((row) => keptOf(row, holds.get(row.id) ?? [])),
+        rule: ruleFor(here, last),
+      };
+    }),
+  );
+}
+
+const ruleFor = (rules: Rules | undefined, last: KeptRow | undefined): KeepingRule => {
+  if (!rules || !last) throw new Error('a file without versions was looked at');
+  return rules.ruleAt(last.folder_id, kindOfFormat(last.format));
+};
+
+function keptOf(row: KeptRow, holds: readonly HoldRow[]): PastVersion {
+  const title: KeptVersion['holds'] =
+    row.title === null ? [] : [{ hold: 'keeper', since: (row.titled_at ?? row.made_at).getTime() }];
+  return {
+    id: row.id,
+    line: row.line_id,
+    number: row.number,
+    kind: row.kind,
+    at: row.made_at.getTime(),
+    person: row.by_id,
+    set: row.set_id,
+    together: row.together,
+    title: row.title,
+    holds: [...title, ...holds.map(({ hold, since }) => ({ hold, since: since.getTime() }))],
+    content: row.content_id,
+    bytes: Number(row.bytes),
+  };
+}
+
+/** One file, with all others that something of it that may go was checked in with. */
+export async function loadWithOthers(client: Db, fileId: string): Promise<LoadedFile[]> {
+  let files = [fileId];
+  for (;;) {
+    const loaded = await loadKept(client, { files });
+    const needed = await filesOfSets(client, setsAcross(loaded));
+    const all = [...new Set([...files, ...needed])];
+    if (all.length === files.length || all.length > MOST_FILES) return loaded;
+    files = all;
+  }
+}
+
+/** Sets of which a version may go by its own rule, and that others belong to as well. */
+function setsAcross(files: readonly LoadedFile[]): string[] {
+  return files.flatMap(({ versions, rule }) => {
+    const alone = versions.map((version) => ({ ...version, together: 1, set: version.id }));
+    const fate = fates([{ rule, versions: alone }]);
+    return versions
+      .filter((one) => one.together > 1 && (fate.get(one.id)?.goes ?? null) !== null)
+      .map(({ set }) => set);
+  });
+}
+
+export const fatesOf = (files: readonly LoadedFile[]): Map<string, Fate> => fates(files);
+
+/** Bytes of contents that only these versions have, among those that were looked at. */
+export function bytesOnlyOf(files: readonly LoadedFile[], going: ReadonlySet<string>): number {
+  const contents = Map.groupBy(
+    files.flatMap((file) => file.versions),
+    ({ content }) => content,
+  );
+  return [...contents.values()]
+    .filter((of) => of.every(({ id }) => going.has(id)))
+    .reduce((sum, [first]) => sum + (first?.bytes ?? 0), 0);
+}
