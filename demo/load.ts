@@ -13,6 +13,7 @@ import { startLine } from '../web/src/server/lines/service.ts';
 import { readWhole } from '../web/src/server/store/reader.ts';
 import { versionRow } from '../web/src/server/versions/rows.ts';
 import { save } from '../web/src/server/saving/service.ts';
+import { setKeeping } from '../web/src/server/keeping/service.ts';
 import { setAccess } from '../web/src/server/people/granting.ts';
 import { hashPassword } from '../web/src/server/people/passwords.ts';
 import { makeFolder, makeProject } from '../web/src/server/projects/service.ts';
@@ -23,7 +24,7 @@ import { closeQueue } from '../web/src/server/jobs/queue.ts';
 import { runWaitingJobs } from '../web/src/server/jobs/run.ts';
 import { bringForward, listVersions } from '../web/src/server/versions/service.ts';
 import { demoPassword, demoPeople } from './people.ts';
-import { deletedSketch, sheets, stories, twelveBolts, underWay, type Step, type Story } from './story.ts';
+import { deletedSketch, keepingRule, sheets, stories, twelveBolts, underWay, type Step, type Story } from './story.ts';
 
 const PROJECT = 'Quillmere ferry landing';
 
@@ -70,6 +71,7 @@ async function load(): Promise<void> {
       story.name,
       await tell(story, step, ids.get(story.name), project.id, folders.get(story.folder) ?? '', people),
     );
+  await setKeeping(lead, project.id, { folder: undefined, content: undefined, rule: keepingRule });
   await together(project.id, folders, ids, people);
   await setAccess(
     lead,

@@ -2,6 +2,7 @@
  * What happened to each file of the demo, in order: who, when, why. Deterministic: the same bytes and dates every
  * time.
  */
+import type { KeepingRule } from '@ovrel/core';
 import { boards, drawBoard } from './drawings/signs.ts';
 import { drawGangway, drawPlan, gangways, plans } from './drawings/plan.ts';
 import { drawFraming, framings } from './drawings/framing.ts';
@@ -440,3 +441,17 @@ export const twelveBolts = {
   note: 'Twelve M16 instead of eight M20',
   content: drawGangway({ bolt: 'M16', bolts: 12, stiffeners: 2, revision: 'P02' }),
 } as const;
+
+/** What Tobias has said of the project: no check-in ever goes, saves are thinned out. */
+export const keepingRule: KeepingRule = {
+  'check-in': [{ one: 'version', days: null }],
+  autosave: [
+    { one: 'version', days: 5 },
+    { one: 'sitting', days: 90 },
+  ],
+  backup: [
+    { one: 'hour', days: 2 },
+    { one: 'day', days: 30 },
+    { one: 'week', days: 365 },
+  ],
+};

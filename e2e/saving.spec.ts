@@ -3,40 +3,12 @@ import { execFile, spawn } from 'node:child_process';
 import { mkdtempSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Page } from '@playwright/test';
+import { countAtOnce, projectOf, save, versionsOf } from './saves.ts';
 import { drawing, expect, makeDrawing, post, ready, signIn, stop, test } from './support.ts';
 
 const plan = (x: number): string => drawing(`<rect id="deck" x="${x}" y="60" width="160" height="60"/>`);
 
 test.beforeEach(async ({ page }) => signIn(page, 'tobias'));
-
-const projectOf = async (page: Page, fileId: string): Promise<string> =>
-  ((await (await page.request.get(`/api/v1/files/${fileId}`)).json()) as { projectId: string }).projectId;
-
-const countAtOnce = async (page: Page, projectId: string): Promise<void> => {
-  const answer = await page.request.patch(`/api/v1/projects/${projectId}`, { data: { savesCount: true } });
-  expect(answer.ok()).toBe(true);
-};
-
-interface Listed {
-  readonly id: string;
-  readonly number: number;
-  readonly kind: string;
-  readonly title: string | null;
-}
-
-const versionsOf = async (page: Page, fileId: string): Promise<Listed[]> =>
-  ((await (await page.request.get(`/api/v1/files/${fileId}/versions`)).json()) as Listed[]).sort(
-    (a, b) => a.number - b.number,
-  );
-
-const save = async (page: Page, fileId: string, content: string, base: string): Promise<string> => {
-  const answer = await page.request.post(`/api/v1/files/${fileId}/saves`, {
-    multipart: { base, file: { name: 'pier.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(content) } },
-  });
-  expect(answer.status(), await answer.text()).toBe(201);
-  return ((await answer.json()) as { version: { id: string } }).version.id;
-};
 
 test('a sitting is one bar and one step; it is left without keeping in one act, which can be undone', async ({
   page,

@@ -1,18 +1,7 @@
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import pg from 'pg';
 import yauzl from 'yauzl';
-import { addVersion, drawing, expect, makeDrawing, post, signIn, test } from './support.ts';
-
-const sql = async (text: string, values: unknown[] = []): Promise<pg.QueryResult<Record<string, string>>> => {
-  const client = new pg.Client({ connectionString: process.env['OVREL_E2E_DATABASE'] });
-  await client.connect();
-  try {
-    return await client.query(text, values);
-  } finally {
-    await client.end();
-  }
-};
+import { addVersion, drawing, expect, makeDrawing, post, signIn, sql, test } from './support.ts';
 
 const bolts = (edit: number): string =>
   drawing(

@@ -1,5 +1,6 @@
 /** What the tests share: signing in, files to send, and the addresses of the demo. */
 import { expect, test as base, type Locator, type Page } from '@playwright/test';
+import pg from 'pg';
 import { demoPassword } from '../demo/people.ts';
 
 export const test = base.extend<{ trouble: string[] }>({
@@ -114,3 +115,14 @@ export async function expectShown(page: Page, a: number, b = a): Promise<void> {
   await expect(marker(page, 'A')).toHaveAttribute('aria-valuetext', `v${a}`);
   await expect(marker(page, 'B')).toHaveAttribute('aria-valuetext', `v${b}`);
 }
+
+/** For what only time, or damage, can bring about. */
+export const sql = async (text: string, values: unknown[] = []): Promise<pg.QueryResult<Record<string, string>>> => {
+  const client = new pg.Client({ connectionString: process.env['OVREL_E2E_DATABASE'] });
+  await client.connect();
+  try {
+    return await client.query(text, values);
+  } finally {
+    await client.end();
+  }
+};

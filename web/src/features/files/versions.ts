@@ -55,5 +55,6 @@ export const refreshVersions = (fileId: string): Promise<unknown> =>
       typeof key === 'string' &&
       (key.startsWith(addressOf(api.files.versions, { fileId })) ||
         key.startsWith(addressOf(api.files.rail, { fileId })) ||
+        key === addressOf(api.keeping.ofFile, { fileId }) ||
         key === addressOf(api.lines.lineage, { fileId })),
   );

@@ -45,6 +45,11 @@ export function ContentsHead({ contents, may, onChooseFiles }: Props): React.Rea
           As it was
         </Link>
       )}
+      {may('see old versions') && (
+        <Link className="btn btn-outline-secondary" href={`${pages}/keeping${folder}`}>
+          Keeping rules
+        </Link>
+      )}
       <Link className="btn btn-outline-secondary" href={`${pages}/access${folder}`}>
         Access
       </Link>

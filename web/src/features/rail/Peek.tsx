@@ -13,11 +13,13 @@ export function Peek({
   fileId,
   line,
   stop: { version: v, sitting },
+  goes,
   left,
 }: {
   fileId: string;
   line: string;
   stop: Stop;
+  goes: string | undefined;
   left: number;
 }): React.ReactNode {
   const [broken, setBroken] = useState<string>();
@@ -38,6 +40,7 @@ export function Peek({
         {sayMoment(v.at)}, {sayAgo(v.at)}
         {sitting.length > 1 ? `; ${sitting.length} autosaves` : ''}
       </p>
+      {goes !== undefined && <p className="ov-bad">{goes}</p>}
       {full?.note && <p>{full.note}</p>}
       {full?.summary && <p className="ov-quiet">{full.summary}</p>}
     </div>

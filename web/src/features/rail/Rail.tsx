@@ -6,6 +6,8 @@ import Button from 'react-bootstrap/Button';
 import type { Proposal } from '../../contract/proposals.ts';
 import { useShown } from '../files/state/shown.tsx';
 import { ArcLine, AXIS, StopGlyph } from './glyphs.tsx';
+import { sayGoing } from '../keeping/keep.ts';
+import { useGoing } from '../keeping/useGoing.ts';
 import { layoutRail, nearestStop, stopsBetween, type Mark, type Scale, type Stop } from './layout.ts';
 import { Lanes } from './Lanes.tsx';
 import { layoutLanes, RAIL_HEIGHT } from './lanes.ts';
@@ -67,6 +69,7 @@ export function Rail(): React.ReactNode {
     if (el && (xb < el.scrollLeft + 40 || xb > el.scrollLeft + el.clientWidth - 60))
       el.scrollLeft = xb - el.clientWidth / 2;
   }, [xb, scale, view.width]);
+  const going = useGoing(file.id);
   const visible = stopsBetween(layout.stops, view.left - OVERSCAN, view.left + view.width + OVERSCAN);
   const at = (event: React.PointerEvent): number =>
     event.clientX - (scroller.current?.getBoundingClientRect().left ?? 0) + (scroller.current?.scrollLeft ?? 0);
@@ -170,6 +173,7 @@ export function Rail(): React.ReactNode {
               key={s.version.id}
               stop={s}
               seen={s.version.id === b}
+              goes={sayStopGoes(s, going)}
               onPeek={setPeek}
               onChoose={(shift) => choose(s.version.id, shift)}
             />
@@ -183,9 +187,21 @@ export function Rail(): React.ReactNode {
           fileId={file.id}
           line={columns.line}
           stop={peek}
+          goes={sayStopGoes(peek, going)}
           left={Math.min(Math.max(peek.x - view.left + 110 - 150, 8), Math.max(8, view.width + 110 - 310))}
         />
       )}
     </section>
   );
+}
+
+/** When what a stop stands for goes by the keeping rules; undefined: all of it stays. */
+function sayStopGoes({ sitting }: Stop, going: ReadonlyMap<string, string>): string | undefined {
+  const moments = sitting.flatMap(({ id }) => going.get(id) ?? []).sort();
+  const [first] = moments;
+  if (first === undefined) return undefined;
+  const when = sayGoing(first);
+  if (sitting.length === 1) return `goes: ${when}`;
+  const some = moments.length === sitting.length ? 'all' : String(moments.length);
+  return `${some} of its saves go, the first: ${when}`;
 }

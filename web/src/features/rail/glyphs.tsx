@@ -54,11 +54,14 @@ export const glyphWords: Readonly<Record<Glyph, string>> = {
 export function StopGlyph({
   stop,
   seen,
+  goes,
   onChoose,
   onPeek,
 }: {
   stop: Stop;
   seen: boolean;
+  /** When it goes by the keeping rules, in words. */
+  goes: string | undefined;
   onChoose: (shift: boolean) => void;
   onPeek: (stop: Stop | undefined) => void;
 }): React.ReactNode {
@@ -70,7 +73,7 @@ export function StopGlyph({
       role="button"
       tabIndex={0}
       aria-current={seen || undefined}
-      aria-label={`v${v.number}, ${glyphWords[glyph]}${v.title ? ` “${v.title}”` : ''} by ${v.by}, ${sayMoment(v.at)}`}
+      aria-label={`v${v.number}, ${glyphWords[glyph]}${v.title ? ` “${v.title}”` : ''} by ${v.by}, ${sayMoment(v.at)}${goes === undefined ? '' : `, ${goes}`}`}
       onClick={(e) => onChoose(e.shiftKey)}
       onKeyDown={(e) => {
         if (e.key === 'Enter' || e.key === ' ') {
@@ -85,6 +88,7 @@ export function StopGlyph({
     >
       <rect className="hit" x={-14} y={-14} width={28} height={28} />
       {shapeOf(glyph, stop.sitting.length)}
+      {goes !== undefined && <path className="is-going" d="M-10 12 h20" />}
       {v.title && (
         <text className="is-title" x={-9} y={-18} textAnchor="start">
           {v.title.length > 24 ? `${v.title.slice(0, 23)}…` : v.title}

@@ -6,11 +6,11 @@ import useSWR from 'swr';
 import type { Job, Jobs, Storage, StorageReport } from '../../contract/storage.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { useKeys } from '../frame/keys.tsx';
+import { BytesOverTime } from '../frame/BytesOverTime.tsx';
 import { Said } from '../frame/Said.tsx';
 import { sayAgo, sayMoment, saySize } from '../words.ts';
 import { CostTables } from './CostTables.tsx';
 import { JobList } from './JobList.tsx';
-import { OverTime } from './OverTime.tsx';
 import { isSound, saidOfLedger, saidOfScrub, shareOf } from './say.ts';
 import { api } from '../../contract/operations/index.ts';
 import { useAnswer } from '../api/useAnswer.ts';
@@ -222,7 +222,12 @@ function Figures({ report, databaseBytes }: { report: StorageReport; databaseByt
           </tbody>
         </table>
       </div>
-      <OverTime days={report.overTime} />
+      <BytesOverTime
+        caption="Kept and stored, day by day"
+        dashed="Kept"
+        solid="Stored"
+        days={report.overTime.map(({ day, kept, stored }) => ({ at: day, dashed: kept, solid: stored }))}
+      />
     </section>
   );
 }

@@ -6,6 +6,7 @@ import { Content } from './Content.tsx';
 import { DrawnBy } from './DrawnBy.tsx';
 import { GoodToKnow } from './GoodToKnow.tsx';
 import { Head } from './Head.tsx';
+import { Keeping } from './Keeping.tsx';
 import { Lineage } from './Lineage.tsx';
 import { Lines } from './Lines.tsx';
 import { PickedParts } from './PickedParts.tsx';
@@ -18,6 +19,7 @@ export const aboutPanels: readonly React.FC[] = [
   Head,
   Story,
   Sitting,
+  Keeping,
   Lines,
   PickedParts,
   Acts,

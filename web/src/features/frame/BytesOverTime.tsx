@@ -1,11 +1,19 @@
 'use client';
 
 import { useEffect, useRef } from 'react';
-import type { StorageReport } from '../../contract/storage.ts';
 import { sayDate, saySize } from '../words.ts';
 
-/** Kept against stored bytes, day by day. The table beneath says the same to those who cannot see the chart. */
-export function OverTime({ days }: { days: StorageReport['overTime'] }): React.ReactNode {
+interface Props {
+  readonly caption: string;
+  /** Moments, oldest first, each with bytes for either curve. */
+  readonly days: readonly { readonly at: string; readonly dashed: number; readonly solid: number }[];
+  /** What the curves are called. */
+  readonly dashed: string;
+  readonly solid: string;
+}
+
+/** Two curves of bytes over time. The words beneath its picture say the last of them to those who cannot see it. */
+export function BytesOverTime({ caption, days, dashed, solid }: Props): React.ReactNode {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     let gone = false;
@@ -24,11 +32,11 @@ export function OverTime({ days }: { days: StorageReport['overTime'] }): React.R
         const chart = new Chart(canvas.current, {
           type: 'line',
           data: {
-            labels: days.map((d) => sayDate(d.day)),
+            labels: days.map((d) => sayDate(d.at)),
             datasets: [
               {
-                label: 'Kept',
-                data: days.map((d) => d.kept),
+                label: dashed,
+                data: days.map((d) => d.dashed),
                 borderColor: ink,
                 borderDash: [5, 4],
                 borderWidth: 1.5,
@@ -37,8 +45,8 @@ export function OverTime({ days }: { days: StorageReport['overTime'] }): React.R
                 stepped: true,
               },
               {
-                label: 'Stored',
-                data: days.map((d) => d.stored),
+                label: solid,
+                data: days.map((d) => d.solid),
                 borderColor: plum,
                 backgroundColor: `${plum}22`,
                 fill: true,
@@ -75,18 +83,18 @@ export function OverTime({ days }: { days: StorageReport['overTime'] }): React.R
       gone = true;
       destroy?.();
     };
-  }, [days]);
+  }, [days, dashed, solid]);
   const last = days.at(-1);
   return (
     <figure className="ov-chart">
-      <figcaption>Kept and stored, day by day</figcaption>
+      <figcaption>{caption}</figcaption>
       <div>
         <canvas
           ref={canvas}
           role="img"
           aria-label={
             last
-              ? `On ${sayDate(last.day)}: ${saySize(last.kept)} kept, ${saySize(last.stored)} stored`
+              ? `On ${sayDate(last.at)}: ${dashed} ${saySize(last.dashed)}, ${solid} ${saySize(last.solid)}`
               : 'Nothing is kept yet'
           }
         />
