@@ -54,11 +54,12 @@ const after =
   };
 
 const pages: Readonly<Record<string, (page: Page) => Promise<void>>> = {
-  'all projects': at('/', /^Projects$/),
+  home: at('/', /^Home$/),
   'a project': projectPage,
   'its history': below('history', /History/),
   'its deleted files': below('deleted', /Deleted/),
   'its access': below('access', /^Access/),
+  'its keeping rules': below('keeping', /^Keeping rules/),
   'its desk folder': below('desk', /^Desk of/),
   'its old copies': below('intake', /^Old copies/),
   'the desk': at('/desk', /desk/i),
@@ -72,7 +73,7 @@ const pages: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   'a picture': file('old-landing.jpg'),
   'a text': file('method-statement.md'),
   'a page that is not there': at('/files/00000000-0000-4000-8000-000000000000', /./),
-  'adding a project': after(at('/', /^Projects$/), /^New project$/),
+  'adding a project': after(at('/', /^Home$/), /^New project$/),
   'making a folder': after(projectPage, /^New folder$/),
   'downloading all': after(projectPage, /^Download all$/),
   'checking in': after(file('landing-plan.svg'), /^Check in/),

@@ -18,7 +18,7 @@ export function visited<P>(
       if (error instanceof Problem && error.status === 403)
         return (
           <>
-            <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: 'Closed' }]} />
+            <TopBar person={person} where={[{ name: 'Home', href: '/' }, { name: 'Closed' }]} />
             <Closed sentence={error.message} />
           </>
         );

@@ -64,6 +64,7 @@ export const versionSchema = z.object({
   lineId: id,
   kind: z.enum(['check-in', 'autosave', 'backup']),
   title: z.string().nullable().describe('Present on keepers'),
+  description: z.string().describe('What its title stands for; empty where nothing is said'),
   starting: z.boolean().describe('A starting state: its file is brought back to it again and again'),
   note: z.string(),
   by: byline,
@@ -232,6 +233,12 @@ export const titleSchema = z.object({
     .max(120, 'A title can have at most 120 characters.')
     .nullable()
     .describe('Makes the version a keeper; null makes it one like the others'),
+  description: z
+    .string()
+    .trim()
+    .max(3900, 'A description has at most 3,900 letters.')
+    .default('')
+    .describe('What the title stands for; goes with it'),
   starting: z.boolean().default(false).describe('A starting state; needs a title'),
 });
 export const setAsideSchema = z.object({

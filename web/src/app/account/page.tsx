@@ -10,7 +10,7 @@ export default async function Page(): Promise<React.ReactNode> {
   const person = await visitor({ early: true });
   return (
     <>
-      <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: 'Account' }]} />
+      <TopBar person={person} where={[{ name: 'Home', href: '/' }, { name: 'Account' }]} />
       <AccountPage initial={await accountOf(person)} initialTokens={await listTokens(person)} />
     </>
   );

@@ -11,7 +11,7 @@ export default async function Page(): Promise<React.ReactNode> {
   const [held, tokens] = await Promise.all([listHeld(person, { mine: 'yes' }), listTokens(person)]);
   return (
     <>
-      <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: 'Desk' }]} />
+      <TopBar person={person} where={[{ name: 'Home', href: '/' }, { name: 'Desk' }]} />
       <DeskPage initial={held} initialTokens={tokens} />
     </>
   );

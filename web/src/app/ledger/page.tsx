@@ -19,7 +19,7 @@ export default visited(
     ]);
     return (
       <>
-        <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: 'Ledger' }]} />
+        <TopBar person={person} where={[{ name: 'Home', href: '/' }, { name: 'Ledger' }]} />
         <LedgerPage
           initial={ledger}
           projects={projects.map(({ id, name }) => ({ id, name }))}

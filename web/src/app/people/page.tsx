@@ -12,7 +12,7 @@ export default async function Page(): Promise<React.ReactNode> {
   if (!may(person, 'manage people')) notFound();
   return (
     <>
-      <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: 'People' }]} />
+      <TopBar person={person} where={[{ name: 'Home', href: '/' }, { name: 'People' }]} />
       <PeoplePage me={person.id} initial={await listPeople(person)} />
     </>
   );

@@ -10,7 +10,7 @@ export default visited(async (person) => {
   const [storage, jobs] = await Promise.all([getStorage(person), listJobs(person)]);
   return (
     <>
-      <TopBar person={person} where={[{ name: 'Projects', href: '/' }, { name: 'Storage' }]} />
+      <TopBar person={person} where={[{ name: 'Home', href: '/' }, { name: 'Storage' }]} />
       <StoragePage initial={storage} initialJobs={jobs} mayTend={may(person, 'tend the store')} />
     </>
   );

@@ -8,6 +8,7 @@ import { door } from './door.ts';
 import { erasing } from './erasing.ts';
 import { events } from './events.ts';
 import { files } from './files.ts';
+import { home } from './home.ts';
 import { intake } from './intake.ts';
 import { keeping } from './keeping.ts';
 import { ledger } from './ledger.ts';
@@ -40,6 +41,7 @@ export const api = {
   saving,
   sets,
   comments,
+  home,
   intake,
   keeping,
   ledger,

@@ -17,7 +17,10 @@ export function TitleDialog(): React.ReactNode {
   const save = async (form: HTMLFormElement): Promise<void> => {
     const title = fieldOf(form, 'title').trim() || null;
     const starting = title !== null && new FormData(form).get('starting') !== null;
-    const made = await call(api.versions.title, { versionId: version.id, body: { title, starting } });
+    const made = await call(api.versions.title, {
+      versionId: version.id,
+      body: { title, description: fieldOf(form, 'description'), starting },
+    });
     await land(
       title === null
         ? `v${version.number} has no title any more.`
@@ -31,6 +34,17 @@ export function TitleDialog(): React.ReactNode {
         <Form.Label>Title</Form.Label>
         <Form.Control name="title" maxLength={120} defaultValue={version.title ?? ''} autoFocus />
         <Form.Text>With a title it is a keeper: nothing removes it. Leave it empty to take the title away.</Form.Text>
+      </Form.Group>
+      <Form.Group controlId="title-description" className="mt-3">
+        <Form.Label>Description</Form.Label>
+        <Form.Control
+          as="textarea"
+          name="description"
+          rows={2}
+          maxLength={3900}
+          defaultValue={version.description}
+          placeholder="What it stands for"
+        />
       </Form.Group>
       <Form.Check
         className="mt-3"

@@ -132,7 +132,7 @@ const ActStep = ({ entry: e }: { entry: NonNullable<Step['entry']> }): React.Rea
   <>
     <div className="ov-set-head">
       <strong>{e.act.charAt(0).toUpperCase() + e.act.slice(1)}</strong> <span className="ov-quiet">{e.subject}</span> by{' '}
-      {e.by?.name ?? 'nobody'}, <When at={e.at} />
+      {e.by?.name ?? 'Ovrel itself'}, <When at={e.at} />
     </div>
     {e.reason && <p className="ov-note">{e.reason}</p>}
   </>

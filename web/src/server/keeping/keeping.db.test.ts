@@ -129,7 +129,7 @@ test('a sweep removes what the rule lets go, and its bytes; the rest goes on fro
 
 test('what something stands on is not swept, and why is said', async () => {
   const [titled, commented, forward, going] = await saved(file, tobias, 9, 8, 7, 6);
-  await titleVersion(ines, titled?.id ?? '', 'For the council', false);
+  await titleVersion(ines, titled?.id ?? '', { title: 'For the council' });
   await addComment(ines, file.id, { version: commented?.id ?? '', body: 'Really?' });
   await bringForward(ines, forward?.id ?? '', 'as it was');
   await say(dayThenNone);
@@ -165,7 +165,7 @@ test('what goes in the next days is told, with when, to whoever made it; a title
     rule: 'all until 5 days old, then none',
     mayKeep: true,
   });
-  await titleVersion(tobias, soon?.id ?? '', 'Keep me', false);
+  await titleVersion(tobias, soon?.id ?? '', { title: 'Keep me' });
   expect((await goingIn(ines, projectId, 3)).total).toBe(0);
 });
 

@@ -173,7 +173,10 @@ test('ten groups leave ten results and one clean file', async () => {
   await expect(setAside(ines, start, { name: 'result', reason: '' })).rejects.toMatchObject({
     code: 'no-starting-state',
   });
-  expect(await titleVersion(ines, start, 'Empty form', true)).toMatchObject({ title: 'Empty form', starting: true });
+  expect(await titleVersion(ines, start, { title: 'Empty form', starting: true })).toMatchObject({
+    title: 'Empty form',
+    starting: true,
+  });
   for (let group = 1; group <= 10; group++) {
     await checkIn(tobias, file.id, incoming('method.txt', `form of group ${group}\n`), { note: '' });
     const { aside, newest } = await setAside(tobias, start, { name: 'group {number}', reason: '' });
@@ -199,11 +202,11 @@ test('ten groups leave ten results and one clean file', async () => {
 test('a title makes a keeper, and can be taken away', async () => {
   const { versions } = await method('one\n');
   const id = versions[0]?.id ?? '';
-  await titleVersion(ines, id, 'Agreed with the harbour', false);
+  await titleVersion(ines, id, { title: 'Agreed with the harbour' });
   expect(await versionRow(id)).toMatchObject({ title: 'Agreed with the harbour', starting: false });
-  await expect(titleVersion(ines, id, null, true)).rejects.toMatchObject({ code: 'bad-input' });
-  expect(await titleVersion(ines, id, null, false)).toMatchObject({ title: null });
-  await expect(titleVersion(await makeTestPerson('reader'), id, 'Mine', false)).rejects.toMatchObject({
+  await expect(titleVersion(ines, id, { title: null, starting: true })).rejects.toMatchObject({ code: 'bad-input' });
+  expect(await titleVersion(ines, id, { title: null })).toMatchObject({ title: null });
+  await expect(titleVersion(await makeTestPerson('reader'), id, { title: 'Mine' })).rejects.toMatchObject({
     code: 'not-allowed',
   });
 });

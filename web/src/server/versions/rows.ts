@@ -13,6 +13,7 @@ export interface VersionRow {
   line: string;
   kind: Version['kind'];
   title: string | null;
+  description: string;
   starting: boolean;
   note: string;
   by_id: string;
@@ -36,7 +37,7 @@ export interface VersionRow {
 }
 
 export const versionColumns = `
-  v.id, v.file_id, v.number, v.line_id, l.name as line, v.kind, v.title, v.starting, v.note, maker.id as by_id, maker.name as by_name, v.made_at,
+  v.id, v.file_id, v.number, v.line_id, l.name as line, v.kind, v.title, v.description, v.starting, v.note, maker.id as by_id, maker.name as by_name, v.made_at,
   c.size, c.hash, c.format, v.upload_name, source.id as source_id, source.number as source_number, goes_on.role as source_role, source_file.id as source_file_id, source_file.name as source_file, parent.id as parent_id, checkin_set.number as set_number, v.content_id, parent.content_id as parent_content_id,
   (select k.summary from comparison k
    where k.store_id = v.store_id and k.content_a = parent.content_id and k.content_b = v.content_id and k.engine = '${ENGINE}' and k.options not like '% within %' limit 1) as summary`;
@@ -59,6 +60,7 @@ export const versionOf = (r: VersionRow): Version => ({
   lineId: r.line_id,
   kind: r.kind,
   title: r.title,
+  description: r.description,
   starting: r.starting,
   note: r.note,
   by: { id: r.by_id, name: r.by_name },
@@ -120,7 +122,7 @@ export async function versionRow(id: string, client: Db = db()): Promise<Version
 const proposedRow = (id: string, client: Db): Promise<VersionRow | undefined> =>
   one<VersionRow>(
     client,
-    `select p.id, p.file_id, onto.number + 1 as number, p.line_id, l.name as line, 'check-in' as kind, null as title, false as starting,
+    `select p.id, p.file_id, onto.number + 1 as number, p.line_id, l.name as line, 'check-in' as kind, null as title, '' as description, false as starting,
        '' as note, maker.id as by_id, maker.name as by_name, p.made_at, c.size, c.hash, c.format, p.upload_name,
        null as source_id, null as source_role, null as source_file_id, null as source_file, null as source_number, onto.id as parent_id, null as set_number,
        p.content_id, onto.content_id as parent_content_id, null as summary
@@ -332,16 +334,19 @@ export async function insertVersionRow(client: Db, v: VersionValues): Promise<st
   return row.id;
 }
 
-export async function updateTitle(
-  client: Client,
-  versionId: string,
-  title: string | null,
-  starting: boolean,
-): Promise<void> {
+export interface Titling {
+  /** Null takes it away, with all that it stands for. */
+  readonly title: string | null;
+  readonly description: string;
+  readonly starting: boolean;
+}
+
+export async function updateTitle(client: Client, versionId: string, titling: Titling): Promise<void> {
   await client.query(
-    `update version set title = $3, starting = $4, titled_at = case when $3::text is not null then coalesce(titled_at, now()) end
+    `update version set title = $3, description = $4, starting = $5,
+       titled_at = case when $3::text is not null then coalesce(titled_at, now()) end
      where store_id = $1 and id = $2`,
-    [STORE, versionId, title, starting],
+    [STORE, versionId, titling.title, titling.title === null ? '' : titling.description, titling.starting],
   );
 }
 

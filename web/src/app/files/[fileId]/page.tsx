@@ -43,7 +43,7 @@ export default visited(async (person, { params, searchParams }: Props) => {
   ).flat();
   const project = `/projects/${file.projectId}`;
   const where = [
-    { name: 'Projects', href: '/' },
+    { name: 'Home', href: '/' },
     { name: file.projectName, href: project },
     ...file.path.map((f) => ({ name: f.name, href: `${project}?folder=${f.id}` })),
     { name: file.name },

@@ -22,7 +22,7 @@ export default visited(async (person, { params, searchParams }: Props) => {
   const here = await accessHere(person, { projectId, folderId: folder ?? null });
   const top = `/projects/${projectId}`;
   const where = [
-    { name: 'Projects', href: '/' },
+    { name: 'Home', href: '/' },
     { name: contents.project.name, ...(folder ? { href: top } : {}) },
     ...contents.path.map((f) => ({ name: f.name, ...(f.id === folder ? {} : { href: `${top}?folder=${f.id}` }) })),
   ];

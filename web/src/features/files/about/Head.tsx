@@ -38,6 +38,7 @@ export function Head(): React.ReactNode {
         {b.starting ? ', a starting state' : ''}
         {older ? '' : ', the newest version'}
       </p>
+      {b.description && <p className="ov-note">{b.description}</p>}
       {older && (
         <div className="ov-older">
           This is not the newest version.{' '}

@@ -4,6 +4,7 @@ import { Acts } from './Acts.tsx';
 import { CheckOut } from './CheckOut.tsx';
 import { Content } from './Content.tsx';
 import { DrawnBy } from './DrawnBy.tsx';
+import { Following } from './Following.tsx';
 import { GoodToKnow } from './GoodToKnow.tsx';
 import { Head } from './Head.tsx';
 import { Keeping } from './Keeping.tsx';
@@ -26,6 +27,7 @@ export const aboutPanels: readonly React.FC[] = [
   CheckOut,
   DrawnBy,
   Comments,
+  Following,
   Lineage,
   Referring,
   Unreadable,

@@ -16,7 +16,7 @@ export default visited(async (person, { params }: { params: Promise<{ fileId: st
       <TopBar
         person={person}
         where={[
-          { name: 'Projects', href: '/' },
+          { name: 'Home', href: '/' },
           { name: file.projectName, href: project },
           ...file.path.map((f) => ({ name: f.name, href: `${project}?folder=${f.id}` })),
           { name: file.name, href: `/files/${fileId}` },

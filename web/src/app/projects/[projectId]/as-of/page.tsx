@@ -20,7 +20,7 @@ export default visited(async (person, { params, searchParams }: Props) => {
   const project = await orNotFound(projectId, () => getProject(person, projectId));
   const here = await accessHere(person, { projectId, folderId: folder ?? null });
   const where = [
-    { name: 'Projects', href: '/' },
+    { name: 'Home', href: '/' },
     { name: project.name, href: `/projects/${projectId}` },
     { name: 'As it was' },
   ];

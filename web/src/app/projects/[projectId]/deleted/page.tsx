@@ -17,7 +17,7 @@ export default visited(async (person, { params }: { params: Promise<{ projectId:
       <TopBar
         person={person}
         where={[
-          { name: 'Projects', href: '/' },
+          { name: 'Home', href: '/' },
           { name: project.name, href: `/projects/${projectId}` },
           { name: 'Deleted files' },
         ]}

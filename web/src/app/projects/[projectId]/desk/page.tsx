@@ -16,11 +16,7 @@ export default visited(async (person, { params }: { params: Promise<{ projectId:
     <>
       <TopBar
         person={person}
-        where={[
-          { name: 'Projects', href: '/' },
-          { name: project.name, href: `/projects/${projectId}` },
-          { name: 'Desk' },
-        ]}
+        where={[{ name: 'Home', href: '/' }, { name: project.name, href: `/projects/${projectId}` }, { name: 'Desk' }]}
       />
       <DeskFolderPage
         project={{ id: project.id, name: project.name }}

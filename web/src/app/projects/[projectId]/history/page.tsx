@@ -30,7 +30,7 @@ export default visited(async (person, { params, searchParams }: Props) => {
       <TopBar
         person={person}
         where={[
-          { name: 'Projects', href: '/' },
+          { name: 'Home', href: '/' },
           { name: project.name, href: `/projects/${projectId}` },
           { name: 'History' },
         ]}

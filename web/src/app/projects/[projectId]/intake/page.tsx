@@ -10,7 +10,7 @@ export default visited(async (person, { params }: { params: Promise<{ projectId:
   const { projectId } = await params;
   const project = await orNotFound(projectId, () => getProject(person, projectId));
   const where = [
-    { name: 'Projects', href: '/' },
+    { name: 'Home', href: '/' },
     { name: project.name, href: `/projects/${projectId}` },
     { name: 'Old copies' },
   ];

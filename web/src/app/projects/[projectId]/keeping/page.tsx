@@ -22,7 +22,7 @@ export default visited(async (person, { params, searchParams }: Props) => {
     accessHere(person, { projectId, folderId: null }),
   ]);
   const where = [
-    { name: 'Projects', href: '/' },
+    { name: 'Home', href: '/' },
     { name: project.name, href: `/projects/${projectId}` },
     { name: 'Keeping rules' },
   ];

@@ -5,6 +5,4 @@ import { titleVersion } from '../../../../../server/versions/titles.ts';
 
 export const GET = serve(versions.get, (by, { versionId, query }) => getVersion(by, versionId, query.again === 'yes'));
 
-export const PATCH = serve(versions.title, (by, { versionId, body }) =>
-  titleVersion(by, versionId, body.title, body.starting),
-);
+export const PATCH = serve(versions.title, (by, { versionId, body }) => titleVersion(by, versionId, body));
