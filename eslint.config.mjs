@@ -141,7 +141,8 @@ export default tseslint.config(
     ignores: [
       '**/*.test.ts',
       'core/src/formats/**',
-      // Forms of reports have the names of formats.
+      // Forms of reports and of films have the names of formats.
+      'core/src/contract/film.ts',
       'web/src/contract/report.ts',
       'web/src/features/files/changed/Reports.tsx',
     ],

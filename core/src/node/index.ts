@@ -50,6 +50,7 @@ export async function openFile(path: string): Promise<Content> {
 
 export { encodePng, hatched } from './pictures.ts';
 export { asOra, makeOra, type NewLayer } from './layered.ts';
+export { makeFilm, type FilmFrame, type FilmOptions } from './film.ts';
 export { picturesCropped, type PictureCrop } from './picture-crops.ts';
 export { drawnBy } from './drawings.ts';
 /** The same document, locked with a password. Throws ReadError for what is no document. */

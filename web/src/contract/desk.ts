@@ -1,5 +1,6 @@
 /** Check-outs, sets, the ledger, tokens and live events: what goes in and what comes out. */
 import { z } from 'zod';
+import { versionFilterSchema } from './version-filter.ts';
 import { countingNumber } from './number.ts';
 
 const id = z.uuid();
@@ -80,9 +81,13 @@ export const setSchema = z.object({
     }),
   ),
 });
-export const setsQuerySchema = z.object({
+export const setsQuerySchema = versionFilterSchema.extend({
   before: countingNumber.optional().describe('Sets with smaller numbers'),
   file: id.optional(),
+});
+export const setCountSchema = z.object({
+  all: z.number().int(),
+  filteredOut: z.number().int().describe('Sets of which the filter leaves nothing'),
 });
 
 export const deletedSchema = z.object({

@@ -2,8 +2,9 @@
 import { z } from 'zod';
 import { versionSchema } from './api.ts';
 import { ledgerEntrySchema } from './desk.ts';
+import { versionFilterSchema } from './version-filter.ts';
 
-export const historyQuerySchema = z.object({
+export const historyQuerySchema = versionFilterSchema.extend({
   before: z.iso.datetime({ offset: true }).optional().describe('What came before this moment'),
 });
 export const fileHistorySchema = z.object({
@@ -18,5 +19,6 @@ export const fileHistorySchema = z.object({
     }),
   ),
   more: z.boolean(),
+  filteredOut: z.number().int().describe('Versions that the filter leaves out'),
 });
 export type FileHistory = z.infer<typeof fileHistorySchema>;

@@ -2,7 +2,9 @@
 import { z } from 'zod';
 import * as api from '../api.ts';
 import * as desk from '../desk.ts';
+import * as film from '../film.ts';
 import * as history from '../history.ts';
+import { versionFilterSchema } from '../version-filter.ts';
 import type { Operations } from '../operation.ts';
 
 const note = z.string().max(4000).optional().describe('Why');
@@ -37,6 +39,20 @@ export const files = {
     summary: 'Versions of a file and what else was done with it, the latest first',
     query: history.historyQuerySchema,
     answer: history.fileHistorySchema,
+  },
+  matching: {
+    method: 'get',
+    path: '/files/{fileId}/matching',
+    summary: 'Which versions of a file, on any line, a filter lets through',
+    query: versionFilterSchema,
+    answer: z.object({ versions: z.array(z.uuid()) }),
+  },
+  film: {
+    method: 'get',
+    path: '/files/{fileId}/film',
+    summary: 'A stretch of versions as a picture that moves, what changed lightly marked',
+    query: film.filmQuerySchema,
+    bytes: 'image/*',
   },
   rail: {
     method: 'get',

@@ -25,5 +25,12 @@ export const sets = {
     answer: desk.setResultSchema,
     status: 201,
   },
+  count: {
+    method: 'get',
+    path: '/projects/{projectId}/sets/count',
+    summary: 'How many check-in sets there are, and how many a filter leaves out',
+    query: desk.setsQuerySchema,
+    answer: desk.setCountSchema,
+  },
   get: { method: 'get', path: '/sets/{setId}', summary: 'One check-in set', answer: desk.setSchema },
 } as const satisfies Operations;

@@ -53,7 +53,7 @@ export const versions = {
     method: 'get',
     path: '/versions/{versionId}/thumbnail',
     summary: 'A small picture',
-    query: z.object({ side: z.enum(['96', '320']).optional() }),
+    query: z.object({ side: z.enum(['96', '320', '1024']).optional().describe('Its longer side in pixels, at most') }),
     bytes: 'image/png',
   },
   title: {

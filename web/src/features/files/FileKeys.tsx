@@ -1,6 +1,8 @@
 'use client';
 
 /** The keys of the file page. */
+import { hasThumbnail } from '../cards.ts';
+import { Film } from '../film/Film.tsx';
 import { useKeys } from '../frame/keys.tsx';
 import { BranchOffDialog } from './BranchOffDialog.tsx';
 import { BringForwardDialog } from './BringForwardDialog.tsx';
@@ -47,6 +49,7 @@ export function FileKeys(): React.ReactNode {
     { key: 'c', says: 'Compare with the version before', run: compareBefore },
     { key: 'o', says: 'Compare with another file', run: () => open(<CompareWithDialog />) },
     { key: 'h', says: 'Who drew what', run: drawn.toggle },
+    ...(hasThumbnail(b.format) ? [{ key: 't', says: 'Through time: step and play', run: () => open(<Film />) }] : []),
     ...(canPoint ? [{ key: 'm', says: 'Comment on a place', run: togglePointing }] : []),
     { key: 'Escape', says: 'Leave the comparison', run: () => move({ a: b.id }) },
     { key: 'n', says: 'Next change', run: () => stepChange(1) },

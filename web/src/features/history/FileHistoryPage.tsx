@@ -2,12 +2,14 @@
 
 /** One file's history: versions and everything else that was done with it, together. */
 import Link from 'next/link';
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { FileHistory } from '../../contract/history.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
+import { FilterBar } from '../filter/FilterBar.tsx';
+import { isFiltering, NO_FILTER, queryOf } from '../filter/filter.ts';
 import { useLive } from '../live/useLive.ts';
 import { sayAgo, sayMoment } from '../words.ts';
 import { api } from '../../contract/operations/index.ts';
@@ -17,12 +19,23 @@ type Step = FileHistory['steps'][number];
 
 export function FileHistoryPage({
   file,
+  people,
   initial,
 }: {
   file: { id: string; name: string; projectId: string };
+  /** Who could have made versions. */
+  people: readonly { readonly id: string; readonly name: string }[];
   initial: FileHistory;
 }): React.ReactNode {
-  const { data = initial, mutate } = useAnswer(api.files.history, { fileId: file.id }, { fallbackData: initial });
+  const [filter, setFilter] = useState(NO_FILTER);
+  const asked = useDeferredValue(filter);
+  const query = queryOf(asked);
+  const unfiltered = !isFiltering(asked);
+  const { data = initial, mutate } = useAnswer(
+    api.files.history,
+    { fileId: file.id, query },
+    { keepPreviousData: true, ...(unfiltered ? { fallbackData: initial } : {}) },
+  );
   const [older, setOlder] = useState<readonly Step[]>([]);
   const [more, setMore] = useState<boolean>();
   const [only, setOnly] = useState<'all' | 'versions' | 'acts'>('all');
@@ -34,7 +47,10 @@ export function FileHistoryPage({
   const steps = [...data.steps, ...older.filter((s) => s.at < last)];
   const show = async (): Promise<void> => {
     try {
-      const next = await call(api.files.history, { fileId: file.id, query: { before: steps.at(-1)?.at ?? '' } });
+      const next = await call(api.files.history, {
+        fileId: file.id,
+        query: { ...query, before: steps.at(-1)?.at ?? '' },
+      });
       setOlder((before) => [...before, ...next.steps]);
       setMore(next.more);
     } catch (error) {
@@ -60,6 +76,17 @@ export function FileHistoryPage({
           <option value="acts">Acts only</option>
         </Form.Select>
       </div>
+      <FilterBar
+        filter={filter}
+        people={people}
+        filteredOut={data.filteredOut}
+        what="version"
+        onChange={(next) => {
+          setFilter(next);
+          setOlder([]);
+          setMore(undefined);
+        }}
+      />
       <ol className="ov-sets">
         {steps
           .filter((s) => only === 'all' || (s.version !== null) === (only === 'versions'))

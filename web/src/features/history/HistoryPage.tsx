@@ -2,12 +2,14 @@
 
 /** A project's history: every set as one step. */
 import Link from 'next/link';
-import { useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import type { CheckinSet } from '../../contract/desk.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { ReasonDialog, type ReasonQuestion } from '../desk/ReasonDialog.tsx';
 import { Said } from '../frame/Said.tsx';
+import { FilterBar } from '../filter/FilterBar.tsx';
+import { isFiltering, NO_FILTER, queryOf } from '../filter/filter.ts';
 import { useLive } from '../live/useLive.ts';
 import { sayAgo, sayMoment } from '../words.ts';
 import { api } from '../../contract/operations/index.ts';
@@ -16,6 +18,8 @@ import { useAnswer } from '../api/useAnswer.ts';
 interface Props {
   readonly projectId: string;
   readonly name: string;
+  /** Who could have made versions. */
+  readonly people: readonly { readonly id: string; readonly name: string }[];
   readonly initial: readonly CheckinSet[];
   /** Sets around one that is further back. */
   readonly far: readonly CheckinSet[];
@@ -38,8 +42,17 @@ const kindWords = {
 /** The last moment before a set was there. */
 const justBefore = (at: string): string => new Date(Date.parse(at) - 1).toISOString();
 
-export function HistoryPage({ projectId, name, initial, far, shown, mayBringForward }: Props): React.ReactNode {
-  const { data: recent = initial, mutate } = useAnswer(api.sets.list, { projectId }, { fallbackData: initial });
+export function HistoryPage({ projectId, name, people, initial, far, shown, mayBringForward }: Props): React.ReactNode {
+  const [filter, setFilter] = useState(NO_FILTER);
+  const asked = useDeferredValue(filter);
+  const query = queryOf(asked);
+  const unfiltered = !isFiltering(asked);
+  const { data: recent = initial, mutate } = useAnswer(
+    api.sets.list,
+    { projectId, query },
+    { keepPreviousData: true, ...(unfiltered ? { fallbackData: initial } : {}) },
+  );
+  const { data: counted } = useAnswer(api.sets.count, unfiltered ? null : { projectId, query });
   const [older, setOlder] = useState<readonly CheckinSet[]>(far);
   const [said, setSaid] = useState<{ problem: boolean; text: string }>();
   const [question, setQuestion] = useState<ReasonQuestion>();
@@ -68,7 +81,7 @@ export function HistoryPage({ projectId, name, initial, far, shown, mayBringForw
     });
   const more = async (): Promise<void> => {
     try {
-      const next = await call(api.sets.list, { projectId, query: { before: last } });
+      const next = await call(api.sets.list, { projectId, query: { ...query, before: last } });
       setOlder((before) => [...before, ...next]);
     } catch (error) {
       setSaid({ problem: true, text: sentenceOf(error) });
@@ -86,9 +99,19 @@ export function HistoryPage({ projectId, name, initial, far, shown, mayBringForw
         </Link>
       </div>
       {said && <Said problem={said.problem}>{said.text}</Said>}
+      <FilterBar
+        filter={filter}
+        people={people}
+        filteredOut={counted?.filteredOut}
+        what="set"
+        onChange={(next) => {
+          setFilter(next);
+          setOlder([]);
+        }}
+      />
       {!sets.length && (
         <div className="ov-empty">
-          <p>Nothing was checked in yet.</p>
+          <p>{unfiltered ? 'Nothing was checked in yet.' : 'The filter leaves nothing.'}</p>
         </div>
       )}
       <ol className="ov-sets">

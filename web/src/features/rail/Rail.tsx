@@ -1,10 +1,16 @@
 'use client';
 
 /** The time line of versions, with the markers A and B. Only what is in sight is drawn. */
+import { plural } from '@ovrel/core/plural';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import type { Proposal } from '../../contract/proposals.ts';
+import { hasThumbnail } from '../cards.ts';
+import { Film } from '../film/Film.tsx';
+import { useFileActs } from '../files/state/acts.tsx';
 import { useShown } from '../files/state/shown.tsx';
+import { FilterBar } from '../filter/FilterBar.tsx';
+import { isFiltering } from '../filter/filter.ts';
 import { ArcLine, AXIS, StopGlyph } from './glyphs.tsx';
 import { sayGoing } from '../keeping/keep.ts';
 import { useGoing } from '../keeping/useGoing.ts';
@@ -32,14 +38,30 @@ const proposedMark = ({ version, source }: Proposal): Mark => ({
 });
 
 export function Rail(): React.ReactNode {
-  const { file, columns, marks, a: ownA, b: shownB, other, proposal, move, goToLine, beside } = useShown();
+  const {
+    file,
+    columns,
+    marks,
+    every,
+    railFilter,
+    setRailFilter,
+    a: ownA,
+    b: shownB,
+    other,
+    proposal,
+    move,
+    goToLine,
+    beside,
+  } = useShown();
   const versions = useMemo(() => (proposal ? [...marks, proposedMark(proposal)] : marks), [marks, proposal]);
+  const { open } = useFileActs();
   const b = shownB.id;
   const a = other ? b : ownA.id;
   const scroller = useRef<HTMLDivElement>(null);
   const [scale, setScale] = useState<Scale>('even');
   const [view, setView] = useState({ left: 0, width: 1000 });
   const [peek, setPeek] = useState<Stop>();
+  const [isFilterOpen, setIsFilterOpen] = useState(false);
   const [drag, setDrag] = useState<{ marker: 'a' | 'b'; x: number }>();
   const layout = useMemo(() => layoutRail(versions, scale, view.width), [versions, scale, view.width]);
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
@@ -111,7 +133,7 @@ export function Rail(): React.ReactNode {
   return (
     <section className="ov-rail" aria-label="Rail: all versions">
       <div className="ov-rail-side">
-        <span>{marks.length === 1 ? '1 version' : `${marks.length.toLocaleString('en')} versions`}</span>
+        <span>{sayShown(marks.length, every.length)}</span>
         <LineChoice columns={columns} onLine={goToLine} />
         <div role="group" aria-label="Spacing" className="d-flex flex-column gap-1">
           <Button
@@ -133,7 +155,32 @@ export function Rail(): React.ReactNode {
             By time
           </Button>
         </div>
+        {hasThumbnail(shownB.format) && (
+          <Button size="sm" variant="outline-secondary" title="Key t" onClick={() => open(<Film />)}>
+            Play
+          </Button>
+        )}
+        <Button
+          size="sm"
+          variant="outline-secondary"
+          active={isFiltering(railFilter)}
+          aria-expanded={isFilterOpen}
+          onClick={() => setIsFilterOpen(!isFilterOpen)}
+        >
+          Filter
+        </Button>
       </div>
+      {isFilterOpen && (
+        <div className="ov-rail-filter">
+          <FilterBar
+            filter={railFilter}
+            people={columns.people}
+            filteredOut={every.length - marks.length}
+            what="version"
+            onChange={setRailFilter}
+          />
+        </div>
+      )}
       <div
         className="ov-rail-scroll"
         ref={scroller}
@@ -194,6 +241,9 @@ export function Rail(): React.ReactNode {
     </section>
   );
 }
+
+const sayShown = (shown: number, all: number): string =>
+  shown === all ? plural(all, 'version') : `${shown.toLocaleString('en')} of ${plural(all, 'version')}`;
 
 /** When what a stop stands for goes by the keeping rules; undefined: all of it stays. */
 function sayStopGoes({ sitting }: Stop, going: ReadonlyMap<string, string>): string | undefined {

@@ -5,7 +5,7 @@ import { computed, known, unlessTooHeavy, type Fact } from './fact.ts';
 import { hasPicture, isReadable, sourceOf, type Subject } from './subject.ts';
 
 /** Longer sides of thumbnails, in pixels. */
-export type ThumbnailSide = 96 | 320;
+export type ThumbnailSide = 96 | 320 | 1024;
 
 interface Key {
   readonly subject: Subject;

@@ -1,12 +1,14 @@
 /** Versions of a file, of all its lines, and the acts of the ledger that made none, the latest first. */
 import type { Person } from '../../contract/api.ts';
 import type { LedgerEntry } from '../../contract/desk.ts';
-import type { FileHistory } from '../../contract/history.ts';
+import type { z } from 'zod';
+import type { FileHistory, historyQuerySchema } from '../../contract/history.ts';
+import type { VersionFilter } from '../../contract/version-filter.ts';
 import { db } from '../db/pool.ts';
 import { permitFile } from '../people/access.ts';
 import { versionOf } from '../versions/rows.ts';
 import type { Act } from './ledger.ts';
-import { versionsBefore, actsBefore, PAGE } from './rows.ts';
+import { versionsBefore, versionsThrough, actsBefore, PAGE } from './rows.ts';
 
 /** Their versions tell of them. */
 const makingVersions: readonly Act[] = [
@@ -23,11 +25,19 @@ const makingVersions: readonly Act[] = [
   'sealed',
 ];
 
-export async function fileHistory(by: Person, fileId: string, before?: string): Promise<FileHistory> {
+export async function fileHistory(
+  by: Person,
+  fileId: string,
+  { before, ...filter }: z.output<typeof historyQuerySchema> = {},
+): Promise<FileHistory> {
   await permitFile(by, 'see old versions', fileId, 'see the history');
-  const [versions, acts] = await Promise.all([
-    versionsBefore(db(), fileId, before),
-    actsBefore(db(), fileId, before, makingVersions),
+  // What was done without a version has neither kind nor note.
+  const withActs = filter.kinds === undefined && !filter.words;
+  const [versions, acts, all, through] = await Promise.all([
+    versionsBefore(db(), fileId, before, filter),
+    withActs ? actsBefore(db(), fileId, before, makingVersions, filter) : [],
+    versionsThrough(db(), fileId, {}),
+    versionsThrough(db(), fileId, filter),
   ]);
   const steps: FileHistory['steps'] = [
     ...versions.map((row) => ({ at: row.made_at.toISOString(), version: versionOf(row), entry: null })),
@@ -36,5 +46,15 @@ export async function fileHistory(by: Person, fileId: string, before?: string): 
       return { at: entry.at, version: null, entry };
     }),
   ].sort((a, b) => b.at.localeCompare(a.at));
-  return { steps: steps.slice(0, PAGE), more: steps.length > PAGE };
+  return { steps: steps.slice(0, PAGE), more: steps.length > PAGE, filteredOut: all.length - through.length };
+}
+
+/** Versions of a file that a filter lets through, as ids. */
+export async function matchingVersions(
+  by: Person,
+  fileId: string,
+  filter: VersionFilter,
+): Promise<{ versions: string[] }> {
+  await permitFile(by, 'see old versions', fileId, 'see the history');
+  return { versions: await versionsThrough(db(), fileId, filter) };
 }

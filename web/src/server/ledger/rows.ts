@@ -3,6 +3,8 @@ import { many, one, type Db } from '../db/pool.ts';
 import { literally } from '../projects/rows.ts';
 import type { ledgerQuerySchema } from '../../contract/desk.ts';
 import type { z } from 'zod';
+import type { VersionFilter } from '../../contract/version-filter.ts';
+import { passes } from '../versions/filter.ts';
 import type { Scope } from '../people/access.ts';
 import { STORE } from '../store/copy.ts';
 import { versionSelect, type VersionRow } from '../versions/rows.ts';
@@ -46,24 +48,54 @@ export const entriesAfter = (
 
 export const PAGE = 100;
 
-export const versionsBefore = (client: Db, fileId: string, before: string | undefined): Promise<VersionRow[]> =>
-  many<VersionRow>(
+/** Versions of a file that a filter lets through, the latest first. */
+export function versionsBefore(
+  client: Db,
+  fileId: string,
+  before: string | undefined,
+  filter: VersionFilter,
+): Promise<VersionRow[]> {
+  const values: unknown[] = [STORE, fileId, before ?? null];
+  const passing = passes(filter, values);
+  return many<VersionRow & Record<string, unknown>>(
     client,
-    `${versionSelect} where v.store_id = $1 and v.file_id = $2 and ($3::timestamptz is null or v.made_at < $3) order by v.made_at desc, v.number desc limit ${PAGE + 1}`,
-    [STORE, fileId, before ?? null],
+    `${versionSelect} where v.store_id = $1 and v.file_id = $2 and ($3::timestamptz is null or v.made_at < $3)
+       and ${passing}
+     order by v.made_at desc, v.number desc limit ${PAGE + 1}`,
+    values,
   );
+}
 
+/** Ids of versions of a file that a filter lets through, or those that it does not. */
+export async function versionsThrough(client: Db, fileId: string, filter: VersionFilter): Promise<string[]> {
+  const values: unknown[] = [STORE, fileId];
+  const passing = passes(filter, values);
+  const rows = await many<{ id: string }>(
+    client,
+    `select v.id from version v where v.store_id = $1 and v.file_id = $2 and ${passing}`,
+    values,
+  );
+  return rows.map(({ id }) => id);
+}
+
+/** Acts that made no version, by the same person and on the same days as a filter of versions says. */
 export const actsBefore = (
   client: Db,
   fileId: string,
   before: string | undefined,
   makingVersions: readonly string[],
+  { person, from, to }: VersionFilter,
 ): Promise<{ entry: string }[]> =>
   many(
     client,
     `
-      select entry from ledger where store_id = $1 and file_id = $2 and act <> all($4) and ($3::timestamptz is null or at < $3) order by at desc, seq desc limit ${PAGE + 1}`,
-    [STORE, fileId, before ?? null, makingVersions],
+    select entry from ledger
+    where store_id = $1 and file_id = $2 and act <> all($4) and ($3::timestamptz is null or at < $3)
+      and ($5::uuid is null or person_id = $5)
+      and ($6::timestamp is null or at >= $6::timestamp at time zone 'UTC')
+      and ($7::timestamp is null or at < ($7::timestamp + interval '1 day') at time zone 'UTC')
+    order by at desc, seq desc limit ${PAGE + 1}`,
+    [STORE, fileId, before ?? null, makingVersions, person ?? null, from ?? null, to ?? null],
   );
 
 interface NewRow {

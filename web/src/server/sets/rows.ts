@@ -4,6 +4,8 @@ import { ENGINE } from '@ovrel/core';
 import { STORE } from '../store/copy.ts';
 import type { Scope } from '../people/access.ts';
 import { type SetKind } from '../../contract/desk.ts';
+import { isFiltering, type VersionFilter } from '../../contract/version-filter.ts';
+import { passes } from '../versions/filter.ts';
 
 export interface MadeSet {
   readonly id: string;
@@ -140,27 +142,64 @@ export function filesOfSets(client: Db, sets: readonly string[], scope: Scope): 
 }
 
 /** Sets of a project that touch something that a person may see, newest first; of one file, if it is given. */
-export function setRows(
-  client: Db,
-  projectId: string,
-  { before, file, most }: { before: number | undefined; file: string | undefined; most: number },
-  scope: Scope,
-): Promise<SetRow[]> {
-  const values: unknown[] = [projectId, before ?? null, most];
-  const ofFile = file === undefined ? undefined : `$${values.push(file)}`;
-  const isSeen = (row: string): string =>
-    `${ofFile ? `${row}.file_id = ${ofFile}` : 'true'} and ${scope.condition('f.project_id', 'f.folder_id', values)}`;
-  const touches = `(
-    exists (
-      select 1 from version v join file f on f.id = v.file_id
-      where v.store_id = ${STORE} and v.set_id = s.id and ${isSeen('v')})
-    or exists (
-      select 1 from deleted_file d join file f on f.id = d.file_id where d.set_id = s.id and ${isSeen('d')}))`;
-  const condition = scope.everywhere && ofFile === undefined ? 'true' : touches;
-  return many<SetRow>(
+export function setRows(client: Db, projectId: string, wanted: WantedSets, scope: Scope): Promise<SetRow[]> {
+  const values: unknown[] = [projectId];
+  const condition = isWanted(wanted, scope, values);
+  const most = `$${values.push(wanted.most)}`;
+  return many<SetRow & Record<string, unknown>>(
     client,
-    `${setSelect} where s.project_id = $1 and ($2::int is null or s.number < $2) and ${condition}
-     order by s.number desc limit $3`,
+    `${setSelect} where s.project_id = $1 and ${condition} order by s.number desc limit ${most}`,
     values,
   );
 }
+
+export async function countSets(client: Db, projectId: string, wanted: WantedSets, scope: Scope): Promise<number> {
+  const values: unknown[] = [projectId];
+  const condition = isWanted(wanted, scope, values);
+  const row = await one<{ n: number } & Record<string, unknown>>(
+    client,
+    `select count(*)::int as n from checkin_set s where s.project_id = $1 and ${condition}`,
+    values,
+  );
+  return row?.n ?? 0;
+}
+
+export interface WantedSets {
+  /** Only sets with smaller numbers. */
+  readonly before: number | undefined;
+  readonly file: string | undefined;
+  /** A set is shown where a version of it passes. */
+  readonly filter: VersionFilter;
+  readonly most: number;
+}
+
+function isWanted({ before, file, filter }: WantedSets, scope: Scope, values: unknown[]): string {
+  const older = before === undefined ? 'true' : `s.number < $${values.push(before)}`;
+  const ofFile = file === undefined ? undefined : `$${values.push(file)}`;
+  const isSeen = (row: string): string =>
+    `${ofFile ? `${row}.file_id = ${ofFile}` : 'true'} and ${scope.condition('f.project_id', 'f.folder_id', values)}`;
+  // What was deleted has no version that could pass.
+  const deletions = isFiltering(filter) ? 'false and' : '';
+  const touches = `(
+    exists (
+      select 1 from version v join file f on f.id = v.file_id
+      where v.store_id = ${STORE} and v.set_id = s.id and ${isSeen('v')} and ${passes(filter, values)})
+    or ${deletions} exists (
+      select 1 from deleted_file d join file f on f.id = d.file_id where d.set_id = s.id and ${isSeen('d')}))`;
+  const isAny = scope.everywhere && ofFile === undefined && !isFiltering(filter);
+  return `${older} and ${isAny ? 'true' : touches}`;
+}
+
+/** Who made versions of a project, or of one file. */
+export const makers = (
+  client: Db,
+  { projectId, fileId }: { readonly projectId: string; readonly fileId?: string },
+): Promise<{ id: string; name: string }[]> =>
+  many(
+    client,
+    `select id, name from person where id in (
+       select v.made_by from version v join file f on f.id = v.file_id
+       where v.store_id = $1 and f.project_id = $2 and ($3::uuid is null or f.id = $3))
+     order by name`,
+    [STORE, projectId, fileId ?? null],
+  );

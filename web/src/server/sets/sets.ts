@@ -1,10 +1,11 @@
 /** Check-in sets: what changed together. Every act that makes versions, deletes or brings back is one. */
 import type { Person } from '../../contract/api.ts';
-import type { CheckinSet, SetKind } from '../../contract/desk.ts';
+import type { z } from 'zod';
+import type { CheckinSet, setCountSchema, SetKind, setsQuerySchema } from '../../contract/desk.ts';
 import { db, type Client } from '../db/pool.ts';
 import { permit, scopeIn, scopeOf, type Scope } from '../people/access.ts';
 import { notFound } from '../problem.ts';
-import { filesOfSets, insertSet, setRow, setRows, type MadeSet, type SetRow } from './rows.ts';
+import { countSets, filesOfSets, insertSet, makers, setRow, setRows, type MadeSet, type SetRow } from './rows.ts';
 
 const PAGE = 50;
 
@@ -60,10 +61,22 @@ async function withFiles(rows: readonly SetRow[], scope: Scope): Promise<Checkin
 export async function listSets(
   by: Person,
   projectId: string,
-  { before, file }: { before?: number | undefined; file?: string | undefined },
+  { before, file, ...filter }: z.output<typeof setsQuerySchema>,
 ): Promise<CheckinSet[]> {
   const scope = await scopeIn(by, 'see old versions', projectId, 'see the history');
-  return withFiles(await setRows(db(), projectId, { before, file, most: PAGE }, scope), scope);
+  return withFiles(await setRows(db(), projectId, { before, file, filter, most: PAGE }, scope), scope);
+}
+
+/** How many sets there are, and of how many of them a filter leaves nothing. */
+export async function countedSets(
+  by: Person,
+  projectId: string,
+  { before, file, ...filter }: z.output<typeof setsQuerySchema>,
+): Promise<z.infer<typeof setCountSchema>> {
+  const scope = await scopeIn(by, 'see old versions', projectId, 'see the history');
+  const wanted = { before, file, most: PAGE };
+  const all = await countSets(db(), projectId, { ...wanted, filter: {} }, scope);
+  return { all, filteredOut: all - (await countSets(db(), projectId, { ...wanted, filter }, scope)) };
 }
 
 export async function getSet(by: Person, id: string): Promise<CheckinSet> {
@@ -80,4 +93,13 @@ export async function getSet(by: Person, id: string): Promise<CheckinSet> {
 export async function madeSet(by: Person, id: string): Promise<CheckinSet | null> {
   const row = await setRow(db(), id);
   return row ? ((await withFiles([row], await scopeOf(by, 'see', row.project_id)))[0] ?? null) : null;
+}
+
+/** Who made versions of a project, or of one file, as far as the person may see its past. */
+export async function makersOf(
+  by: Person,
+  where: { readonly projectId: string; readonly fileId?: string },
+): Promise<{ id: string; name: string }[]> {
+  await scopeIn(by, 'see old versions', where.projectId, 'see the history');
+  return makers(db(), where);
 }

@@ -12,6 +12,7 @@ import {
   sceneBytesOf,
   seenPageOf,
 } from '../facts/drawn.ts';
+import type { ThumbnailSide } from '../facts/thumbnail.ts';
 import { lookAt } from '../facts/look.ts';
 import { attachment } from '../http/disposition.ts';
 import { permitVersion } from '../people/access.ts';
@@ -239,7 +240,7 @@ async function* shownWith(
 export async function thumbnailResponse(
   by: Person,
   versionId: string,
-  side: 96 | 320,
+  side: ThumbnailSide,
   ifNoneMatch: string | null,
 ): Promise<Response> {
   await permitVersion(by, versionId);

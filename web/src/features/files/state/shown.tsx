@@ -2,15 +2,19 @@
 
 /** Which file, line and versions the page shows. The address bar holds it. */
 import { useSearchParams } from 'next/navigation';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useCallback, useDeferredValue, useEffect, useMemo, useState } from 'react';
 import type { FileEntry, RailColumns, Version } from '../../../contract/api.ts';
 import type { Proposal } from '../../../contract/proposals.ts';
 import { inSittings } from '@ovrel/core/sittings';
+import { api } from '../../../contract/operations/index.ts';
+import { useAnswer } from '../../api/useAnswer.ts';
+import { isFiltering, NO_FILTER, type Filter } from '../../filter/filter.ts';
 import { sentenceOf } from '../../api/client.ts';
 import { contextOf } from '../../frame/context.tsx';
+import { shownMarks } from '../../rail/filter.ts';
 import { marksOf, type Mark } from '../../rail/layout.ts';
 import { looks, type Showing } from '../../viewer/looks.ts';
-import { lineOf, namedIn, PLAIN_LOOK, pointsOf, queryOf, type Points } from '../address.ts';
+import { lineOf, namedIn, PLAIN_LOOK, pointsOf, queryOf, type Points, type VersionPoint } from '../address.ts';
 import { useOther, type Other } from '../useOther.ts';
 import { useProposed } from '../useProposed.ts';
 import { useRail, useVersion } from '../versions.ts';
@@ -30,8 +34,12 @@ export interface Move {
 export interface Shown extends Points<Version> {
   readonly file: FileEntry;
   readonly columns: RailColumns;
-  /** All versions of the line, oldest first. */
+  /** Versions of the line that the filter shows, with those that are looked at, oldest first. */
   readonly marks: readonly Mark[];
+  /** All of them. */
+  readonly every: readonly Mark[];
+  readonly railFilter: Filter;
+  readonly setRailFilter: (filter: Filter) => void;
   readonly other: Other | undefined;
   /** Why the version from elsewhere is not shown. */
   readonly otherProblem: string | undefined;
@@ -46,7 +54,7 @@ export interface Shown extends Points<Version> {
   readonly goToLine: (line: string) => void;
   /**
    * The version so many steps after this one on the line; before it where negative. A sitting is one step, unless each
-   * of its saves is meant.
+   * of its saves is meant. What is filtered out is stepped over, but for single saves.
    */
   readonly beside: (id: string, steps: number, each?: boolean) => Mark | undefined;
   /** Versions of the sitting that a version belongs to, oldest first; itself alone where it is no save. */
@@ -70,8 +78,9 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
   const { get, write } = useQuery();
   const line = lineOf(get, rail.lines, rail.ids.includes(namedIn(get) ?? '') ? rail.line : mainOf(rail));
   const columns = useRail(file.id, line, rail);
-  const marks = useMemo(() => marksOf(columns), [columns]);
-  const asked = useMemo(() => pointsOf(get, marks), [get, marks]);
+  const every = useMemo(() => marksOf(columns), [columns]);
+  const asked = useMemo(() => pointsOf(get, every), [get, every]);
+  const { railFilter, setRailFilter, marks } = useFiltered(file.id, every, asked);
   const points = usePoints(file.id, columns.line, asked, columns.line === rail.line ? initial : none);
   const { other, problem } = useOther(get('with') ?? undefined);
   const proposed = useProposed(get('proposal') ?? undefined);
@@ -81,13 +90,14 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
     (next: string): void => write(next === mainOf(columns) ? '' : `line=${next}`),
     [write, columns],
   );
-  const sittings = useMemo(() => inSittings(marks), [marks]);
+  const sittings = useMemo(() => inSittings(every), [every]);
+  const steps = useMemo(() => inSittings(marks), [marks]);
   const beside = useCallback(
-    (id: string, steps: number, each = false): Mark | undefined =>
+    (id: string, by: number, each = false): Mark | undefined =>
       each
-        ? marks[marks.findIndex((m) => m.id === id) + steps]
-        : sittings[sittings.findIndex((sitting) => sitting.some((m) => m.id === id)) + steps]?.at(-1),
-    [marks, sittings],
+        ? every[every.findIndex((m) => m.id === id) + by]
+        : steps[steps.findIndex((step) => step.some((m) => m.id === id)) + by]?.at(-1),
+    [every, steps],
   );
   const sittingOf = useCallback(
     (id: string): readonly Mark[] => sittings.find((sitting) => sitting.some((m) => m.id === id)) ?? [],
@@ -105,6 +115,9 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
       file,
       columns,
       marks,
+      every,
+      railFilter,
+      setRailFilter,
       a,
       b,
       newest,
@@ -123,6 +136,9 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
       file,
       columns,
       marks,
+      every,
+      railFilter,
+      setRailFilter,
       a,
       b,
       askedA,
@@ -139,6 +155,26 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
     ],
   );
   return <Provider value={value}>{children}</Provider>;
+}
+
+/** The versions that a filter shows; those that the address asks for are shown always. */
+function useFiltered(
+  fileId: string,
+  every: readonly Mark[],
+  asked: Points<VersionPoint> | undefined,
+): Pick<Shown, 'railFilter' | 'setRailFilter' | 'marks'> {
+  const [railFilter, setRailFilter] = useState(NO_FILTER);
+  const words = useDeferredValue(railFilter.words.trim());
+  const { data } = useAnswer(api.files.matching, words === '' ? null : { fileId, query: { words } }, {
+    keepPreviousData: true,
+  });
+  const a = asked?.a.id ?? '';
+  const b = asked?.b.id ?? '';
+  const marks = useMemo(() => {
+    if (!isFiltering(railFilter)) return every;
+    return shownMarks(every, railFilter, words === '' || !data ? undefined : new Set(data.versions), [a, b]);
+  }, [every, railFilter, words, data, a, b]);
+  return { railFilter, setRailFilter, marks };
 }
 
 const mainOf = ({ lines, line }: RailColumns): string => lines.find((l) => l.position === 0)?.id ?? line;

@@ -6,6 +6,7 @@ import { crops } from './crops.ts';
 import { cut } from './cut.ts';
 import { deflate } from './deflate.ts';
 import { drawing } from './drawing.ts';
+import { film } from './film.ts';
 import { follow } from './follow.ts';
 import { layer } from './layer.ts';
 import { locate } from './locate.ts';
@@ -33,6 +34,7 @@ export const tasks = {
   cut,
   deflate,
   drawing,
+  film,
   follow,
   layer,
   locate,

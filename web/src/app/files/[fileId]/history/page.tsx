@@ -3,6 +3,7 @@ import { FileHistoryPage } from '../../../../features/history/FileHistoryPage.ts
 import { orNotFound } from '../../../../server/http/visitor.ts';
 import { fileHistory } from '../../../../server/ledger/history.ts';
 import { getFile } from '../../../../server/projects/service.ts';
+import { makersOf } from '../../../../server/sets/sets.ts';
 import { visited } from '../../../visited.tsx';
 
 export const metadata = { title: 'History of a file' };
@@ -25,6 +26,7 @@ export default visited(async (person, { params }: { params: Promise<{ fileId: st
       />
       <FileHistoryPage
         file={{ id: fileId, name: file.name, projectId: file.projectId }}
+        people={await makersOf(person, { projectId: file.projectId, fileId })}
         initial={await fileHistory(person, fileId)}
       />
     </>

@@ -3,7 +3,7 @@ import { HistoryPage } from '../../../../features/history/HistoryPage.tsx';
 import { orNotFound } from '../../../../server/http/visitor.ts';
 import { accessHere } from '../../../../server/people/access.ts';
 import { getProject } from '../../../../server/projects/service.ts';
-import { listSets } from '../../../../server/sets/sets.ts';
+import { listSets, makersOf } from '../../../../server/sets/sets.ts';
 import { visited } from '../../../visited.tsx';
 
 export const metadata = { title: 'History' };
@@ -18,8 +18,9 @@ export default visited(async (person, { params, searchParams }: Props) => {
   const asked = Number((await searchParams).set);
   const project = await orNotFound(projectId, () => getProject(person, projectId));
   const shown = Number.isInteger(asked) && asked > 0 ? asked : undefined;
-  const [sets, here] = await Promise.all([
+  const [sets, people, here] = await Promise.all([
     listSets(person, projectId, {}),
+    makersOf(person, { projectId }),
     accessHere(person, { projectId, folderId: null }),
   ]);
   // A set that an address points at is shown, however old it is.
@@ -38,6 +39,7 @@ export default visited(async (person, { params, searchParams }: Props) => {
       <HistoryPage
         projectId={projectId}
         name={project.name}
+        people={people}
         initial={sets}
         far={far}
         shown={shown}

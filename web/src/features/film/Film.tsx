@@ -1,0 +1,248 @@
+'use client';
+/** A file through time: stepped through with a picture at once, or played, until “this one”. */
+import { filmFormWords, filmForms, type FilmForm } from '@ovrel/core/film';
+import { inSittings } from '@ovrel/core/sittings';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import Modal from 'react-bootstrap/Modal';
+import { MOST_FRAMES } from '../../contract/film.ts';
+import { linkTo } from '../../contract/operation.ts';
+import { api } from '../../contract/operations/index.ts';
+import { useFileActs } from '../files/state/acts.tsx';
+import { useShown } from '../files/state/shown.tsx';
+import { useVersion } from '../files/versions.ts';
+import type { Mark } from '../rail/layout.ts';
+import { sayMoment } from '../words.ts';
+import { colourOf, paintFrame } from './paint.ts';
+import { useFrames, type Frame } from './useFrames.ts';
+
+/** Milliseconds that each version is shown. */
+const paces = [2000, 1000, 700, 350, 150] as const;
+const paceWords: Readonly<Record<(typeof paces)[number], string>> = {
+  2000: 'very slowly',
+  1000: 'slowly',
+  700: 'at an easy pace',
+  350: 'fast',
+  150: 'very fast',
+};
+
+export function Film(): React.ReactNode {
+  const { file, marks, a, b, comparing, move } = useShown();
+  const { close } = useFileActs();
+  const [eachSave, setEachSave] = useState(false);
+  const [areMarked, setAreMarked] = useState(true);
+  const [pace, setPace] = useState<number>(700);
+  const stretch = useStretch(marks, eachSave, comparing ? a.id : undefined, b.id);
+  const ids = useMemo(() => stretch.map(({ id }) => id), [stretch]);
+  const [shown, setShown] = useState(comparing ? a.id : b.id);
+  const at = Math.max(0, nearest(stretch, shown, marks));
+  const frames = useFrames(ids, at);
+  const version = stretch[at];
+  const { isPlaying, setIsPlaying } = usePlaying({ at, last: stretch.length - 1, pace, frames, ids }, (next) =>
+    setShown(ids[next] ?? ''),
+  );
+  if (!version) return null;
+  const go = (next: number): void => {
+    setIsPlaying(false);
+    const to = ids[Math.min(Math.max(next, 0), ids.length - 1)];
+    if (to !== undefined) setShown(to);
+  };
+  const thisOne = (): void => {
+    move({ a: version.id, b: version.id });
+    close();
+  };
+  const play = (): void => {
+    if (at === ids.length - 1) setShown(ids[0] ?? '');
+    setIsPlaying(!isPlaying);
+  };
+  const keys: Readonly<Record<string, () => void>> = {
+    ArrowLeft: () => go(at - 1),
+    ArrowRight: () => go(at + 1),
+    Home: () => go(0),
+    End: () => go(ids.length - 1),
+    ' ': play,
+    Enter: thisOne,
+  };
+  const onKeyDown = (event: React.KeyboardEvent): void => {
+    const isInControl = (event.target as HTMLElement).closest('select, input, a, button') !== null;
+    const act = keys[event.key];
+    if (!act || (isInControl && !event.key.startsWith('Arrow'))) return;
+    event.preventDefault();
+    act();
+  };
+  const saved = ids.length > MOST_FRAMES ? ids.slice(-MOST_FRAMES) : ids;
+  const filmAs = (as: FilmForm): string =>
+    linkTo(api.files.film, {
+      fileId: file.id,
+      query: { versions: saved.join(','), as, pace: String(pace), marks: areMarked ? 'yes' : 'no' },
+    });
+  return (
+    <Modal show fullscreen onHide={close} aria-labelledby="film-title" onKeyDown={onKeyDown}>
+      <Modal.Header closeButton>
+        <Modal.Title as="h2" id="film-title">
+          {file.name} through time
+        </Modal.Title>
+      </Modal.Header>
+      <Modal.Body className="ov-film">
+        <Picture
+          now={frames.get(version.id)}
+          before={areMarked ? frames.get(ids[at - 1] ?? '') : undefined}
+          name={`v${version.number}`}
+        />
+        <Words mark={version} place={at} of={stretch.length} />
+        <input
+          type="range"
+          className="form-range"
+          aria-label="Version"
+          aria-valuetext={`v${version.number}`}
+          min={0}
+          max={stretch.length - 1}
+          value={at}
+          onChange={(e) => go(Number(e.target.value))}
+        />
+        <div className="ov-film-acts">
+          <Button variant="outline-secondary" title="Key ←" disabled={at === 0} onClick={() => go(at - 1)}>
+            Before
+          </Button>
+          <Button variant="outline-secondary" title="Space" onClick={play}>
+            {isPlaying ? 'Stop' : 'Play'}
+          </Button>
+          <Button
+            variant="outline-secondary"
+            title="Key →"
+            disabled={at === stretch.length - 1}
+            onClick={() => go(at + 1)}
+          >
+            After
+          </Button>
+          <Button title="Enter" onClick={thisOne}>
+            This one
+          </Button>
+          <Form.Select aria-label="Pace" value={pace} onChange={(e) => setPace(Number(e.target.value))}>
+            {paces.map((milliseconds) => (
+              <option key={milliseconds} value={milliseconds}>
+                {paceWords[milliseconds]}
+              </option>
+            ))}
+          </Form.Select>
+          <Form.Check
+            id="film-marks"
+            label="Mark what changed"
+            checked={areMarked}
+            onChange={(e) => setAreMarked(e.target.checked)}
+          />
+          <Form.Check
+            id="film-each"
+            label="Each save of a sitting"
+            checked={eachSave}
+            onChange={(e) => setEachSave(e.target.checked)}
+          />
+          <span className="ov-film-save">
+            To send{ids.length > MOST_FRAMES ? ` (the last ${MOST_FRAMES})` : ''}:{' '}
+            {filmForms.map((form) => (
+              <a key={form} className="me-2" href={filmAs(form)} download>
+                {filmFormWords[form]}
+              </a>
+            ))}
+          </span>
+        </div>
+      </Modal.Body>
+    </Modal>
+  );
+}
+
+/** Versions that are played: the line, or what is compared; sittings by their last save. */
+function useStretch(marks: readonly Mark[], eachSave: boolean, from: string | undefined, to: string): readonly Mark[] {
+  return useMemo(() => {
+    const first = from === undefined ? 0 : marks.findIndex(({ id }) => id === from);
+    const last = from === undefined ? marks.length - 1 : marks.findIndex(({ id }) => id === to);
+    const between = marks.slice(Math.max(0, Math.min(first, last)), Math.max(first, last) + 1);
+    if (eachSave) return between;
+    return inSittings(between).flatMap((sitting) => sitting.at(-1) ?? []);
+  }, [marks, eachSave, from, to]);
+}
+
+/** The place of a version, or of what stands for it: the end of its sitting. */
+function nearest(stretch: readonly Mark[], id: string, marks: readonly Mark[]): number {
+  const there = stretch.findIndex((mark) => mark.id === id);
+  if (there >= 0) return there;
+  const number = marks.find((mark) => mark.id === id)?.number ?? 0;
+  const after = stretch.findIndex((mark) => mark.number >= number);
+  return after >= 0 ? after : stretch.length - 1;
+}
+
+interface Playing {
+  readonly at: number;
+  readonly last: number;
+  readonly pace: number;
+  readonly frames: ReadonlyMap<string, Frame>;
+  readonly ids: readonly string[];
+}
+
+/** Goes on when the time of a version is over and the next picture is here; stops at the end. */
+function usePlaying(
+  { at, last, pace, frames, ids }: Playing,
+  show: (at: number) => void,
+): { isPlaying: boolean; setIsPlaying: (playing: boolean) => void } {
+  const [isPlaying, setIsPlaying] = useState(false);
+  const isHere = frames.has(ids[at + 1] ?? '');
+  const latest = useRef(show);
+  useEffect(() => {
+    latest.current = show;
+  });
+  useEffect(() => {
+    if (!isPlaying || !isHere || at >= last) return undefined;
+    const timer = setTimeout(() => {
+      latest.current(at + 1);
+      if (at + 1 >= last) setIsPlaying(false);
+    }, pace);
+    return () => clearTimeout(timer);
+  }, [isPlaying, isHere, at, last, pace]);
+  return { isPlaying, setIsPlaying };
+}
+
+interface PictureProps {
+  /** Undefined while it is on its way; null where there is none. */
+  readonly now: Frame | undefined;
+  readonly before: Frame | undefined;
+  readonly name: string;
+}
+
+function Picture({ now, before, name }: PictureProps): React.ReactNode {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  useEffect(() => {
+    if (!canvas.current || !now) return;
+    paintFrame(canvas.current, now, before, colourOf('--ov-plum'));
+    canvas.current.dataset['shows'] = name;
+  }, [now, before, name]);
+  return (
+    <div className="ov-film-picture" aria-busy={now === undefined}>
+      <canvas ref={canvas} role="img" aria-label={`Picture of ${name}`} hidden={now === null} />
+      {now === null && <p>{name} has no picture.</p>}
+    </div>
+  );
+}
+
+function Words({
+  mark,
+  place,
+  of,
+}: {
+  readonly mark: Mark;
+  readonly place: number;
+  readonly of: number;
+}): React.ReactNode {
+  const { file, columns } = useShown();
+  const version = useVersion(file.id, columns.line, mark);
+  return (
+    <p className="ov-film-words" role="status">
+      <span className="ov-mono">v{mark.number}</span> {mark.title && <strong>{mark.title}</strong>} {mark.by},{' '}
+      {sayMoment(mark.at)}
+      <span className="ov-quiet">
+        {' '}
+        ({place + 1} of {of}) {version?.note} {version?.summary}
+      </span>
+    </p>
+  );
+}
