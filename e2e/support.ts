@@ -3,7 +3,35 @@ import { expect, test as base, type Locator, type Page } from '@playwright/test'
 import pg from 'pg';
 import { demoPassword } from '../demo/people.ts';
 
+/** Goes on once a page does what it is asked to: keys and clicks of before are lost. */
+const awake = (page: Page): Promise<void> => page.locator('html[data-awake]').waitFor({ state: 'attached' });
+
+const waiting = new WeakSet<Page>();
+
+/** Every page that is gone to is waited for until it is awake. */
+function waitAlways(page: Page): void {
+  if (waiting.has(page)) return;
+  waiting.add(page);
+  const goTo = page.goto.bind(page);
+  page.goto = async (...given) => {
+    const answer = await goTo(...given);
+    const isPage = answer?.headers()['content-type']?.startsWith('text/html') ?? false;
+    if (isPage && !new URL(page.url()).pathname.startsWith('/api/')) await awake(page);
+    return answer;
+  };
+  const again = page.reload.bind(page);
+  page.reload = async (...given) => {
+    const answer = await again(...given);
+    await awake(page);
+    return answer;
+  };
+}
+
 export const test = base.extend<{ trouble: string[] }>({
+  page: async ({ page }, use) => {
+    waitAlways(page);
+    await use(page);
+  },
   // No page may throw or complain while a test runs.
   trouble: [
     async ({ page }, use) => {
@@ -21,6 +49,7 @@ export const test = base.extend<{ trouble: string[] }>({
 export { expect };
 
 export async function signIn(page: Page, who: string): Promise<void> {
+  waitAlways(page);
   await page.goto('/sign-in');
   await page.getByLabel('E-mail address').fill(`${who}@quillmere.example`);
   await page.getByLabel('Password').fill(demoPassword);

@@ -34,6 +34,9 @@ export const asOfSchema = z.object({
     )
     .describe('What was there then or is there now, by path and name'),
 });
+export const daysSchema = z.array(
+  z.object({ day: z.string().describe('UTC, as 2026-10-20'), versions: z.number().int() }),
+);
 export const bringForwardToSchema = z.object({
   at,
   folder: id.optional(),

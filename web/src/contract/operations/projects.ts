@@ -10,6 +10,7 @@ import {
   branchProjectSchema,
   bringForwardToSchema,
   broughtForwardSchema,
+  daysSchema,
 } from '../as-of.ts';
 import type { Operations } from '../operation.ts';
 
@@ -52,6 +53,13 @@ export const projects = {
     summary: 'A project or folder as it was at a moment, with what is the newest now',
     query: asOfQuerySchema,
     answer: asOfSchema,
+  },
+  days: {
+    method: 'get',
+    path: '/projects/{projectId}/days',
+    summary: 'On which days versions were made in a project or folder, and how many',
+    query: z.object({ folder: z.uuid().optional() }),
+    answer: daysSchema,
   },
   bringForwardTo: {
     method: 'post',

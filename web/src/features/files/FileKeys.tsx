@@ -1,6 +1,7 @@
 'use client';
 
 /** The keys of the file page. */
+import { DayDialog } from '../calendar/DayDialog.tsx';
 import { hasThumbnail } from '../cards.ts';
 import { Film } from '../film/Film.tsx';
 import { useKeys } from '../frame/keys.tsx';
@@ -47,9 +48,10 @@ export function FileKeys(): React.ReactNode {
     { key: 'Shift+ArrowLeft', says: 'Marker A one version back', run: () => stepA(-1) },
     { key: 'Shift+ArrowRight', says: 'Marker A one version on', run: () => stepA(1) },
     { key: 'c', says: 'Compare with the version before', run: compareBefore },
+    { key: 'y', says: 'The day it was right: versions by day', run: () => open(<DayDialog />) },
     { key: 'o', says: 'Compare with another file', run: () => open(<CompareWithDialog />) },
     { key: 'h', says: 'Who drew what', run: drawn.toggle },
-    ...(hasThumbnail(b.format) ? [{ key: 't', says: 'Through time: step and play', run: () => open(<Film />) }] : []),
+    ...(hasThumbnail(b.format) ? [{ key: 'v', says: 'Through time: step and play', run: () => open(<Film />) }] : []),
     ...(canPoint ? [{ key: 'm', says: 'Comment on a place', run: togglePointing }] : []),
     { key: 'Escape', says: 'Leave the comparison', run: () => move({ a: b.id }) },
     { key: 'n', says: 'Next change', run: () => stepChange(1) },

@@ -45,6 +45,8 @@ export function KeyProvider({ children }: { children: React.ReactNode }): React.
       action.run();
     };
     window.addEventListener('keydown', onKey);
+    // From now on the page does what it is asked to.
+    document.documentElement.dataset['awake'] = 'yes';
     return () => window.removeEventListener('keydown', onKey);
   }, [sets]);
   const show = useCallback(() => setOpen(true), []);

@@ -11,6 +11,7 @@ import { call, sentenceOf } from '../api/client.ts';
 import { useAnswer } from '../api/useAnswer.ts';
 import { FormDialog } from '../frame/FormDialog.tsx';
 import { fieldOf } from '../frame/form.ts';
+import { Month } from '../calendar/Month.tsx';
 import { Said } from '../frame/Said.tsx';
 import { sayMoment } from '../words.ts';
 import { Thumb } from './Thumb.tsx';
@@ -38,6 +39,7 @@ export function AsOfPage({ projectId, folderId, name, initialAt, mayBringForward
   const { data, error, mutate } = useAnswer(api.projects.asOf, at ? { projectId, query } : null, {
     keepPreviousData: true,
   });
+  const { data: days } = useAnswer(api.projects.days, { projectId, query: { folder: folderId } });
   const choose = (text: string): void => {
     if (!isMoment(`${text}Z`)) return;
     const moment = new Date(`${text}Z`).toISOString();
@@ -101,13 +103,19 @@ export function AsOfPage({ projectId, folderId, name, initialAt, mayBringForward
           onChange={(e) => choose(e.target.value)}
         />
       </Form.Group>
+      <Month
+        counts={new Map(days?.map(({ day, versions }) => [day, versions]))}
+        what="version"
+        chosen={at?.slice(0, 10)}
+        onChoose={(day) => choose(`${day}T23:59`)}
+      />
       {said && (
         <Said problem={said.problem}>
           {said.text} {said.href && <Link href={said.href}>Open it</Link>}
         </Said>
       )}
       {error && <Said problem>{sentenceOf(error)}</Said>}
-      {!at && <p>Choose a moment: the table shows each file as it was then, and what came since.</p>}
+      {!at && <p>Choose a day, or a moment: the table shows each file as it was then, and what came since.</p>}
       {changed.length > 0 && (
         <Form.Switch
           id="as-of-telling"

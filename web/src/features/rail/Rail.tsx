@@ -156,7 +156,7 @@ export function Rail(): React.ReactNode {
           </Button>
         </div>
         {hasThumbnail(shownB.format) && (
-          <Button size="sm" variant="outline-secondary" title="Key t" onClick={() => open(<Film />)}>
+          <Button size="sm" variant="outline-secondary" title="Key v" onClick={() => open(<Film />)}>
             Play
           </Button>
         )}

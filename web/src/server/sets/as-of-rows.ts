@@ -53,3 +53,19 @@ export const filesThenAndNow = (client: Db, projectId: string, at: string): Prom
     order by lower(f.name)`,
     [STORE, projectId, at],
   );
+
+/** How many versions of main lines were made on each day, folder by folder. */
+export const daysOfProject = (
+  client: Db,
+  projectId: string,
+): Promise<{ day: string; folder_id: string | null; versions: number }[]> =>
+  many(
+    client,
+    `
+    select to_char(v.made_at at time zone 'UTC', 'YYYY-MM-DD') as day, f.folder_id, count(*)::int as versions
+    from file f
+    join line l on l.file_id = f.id and l.position = 0
+    join version v on v.store_id = $1 and v.line_id = l.id
+    where f.project_id = $2 group by 1, 2 order by 1`,
+    [STORE, projectId],
+  );

@@ -12,7 +12,7 @@ import { lockProject } from '../projects/rows.ts';
 import { foldersOf } from '../projects/service.ts';
 import { refuseNoteless } from '../versions/refusals.ts';
 import { appendVersion, lockFile, type Locked } from '../versions/service.ts';
-import { filesThenAndNow, type ThenRow } from './as-of-rows.ts';
+import { daysOfProject, filesThenAndNow, type ThenRow } from './as-of-rows.ts';
 import { takeOut } from './deleting.ts';
 import { newSet } from './sets.ts';
 
@@ -64,6 +64,26 @@ const thenOf = (row: ThenRow): AsOf['files'][number]['then'] =>
 interface SeenRows {
   readonly rows: readonly ThenRow[];
   readonly pathOf: (folderId: string | null) => string;
+}
+
+/** Days on which something was made, in a folder with all below it, as far as the person may see the past. */
+export async function daysOf(
+  by: Person,
+  projectId: string,
+  folderId?: string,
+): Promise<{ day: string; versions: number }[]> {
+  const scope = await scopeIn(by, 'see old versions', projectId);
+  const [rows, folders] = [await daysOfProject(db(), projectId), await foldersOf(by, projectId)];
+  const parents = new Map(folders.map((folder) => [folder.id, folder.parentId]));
+  const isWithin = (id: string | null): boolean =>
+    id === folderId || (id !== null && isWithin(parents.get(id) ?? null));
+  const seen = rows
+    .filter((row) => scope.has(projectId, row.folder_id))
+    .filter((row) => folderId === undefined || isWithin(row.folder_id));
+  return [...Map.groupBy(seen, ({ day }) => day)].map(([day, of]) => ({
+    day,
+    versions: of.reduce((sum, { versions }) => sum + versions, 0),
+  }));
 }
 
 /** As far as the person may see the past. */

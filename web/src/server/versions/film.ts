@@ -45,8 +45,13 @@ export async function filmOf(
   const film = await runTask('film', { frames, options }, { seconds: SECONDS });
   const [first] = rows;
   const last = rows.at(-1);
-  const name = `${first?.upload_name ?? 'film'} v${first?.number ?? ''} to v${last?.number ?? ''}.${as}`;
+  const name = (first?.upload_name ?? '').replace(/\.[^.]+$/, '');
+  const fileName = `${name} v${first?.number ?? ''} to v${last?.number ?? ''}.${as}`;
   return new Response(Uint8Array.from(film), {
-    headers: { 'content-type': `image/${as}`, 'content-disposition': attachment(name), 'cache-control': 'no-store' },
+    headers: {
+      'content-type': `image/${as}`,
+      'content-disposition': attachment(fileName),
+      'cache-control': 'no-store',
+    },
   });
 }

@@ -2,6 +2,7 @@
 
 import Link from 'next/link';
 import Button from 'react-bootstrap/Button';
+import { DayDialog } from '../../calendar/DayDialog.tsx';
 import { saySize } from '../../words.ts';
 import { BranchOffDialog } from '../BranchOffDialog.tsx';
 import { BringForwardDialog } from '../BringForwardDialog.tsx';
@@ -67,6 +68,9 @@ export function Acts(): React.ReactNode {
           Compare with v{newest.number}, the newest
         </Button>
       )}
+      <Button variant="outline-secondary" onClick={() => open(<DayDialog />)} title="Key y">
+        Find the day it was right …
+      </Button>
       <Button variant="outline-secondary" onClick={() => open(<CompareWithDialog />)} title="Key o">
         Compare with another file …
       </Button>

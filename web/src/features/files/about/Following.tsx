@@ -1,6 +1,8 @@
 'use client';
 
 import Button from 'react-bootstrap/Button';
+import { mutate as forget } from 'swr';
+import { addressOf } from '../../../contract/operation.ts';
 import { api } from '../../../contract/operations/index.ts';
 import { call } from '../../api/client.ts';
 import { useAnswer } from '../../api/useAnswer.ts';
@@ -11,7 +13,8 @@ import { useShown } from '../state/shown.tsx';
 export function Following(): React.ReactNode {
   const { file } = useShown();
   const { data, mutate } = useAnswer(api.home.follows, { fileId: file.id });
-  const { said, attempt } = useAttempt(mutate);
+  // Home tells of other files from now on.
+  const { said, attempt } = useAttempt(() => Promise.all([mutate(), forget(addressOf(api.home.get, {}))]));
   if (!data) return null;
   const { follows } = data;
   const sentence = follows ? 'You do not follow this file any more.' : 'What others do to it is told on Home.';
