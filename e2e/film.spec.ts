@@ -29,6 +29,10 @@ test('keys step through versions with their pictures, and “this one” goes th
   await page.keyboard.press('v');
   const film = page.getByRole('dialog');
   await expect(film.getByRole('heading', { name: 'pier.svg through time' })).toBeVisible();
+  await expect(canvasOf(page)).toHaveAttribute('data-shows', 'v5');
+  await page.keyboard.press('ArrowLeft');
+  await expect(canvasOf(page)).toHaveAttribute('data-shows', 'v4');
+  await page.keyboard.press('End');
   await film.getByLabel('Mark what changed').uncheck();
   await expect(canvasOf(page)).toHaveAttribute('data-shows', 'v5');
   expect([await deckAt(page, 250), await deckAt(page, 10)]).toEqual([true, false]);

@@ -42,14 +42,13 @@ export function Film(): React.ReactNode {
   const { isPlaying, setIsPlaying } = usePlaying({ at, last: stretch.length - 1, pace, frames, ids }, (next) =>
     setShown(ids[next] ?? ''),
   );
-  if (!version) return null;
   const go = (next: number): void => {
     setIsPlaying(false);
     const to = ids[Math.min(Math.max(next, 0), ids.length - 1)];
     if (to !== undefined) setShown(to);
   };
   const thisOne = (): void => {
-    move({ a: version.id, b: version.id });
+    if (version) move({ a: version.id, b: version.id });
     close();
   };
   const play = (): void => {
@@ -64,13 +63,8 @@ export function Film(): React.ReactNode {
     ' ': play,
     Enter: thisOne,
   };
-  const onKeyDown = (event: React.KeyboardEvent): void => {
-    const isInControl = (event.target as HTMLElement).closest('select, input, a, button') !== null;
-    const act = keys[event.key];
-    if (!act || (isInControl && !event.key.startsWith('Arrow'))) return;
-    event.preventDefault();
-    act();
-  };
+  useWindowKeys(keys);
+  if (!version) return null;
   const saved = ids.length > MOST_FRAMES ? ids.slice(-MOST_FRAMES) : ids;
   const filmAs = (as: FilmForm): string =>
     linkTo(api.files.film, {
@@ -78,7 +72,7 @@ export function Film(): React.ReactNode {
       query: { versions: saved.join(','), as, pace: String(pace), marks: areMarked ? 'yes' : 'no' },
     });
   return (
-    <Modal show fullscreen onHide={close} aria-labelledby="film-title" onKeyDown={onKeyDown}>
+    <Modal show fullscreen onHide={close} aria-labelledby="film-title">
       <Modal.Header closeButton>
         <Modal.Title as="h2" id="film-title">
           {file.name} through time
@@ -172,6 +166,26 @@ function nearest(stretch: readonly Mark[], id: string, marks: readonly Mark[]): 
   return after >= 0 ? after : stretch.length - 1;
 }
 
+/** Keys of the whole dialog; controls that have the focus keep what is theirs, but for arrows. */
+function useWindowKeys(keys: Readonly<Record<string, () => void>>): void {
+  const latest = useRef(keys);
+  useEffect(() => {
+    latest.current = keys;
+  });
+  useEffect(() => {
+    const onKeyDown = (event: KeyboardEvent): void => {
+      const control = (event.target as HTMLElement).closest('select, input, a, button');
+      const isTheirs = control !== null && (!event.key.startsWith('Arrow') || control.matches('select'));
+      const act = latest.current[event.key];
+      if (!act || isTheirs || event.ctrlKey || event.metaKey || event.altKey) return;
+      event.preventDefault();
+      act();
+    };
+    window.addEventListener('keydown', onKeyDown);
+    return () => window.removeEventListener('keydown', onKeyDown);
+  }, []);
+}
+
 interface Playing {
   readonly at: number;
   readonly last: number;
@@ -218,7 +232,8 @@ function Picture({ now, before, name }: PictureProps): React.ReactNode {
   }, [now, before, name]);
   return (
     <div className="ov-film-picture" aria-busy={now === undefined}>
-      <canvas ref={canvas} role="img" aria-label={`Picture of ${name}`} hidden={now === null} />
+      <canvas ref={canvas} role="img" aria-label={`Picture of ${name}`} hidden={!now} />
+      {now === undefined && <p>Drawing {name} …</p>}
       {now === null && <p>{name} has no picture.</p>}
     </div>
   );
