@@ -105,7 +105,7 @@ const pages: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   'a filtered rail': async (page) => {
     await file('landing-plan.svg')(page);
     await page.getByRole('button', { name: 'Filter', exact: true }).click();
-    await expect(page.getByRole('search')).toBeVisible();
+    await expect(page.getByRole('search', { name: 'Filter versions' })).toBeVisible();
   },
   'who drew what': async (page) => {
     await file('wayfinding-signs.svg')(page);

@@ -20,7 +20,9 @@ const monthName = new Intl.DateTimeFormat('en-GB', { month: 'long', year: 'numer
 export function Month({ counts, what, chosen, onChoose }: Props): React.ReactNode {
   const last = [...counts.keys()].sort().at(-1);
   const [turned, setTurned] = useState<string>();
-  const month = turned ?? monthOf(chosen ?? last ?? Date.now());
+  const [today] = useState(() => monthOf(Date.now()));
+  const reached = chosen ?? last;
+  const month = turned ?? (reached === undefined ? today : monthOf(reached));
   const name = monthName.format(new Date(`${month}-01T00:00:00Z`));
   return (
     <div className="ov-month">

@@ -2,8 +2,8 @@
 /** What others did, the newest first, each with a picture of what came of it. */
 import Link from 'next/link';
 import type { News } from '../../contract/home.ts';
+import { Ago } from '../frame/Ago.tsx';
 import { Thumb } from '../projects/Thumb.tsx';
-import { sayAgo, sayMoment } from '../words.ts';
 
 export function NewsList({ news }: { readonly news: readonly News[] }): React.ReactNode {
   if (news.length === 0)
@@ -23,7 +23,7 @@ export function NewsList({ news }: { readonly news: readonly News[] }): React.Re
             <Link href={addressOf(one)}>{one.subject}</Link>
             {one.reason && <p className="ov-note">{one.reason}</p>}
             <p className="ov-quiet">
-              {one.file.project}, <span title={sayMoment(one.at)}>{sayAgo(one.at)}</span>
+              {one.file.project}, <Ago at={one.at} />
             </p>
           </div>
         </li>

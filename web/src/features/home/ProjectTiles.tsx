@@ -4,9 +4,9 @@ import { plural } from '@ovrel/core/plural';
 import Link from 'next/link';
 import Button from 'react-bootstrap/Button';
 import type { Tile } from '../../contract/home.ts';
+import { Ago } from '../frame/Ago.tsx';
 import { linkTo } from '../../contract/operation.ts';
 import { api } from '../../contract/operations/index.ts';
-import { sayAgo, sayMoment } from '../words.ts';
 
 interface Props {
   readonly projects: readonly Tile[];
@@ -63,12 +63,7 @@ function ProjectTile({ project }: { readonly project: Tile }): React.ReactNode {
         </h3>
         <p className="ov-quiet">
           {plural(files, 'file')}
-          {changedAt === null ? ', nothing checked in yet' : ', changed '}
-          {changedAt !== null && (
-            <span title={sayMoment(changedAt)} suppressHydrationWarning>
-              {sayAgo(changedAt)}
-            </span>
-          )}
+          {changedAt === null ? ', nothing checked in yet' : <Ago at={changedAt} before=", changed" />}
         </p>
         <p>{sayWorking(working)}</p>
         <Activity weeks={activity} />

@@ -2,7 +2,8 @@
 /** What waits for one: who asks for what one holds, and what one holds. */
 import Link from 'next/link';
 import type { Home } from '../../contract/home.ts';
-import { sayAgo, sayMoment } from '../words.ts';
+import { Ago } from '../frame/Ago.tsx';
+import { sayMoment } from '../words.ts';
 
 type Props = Pick<Home, 'asks' | 'held'>;
 
@@ -34,8 +35,8 @@ export function Waiting({ asks, held }: Props): React.ReactNode {
               <li key={`${file.id} ${line ?? ''}`}>
                 <Link href={`/files/${file.id}`}>{file.name}</Link>
                 {line !== null && ` on “${line}”`}{' '}
-                <span className="ov-quiet" suppressHydrationWarning>
-                  {file.project}, since {sayAgo(at)}
+                <span className="ov-quiet">
+                  {file.project}, <Ago at={at} before="since" />
                 </span>
               </li>
             ))}
