@@ -1,4 +1,6 @@
 /** Puts the demo project into an empty installation, through the same services that the interface uses. */
+import { readdirSync, rmSync, utimesSync } from 'node:fs';
+import { join } from 'node:path';
 import { plotted } from './drawings/plot.ts';
 import { layeredPoster, posterPrint } from './drawings/poster.ts';
 import { photograph } from './drawings/photograph.ts';
@@ -9,6 +11,10 @@ import { askFor, checkOut } from '../web/src/server/checkouts/service.ts';
 import { addComment, reply, resolve } from '../web/src/server/comments/service.ts';
 import { closeWorkers } from '../web/src/server/compute/pool.ts';
 import { closePools, db, one } from '../web/src/server/db/pool.ts';
+import { config } from '../web/src/server/config.ts';
+import { savesRule, setRule } from '../web/src/server/projects/rules.ts';
+import { lookNow, makeWatched } from '../web/src/server/watched/service.ts';
+import { saveInto } from './share-program.ts';
 import { startLine } from '../web/src/server/lines/service.ts';
 import { readWhole } from '../web/src/server/store/reader.ts';
 import { versionRow } from '../web/src/server/versions/rows.ts';
@@ -26,6 +32,8 @@ import { bringForward, listVersions } from '../web/src/server/versions/service.t
 import { demoPassword, demoPeople } from './people.ts';
 import { deletedSketch, keepingRule, sheets, stories, twelveBolts, underWay, type Step, type Story } from './story.ts';
 
+/** Of the stand-in for a network share. */
+const SHARE = 'drawing-office';
 const PROJECT = 'Quillmere ferry landing';
 
 /** Loads the demo if it is wanted and nothing is there yet; true where the demo's people can sign in. */
@@ -121,6 +129,22 @@ async function together(
   await saveAsHeGoes(anselm, id('method-statement.md'));
   await talk(id('deck-framing.dxf'), people);
   await tryBeside(ines, id('gangway-hinge.svg'));
+  await shareOfTheDrawingOffice(known(people, 'Marit'), projectId);
+}
+
+/** A share that a program saves into, and that is looked at: its numbered backups become versions. */
+async function shareOfTheDrawingOffice(marit: Person, projectId: string): Promise<void> {
+  const { watchedRoot } = config;
+  if (watchedRoot === undefined) return;
+  const folder = await makeFolder(marit, projectId, null, 'From the share');
+  await setRule(marit, savesRule, { what: 'folder', id: folder.id }, true);
+  rmSync(join(watchedRoot, SHARE), { recursive: true, force: true });
+  for (let saves = 0; saves < 4; saves++) saveInto(join(watchedRoot, SHARE));
+  // As if it had been saved a while ago: what was saved this moment is waited for.
+  const before = new Date(Date.now() - 60_000);
+  for (const name of readdirSync(join(watchedRoot, SHARE))) utimesSync(join(watchedRoot, SHARE, name), before, before);
+  const watched = await makeWatched(marit, { path: SHARE, projectId, folderId: folder.id, everyMinutes: 5 });
+  await lookNow(marit, watched.id);
 }
 
 /** What Anselm has under way: saves of one sitting, beside the main line until he checks in. */

@@ -1,5 +1,6 @@
 /** One running Ovrel: database, application, demo. */
 import { spawn, type ChildProcess } from 'node:child_process';
+import { mkdirSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { join } from 'node:path';
 import { ensureBuild } from './build.ts';
@@ -56,6 +57,7 @@ export async function startInstance({
     await migrate(databaseUrl);
     process.env['DATABASE_URL'] = databaseUrl;
     process.env['OVREL_ROOT'] = root;
+    process.env['OVREL_WATCHED_ROOT'] ??= sharesIn(data());
     const { loadDemo } = await import('../../demo/load.ts');
     const withDemo = await loadDemo(demo);
     ensureBuild();
@@ -99,6 +101,13 @@ export async function startInstance({
     await stop();
     throw error;
   }
+}
+
+/** A stand-in for a network share, where folders can be watched. */
+function sharesIn(folder: string): string {
+  const shares = join(folder, 'shares');
+  mkdirSync(shares, { recursive: true });
+  return shares;
 }
 
 /** One of the application's processes. */

@@ -97,6 +97,7 @@ export {
   type PlannedFile,
   type PlannedMember,
 } from './history/intake/plan.ts';
+export { inOrderOfBackups, numberedBackup } from './desk/numbered.ts';
 export { isScratch, Settling, type Glimpse } from './desk/settling.ts';
 export {
   faultInSteps,

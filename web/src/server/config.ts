@@ -58,6 +58,10 @@ export const config = {
   get connections(): number {
     return integer('OVREL_CONNECTIONS', 10);
   },
+  /** The folder in which watched folders lie; without it none can be watched. */
+  get watchedRoot(): string | undefined {
+    return process.env['OVREL_WATCHED_ROOT'] || undefined;
+  },
   /** A session ends so many days after it began … */
   get sessionDays(): number {
     return integer('OVREL_SESSION_DAYS', 14);

@@ -22,6 +22,7 @@ import { sets } from './sets.ts';
 import { storage } from './storage.ts';
 import { tokens } from './tokens.ts';
 import { versions } from './versions.ts';
+import { watched } from './watched.ts';
 
 export const api = {
   door,
@@ -47,4 +48,5 @@ export const api = {
   ledger,
   events,
   storage,
+  watched,
 } as const;

@@ -70,6 +70,11 @@ export function HomePage({ initial, mayMake, mayLook, mayManagePeople }: Props):
             People
           </Link>
         )}
+        {mayManagePeople && (
+          <Link href="/watched" className="btn btn-outline-secondary">
+            Watched folders
+          </Link>
+        )}
         {mayMake && <Button onClick={ask}>New project</Button>}
       </div>
       <div className="ov-home">

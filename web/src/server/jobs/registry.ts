@@ -9,8 +9,9 @@ import { scrub } from './kinds/scrub.ts';
 import { summary } from './kinds/summary.ts';
 import { sweep } from './kinds/sweep.ts';
 import { tally } from './kinds/tally.ts';
+import { watch } from './kinds/watch.ts';
 
-const all: readonly JobKind[] = [look, summary, pack, tally, collect, scrub, anchor, drawn, sweep];
+const all: readonly JobKind[] = [look, summary, pack, tally, collect, scrub, anchor, drawn, sweep, watch];
 
 export const jobKinds: ReadonlyMap<string, JobKind> = new Map(all.map((kind) => [kind.kind, kind]));
 

@@ -49,6 +49,7 @@ export type Act =
   | 'changed a folder'
   | 'changed a file'
   | 'changed rules'
+  | 'watched a folder'
   | 'sealed'
   | 'checked in'
   | 'saved'

@@ -2,7 +2,7 @@
 import type { Person, Role } from '../../contract/api.ts';
 import { Problem } from '../problem.ts';
 
-export const acts = ['read', 'make projects', 'tend the store', 'manage people'] as const;
+export const acts = ['read', 'make projects', 'tend the store', 'manage people', 'watch folders'] as const;
 export type GeneralAct = (typeof acts)[number];
 
 const allowed: Readonly<Record<GeneralAct, readonly Role[]>> = {
@@ -10,6 +10,7 @@ const allowed: Readonly<Record<GeneralAct, readonly Role[]>> = {
   'make projects': ['administrator', 'lead'],
   'tend the store': ['administrator', 'lead'],
   'manage people': ['administrator'],
+  'watch folders': ['administrator'],
 };
 
 export const may = (person: Pick<Person, 'role'>, act: GeneralAct): boolean => allowed[act].includes(person.role);
@@ -19,6 +20,7 @@ const said: Readonly<Record<GeneralAct, string>> = {
   'make projects': 'make projects',
   'tend the store': 'start or cancel work on the store',
   'manage people': 'manage people',
+  'watch folders': 'have folders of the server watched',
 };
 
 const article = (role: Role): string => `${/^[ae]/.test(role) ? 'an' : 'a'} ${role}`;

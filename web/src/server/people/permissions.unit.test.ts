@@ -6,6 +6,7 @@ const matrix: Readonly<Record<GeneralAct, readonly Role[]>> = {
   'make projects': ['administrator', 'lead'],
   'tend the store': ['administrator', 'lead'],
   'manage people': ['administrator'],
+  'watch folders': ['administrator'],
 };
 const person = (role: Role): Person => ({ id: 'x', name: 'x', email: 'x', role });
 

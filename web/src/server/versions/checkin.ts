@@ -217,7 +217,7 @@ async function receiveFile(
   const arrived = await receive(incoming, () => undefined);
   const fileName = given ?? arrived.uploadName;
   const note = options.note.trim();
-  const { at, title } = options;
+  const { at, title, kind } = options;
   return landing(attempt, [arrived], async (client) => {
     const content = await storeArrived(client, arrived);
     await lockProject(client, projectId);
@@ -229,7 +229,7 @@ async function receiveFile(
     );
     const set = await newSet(client, { projectId, kind: 'check-in', note, by: by.id, at });
     const version = { fileId, contentId: content.id, note, uploadName: arrived.uploadName, by: by.id };
-    const id = await appendVersion(client, undefined, { ...version, setId: set.id, at, title });
+    const id = await appendVersion(client, undefined, { ...version, setId: set.id, at, title, kind });
     await tell(client, { kind: 'version', file: fileId, project: projectId });
     const subject = `${fileName} v1`;
     await record(client, [{ act: 'checked in', by, subject, reason: note, projectId, fileId, at, versions: [id] }]);

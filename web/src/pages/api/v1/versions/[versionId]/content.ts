@@ -56,4 +56,4 @@ export default download(async (by, request: NextApiRequest, response: NextApiRes
 
 /** A page that shows a version asks by itself; people and programs that take one away do not say that a script asks. */
 const isForKeeping = ({ headers }: NextApiRequest): boolean =>
-  headers.range === undefined && [undefined, 'navigate'].includes(headers['sec-fetch-mode'] as string | undefined);
+  headers.range === undefined && [undefined, 'navigate'].includes(headers['sec-fetch-mode']);
