@@ -28,7 +28,7 @@ const stepsSchema = z
   .readonly()
   .describe('From young to old. After the last step none stays; no step at all keeps none');
 
-export const keepingRuleSchema = z.object({ 'check-in': stepsSchema, autosave: stepsSchema, backup: stepsSchema });
+const keepingRuleSchema = z.object({ 'check-in': stepsSchema, autosave: stepsSchema, backup: stepsSchema });
 
 export const contentKindSchema = z.enum(kindIds);
 
@@ -51,7 +51,7 @@ export const setKeepingSchema = keepingPlaceSchema.extend({
   rule: keepingRuleSchema.nullable().describe('Null: as above'),
 });
 
-export const holdSchema = z.enum(holds);
+const holdSchema = z.enum(holds);
 
 const goingSchema = z.object({
   versionId: id,
@@ -131,7 +131,6 @@ export const sweepSchema = z.object({
 });
 
 export const sweepStartedSchema = z.object({ jobId: id });
-export const sweepCancelSchema = z.object({ jobId: id });
 
 export type Keeping = z.infer<typeof keepingSchema>;
 export type Going = z.infer<typeof goingSchema>;

@@ -3,10 +3,9 @@
 import { useEffect, useRef, useState } from 'react';
 import { linkTo } from '../../contract/operation.ts';
 import { api } from '../../contract/operations/index.ts';
+import { wanted } from './ahead.ts';
 
-/** Pictures that are fetched ahead, in the direction of travel and behind, and those that are kept at all. */
-const AHEAD = 12;
-const BEHIND = 4;
+/** Pictures that are kept at all. */
 const KEPT = 80;
 /** Fetched at the same time. */
 const AT_ONCE = 4;
@@ -56,14 +55,6 @@ export function useFrames(ids: readonly string[], at: number): ReadonlyMap<strin
     };
   }, []);
   return frames;
-}
-
-/** Places from near to far, those in the direction of travel first. */
-export function wanted(at: number, forward: boolean): number[] {
-  const sign = forward ? 1 : -1;
-  const ahead = Array.from({ length: AHEAD }, (_, k) => at + sign * (k + 1));
-  const behind = Array.from({ length: BEHIND }, (_, k) => at - sign * (k + 1));
-  return [at, ...ahead.slice(0, 2), ...behind.slice(0, 1), ...ahead.slice(2), ...behind.slice(1)];
 }
 
 /** The oldest are let go. */
