@@ -389,6 +389,7 @@ const matrix: Readonly<Record<string, Asked>> = {
     // A worker may have carried it out already.
     gives: [204, 409],
   },
+  'get /versions/{versionId}/signature': { needs: 'see', path: (f) => `/versions/${f.newest('plain')}/signature` },
   'get /home': { needs: 'signed in', path: at('/home') },
   'get /files/{fileId}/follow': { needs: 'see', path: (f) => `/files/${f.file('plain')}/follow` },
   'put /files/{fileId}/follow': {

@@ -33,6 +33,7 @@ export { plural } from './text/plural.ts';
 export { similarity } from './text/similarity.ts';
 export { chunkEnds, chunksOf, CHUNKER_VERSION, LARGEST_CHUNK } from './storage/chunker.ts';
 export { DeltaBuilder, applyDelta, deltaBetween, packDelta, unpackDelta, type Delta } from './storage/delta.ts';
+export { blockSizeFor, deltaFromSignature, signatureOf } from './storage/signature.ts';
 export { compose, cut, pieceAt, Pieces } from './storage/pieces.ts';
 export {
   innerSize,

@@ -6,6 +6,7 @@ import { createReadStream, createWriteStream, renameSync, rmSync, statSync } fro
 import { Readable } from 'node:stream';
 import { setTimeout } from 'node:timers/promises';
 import { z } from 'zod';
+import { differenceOf, mayDiffer, type Difference } from './difference.ts';
 
 const byline = z.object({ id: z.string(), name: z.string() });
 const deskFiles = z.array(
@@ -69,8 +70,18 @@ export type Known = z.infer<typeof knownVersions>[number];
 export type DeskFile = z.infer<typeof deskFiles>[number];
 export type SetResult = z.infer<typeof setResult>;
 
-/** A refusal, with the server's own sentence. */
-export class Refused extends Error {}
+/** A refusal, with the server's own sentence and its code; empty where it is none of the server's. */
+export class Refused extends Error {
+  readonly code: string;
+
+  constructor(sentence: string, code = '') {
+    super(sentence);
+    this.code = code;
+  }
+}
+
+/** Codes that say that a delta will not do. */
+const SEND_WHOLE: ReadonlySet<string> = new Set(['wrong-delta', 'too-large-for-deltas', 'not-found']);
 
 /** Nobody answered, or somebody who cannot just now: it is worth trying again. */
 export class Away extends Refused {}
@@ -246,14 +257,41 @@ export class Api {
     return this.sendSet(project, fields, files);
   }
 
-  /** A save, which is made once however often it is sent with its key. */
-  save(
+  /**
+   * A save, which is made once however often it is sent with its key. Of a large file only what is new beside its base
+   * is sent; where that does not do, all of it.
+   */
+  async save(
     fileId: string,
     { key, base, kind }: { readonly key: string; readonly base: string | undefined; readonly kind: string },
     file: Pick<Outgoing, 'path' | 'name'>,
   ): Promise<z.infer<typeof savedAnswer>> {
     const fields = { key, kind, ...(base === undefined ? {} : { base }) };
-    return this.sendForm(savedAnswer, `/files/${fileId}/saves`, fields, [{ ...file, plan: {} }]);
+    const address = `/files/${fileId}/saves`;
+    const difference = base === undefined ? undefined : await this.differenceFrom(base, file.path);
+    if (base !== undefined && difference) {
+      const told = { ...fields, deltaOf: base, sha256: difference.sha256 };
+      try {
+        return await this.sendForm(savedAnswer, address, told, [{ ...file, path: difference.path, plan: {} }]);
+      } catch (error) {
+        if (!(error instanceof Refused) || !SEND_WHOLE.has(error.code)) throw error;
+      } finally {
+        difference.end();
+      }
+    }
+    return this.sendForm(savedAnswer, address, fields, [{ ...file, plan: {} }]);
+  }
+
+  /** Undefined where the file is better sent as it is. */
+  private async differenceFrom(versionId: string, path: string): Promise<Difference | undefined> {
+    if (!mayDiffer(path)) return undefined;
+    const response = await fetch(`${this.address}/api/v1/versions/${versionId}/signature`, {
+      headers: { authorization: `Bearer ${this.token}` },
+    }).catch((error: unknown) => {
+      throw this.unreached(error);
+    });
+    if (!response.ok) return undefined;
+    return differenceOf(path, new Uint8Array(await response.arrayBuffer()));
   }
 
   /** Old copies as histories, all or none; gives what was made, in a sentence. */
@@ -337,7 +375,8 @@ const isPassing = (status: number): boolean => status === 429 || status >= 500;
 function refusal(status: number, text: string): Refused {
   const Kind = isPassing(status) ? Away : Refused;
   try {
-    return new Kind((JSON.parse(text) as { detail: string }).detail);
+    const { detail, type = '' } = JSON.parse(text) as { detail: string; type?: string };
+    return new Kind(detail, type.replace('/problems/', ''));
   } catch {
     return new Kind(`The server answered with ${status} and no sentence. Is the address right?`);
   }

@@ -2,7 +2,21 @@
 import { z } from 'zod';
 import { attemptKey, versionSchema } from './api.ts';
 
+/** For senders that know another version: only what is new beside it travels. */
+export const deltaFields = {
+  deltaOf: z
+    .uuid()
+    .optional()
+    .describe('The file that is sent is a delta of this version (see its signature), gzipped; plain where left out'),
+  sha256: z
+    .string()
+    .regex(/^[0-9a-f]{64}$/, 'A SHA-256 has 64 hexadecimal digits.')
+    .optional()
+    .describe('Of the whole file; needed with a delta'),
+};
+
 export const saveFormSchema = z.object({
+  ...deltaFields,
   key: attemptKey,
   base: z.uuid().optional().describe('The version that it was made of; the newest where it is left out'),
   kind: z.enum(['autosave', 'backup']).default('autosave').describe('A backup is made at an interval'),

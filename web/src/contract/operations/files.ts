@@ -4,6 +4,7 @@ import * as api from '../api.ts';
 import * as desk from '../desk.ts';
 import * as film from '../film.ts';
 import * as history from '../history.ts';
+import { deltaFields } from '../saving.ts';
 import { versionFilterSchema } from '../version-filter.ts';
 import type { Operations } from '../operation.ts';
 
@@ -66,6 +67,7 @@ export const files = {
     path: '/files/{fileId}/versions',
     summary: 'Check in a version',
     form: z.object({
+      ...deltaFields,
       note,
       key: api.attemptKey,
       base: z

@@ -56,6 +56,12 @@ export const versions = {
     query: z.object({ side: z.enum(['96', '320', '1024']).optional().describe('Its longer side in pixels, at most') }),
     bytes: 'image/png',
   },
+  signature: {
+    method: 'get',
+    path: '/versions/{versionId}/signature',
+    summary: 'What one has to know of the version to send another as a delta: sums and hashes of its blocks',
+    bytes: 'application/octet-stream',
+  },
   title: {
     method: 'patch',
     path: '/versions/{versionId}',

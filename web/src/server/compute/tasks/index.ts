@@ -19,6 +19,7 @@ import { propose } from './propose.ts';
 import { references } from './references.ts';
 import { scene } from './scene.ts';
 import { seen } from './seen.ts';
+import { signature } from './signature.ts';
 import { sketch } from './sketch.ts';
 import { steps } from './steps.ts';
 import { thumbnail } from './thumbnail.ts';
@@ -47,6 +48,7 @@ export const tasks = {
   references,
   scene,
   seen,
+  signature,
   sketch,
   steps,
   thumbnail,
