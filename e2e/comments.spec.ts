@@ -67,7 +67,9 @@ test('a comment on a place, with a mention: answered, followed into the next ver
   await expect(comments.getByRole('button', { name: 'Show 1 resolved' })).toBeVisible();
   await other.goto('/');
   await expect(other.getByRole('heading', { name: 'Projects' })).toBeVisible();
-  await expect(other.getByText('does this wall stay')).toHaveCount(0);
+  await expect(other.getByRole('region', { name: 'You are mentioned' }).getByText('does this wall stay')).toHaveCount(
+    0,
+  );
 });
 
 test('a comment on a change stands at its part', async ({ page }) => {

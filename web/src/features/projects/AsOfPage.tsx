@@ -119,7 +119,7 @@ export function AsOfPage({ projectId, folderId, name, initialAt, mayBringForward
       {changed.length > 0 && (
         <Form.Switch
           id="as-of-telling"
-          className="mb-2"
+          className="my-3"
           label="Say what changed since, file by file"
           checked={telling}
           onChange={(e) => setTelling(e.target.checked)}
