@@ -2,7 +2,7 @@
 import { rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { saveInto } from '../demo/share-program.ts';
-import { expect, openFile, post, signIn, test } from './support.ts';
+import { expect, post, signIn, test } from './support.ts';
 
 const shares = join(process.env['OVREL_E2E_DATA'] ?? '', 'shares');
 
@@ -45,7 +45,10 @@ test('only administrators set watched folders; the demo’s share shows its back
   await signIn(page, 'tobias');
   await expect(page.getByRole('link', { name: 'Watched folders' })).toHaveCount(0);
   expect((await page.request.get('/api/v1/watched')).status()).toBe(403);
-  await openFile(page, 'pontoon-anchors.svg');
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Quillmere ferry landing', exact: true }).click();
+  await page.getByRole('link', { name: 'From the share' }).click();
+  await page.getByRole('link', { name: 'pontoon-anchors.svg' }).click();
   await expect(page.getByText('4 versions')).toBeVisible();
   await expect(page.getByRole('button', { name: /^v2, backup by Marit Oakes/ })).toBeVisible();
 });
