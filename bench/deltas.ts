@@ -50,9 +50,7 @@ const kinds: readonly Kind[] = [
 /** A hundredth of a file made anew, in some places, one of which is longer than before. */
 function changed(base: Buffer, fresh: Buffer, random: Random): Buffer {
   const piece = Math.floor(base.length / 100 / PLACES);
-  const places = Array.from({ length: PLACES }, () => random(base.length - piece)).sort(
-    (a, b) => a - b,
-  );
+  const places = Array.from({ length: PLACES }, () => random(base.length - piece)).sort((a, b) => a - b);
   const parts: Buffer[] = [];
   let at = 0;
   for (const [k, place] of places.entries()) {

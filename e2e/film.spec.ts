@@ -1,7 +1,7 @@
 /** Versions through time: stepped with a picture at once, played, stopped at one, and sent as a picture that moves. */
 import type { Page } from '@playwright/test';
 import sharp from 'sharp';
-import { addVersion, drawing, expect, makeDrawing, openFile, signIn, test } from './support.ts';
+import { addVersion, drawing, expect, makeDrawing, signIn, test } from './support.ts';
 
 const plan = (x: number): string => drawing(`<rect id="deck" x="${x}" y="60" width="60" height="60"/>`);
 
@@ -80,16 +80,16 @@ test('it plays from the beginning to the end, marks what changed, and can be sto
 
 test('a stretch can be sent as a picture that moves', async ({ page }) => {
   await signIn(page, 'tobias');
-  await openFile(page, 'wayfinding-signs.svg');
+  await fiveVersions(page);
   await page.keyboard.press('v');
   const film = page.getByRole('dialog');
   for (const form of ['GIF', 'WebP']) {
     const download = page.waitForEvent('download');
     await film.getByRole('link', { name: form }).click();
     const arrived = await download;
-    expect(arrived.suggestedFilename()).toBe(`wayfinding-signs v1 to v9.${form.toLowerCase()}`);
+    expect(arrived.suggestedFilename()).toBe(`pier v1 to v5.${form.toLowerCase()}`);
     const { pages, delay } = await sharp(await arrived.path(), { animated: true }).metadata();
-    expect(pages).toBe(9);
+    expect(pages).toBe(5);
     expect(delay?.[0]).toBe(700);
   }
 });

@@ -1,7 +1,7 @@
 /** Keeping rules through the real interface: said, tried on the past, seen on the rail, kept from, and swept. */
 import type { Page } from '@playwright/test';
 import { countAtOnce, projectOf, save, versionsOf } from './saves.ts';
-import { drawing, expect, makeDrawing, post, signIn, sql, stop, test, visit } from './support.ts';
+import { beyond, drawing, expect, makeDrawing, post, signIn, sql, stop, test, visit } from './support.ts';
 
 const plan = (x: number): string => drawing(`<rect id="deck" x="${x}" y="60" width="160" height="60"/>`);
 
@@ -75,6 +75,11 @@ test('a rule is said as a sentence, tried on the past, and holds once it is said
   await going.getByRole('button', { name: 'Keep pier.svg v4' }).click();
   await expect(page.getByText('pier.svg v4 has a title now, and stays.')).toBeVisible();
   await expect(going.getByRole('row', { name: /pier\.svg v4/ })).toHaveCount(0);
+  // The list stands on the first page, too, and fits on a narrow screen.
+  await page.setViewportSize({ width: 390, height: 844 });
+  await page.goto('/');
+  await expect(page.getByRole('table', { name: 'Versions of yours that go' })).toContainText('pier.svg v3');
+  expect(await beyond(page)).toBeLessThanOrEqual(0);
 });
 
 test('on the rail and beside a version it is said when it goes; a sweep asked for takes it, and the ledger tells', async ({

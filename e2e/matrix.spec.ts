@@ -390,6 +390,7 @@ const matrix: Readonly<Record<string, Asked>> = {
     gives: [204, 409],
   },
   'get /versions/{versionId}/signature': { needs: 'see', path: (f) => `/versions/${f.newest('plain')}/signature` },
+  'post /home/visit': { needs: 'signed in', path: at('/home/visit') },
   'get /home': { needs: 'signed in', path: at('/home') },
   'get /files/{fileId}/follow': { needs: 'see', path: (f) => `/files/${f.file('plain')}/follow` },
   'put /files/{fileId}/follow': {

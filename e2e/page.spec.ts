@@ -1,4 +1,5 @@
 import {
+  beyond,
   addVersion,
   causesOf,
   drawing,
@@ -79,7 +80,7 @@ test('on a narrow screen the page can be read without scrolling sideways', async
   for (const address of [page.url(), `${new URL(page.url()).pathname}?a=5&b=6`, '/']) {
     await page.goto(address);
     await expect(page.locator('main')).toBeVisible();
-    expect(await page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth)).toBeLessThanOrEqual(0);
+    expect(await beyond(page)).toBeLessThanOrEqual(0);
   }
 });
 

@@ -155,3 +155,7 @@ export const sql = async (text: string, values: unknown[] = []): Promise<pg.Quer
     await client.end();
   }
 };
+
+/** How many pixels a page is wider than its window. */
+export const beyond = (page: Page): Promise<number> =>
+  page.evaluate(() => document.documentElement.scrollWidth - window.innerWidth);

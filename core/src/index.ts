@@ -99,7 +99,7 @@ export {
   type PlannedMember,
 } from './history/intake/plan.ts';
 export { inOrderOfBackups, numberedBackup } from './desk/numbered.ts';
-export { isScratch, Settling, type Glimpse } from './desk/settling.ts';
+export { isSameGlimpse, isScratch, Settling, type Glimpse } from './desk/settling.ts';
 export {
   faultInSteps,
   grains,

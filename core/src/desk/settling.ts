@@ -33,7 +33,8 @@ interface Watched {
   readonly told: boolean;
 }
 
-const isSame = (a: Glimpse, b: Glimpse): boolean => a.size === b.size && a.at === b.at && a.inode === b.inode;
+export const isSameGlimpse = (a: Glimpse, b: Glimpse): boolean =>
+  a.size === b.size && a.at === b.at && a.inode === b.inode;
 
 export class Settling {
   private readonly quiet: number;
@@ -55,7 +56,7 @@ export class Settling {
     for (const [path, glimpse] of seen) {
       if (isScratch(path)) continue;
       const before = this.watched.get(path);
-      if (!before || !isSame(before.glimpse, glimpse) || now < before.since) {
+      if (!before || !isSameGlimpse(before.glimpse, glimpse) || now < before.since) {
         this.watched.set(path, { glimpse, since: now, told: false });
         continue;
       }

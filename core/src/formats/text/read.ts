@@ -1,27 +1,19 @@
 /** Plain text as a sequence of lines: the level that everything textual falls back to. */
-import { identity } from '../../geometry/matrix.ts';
-import { emptyGeometry, noTraits, type Design, type Part } from '../../model/design.ts';
+import { plainDesign, plainPart, type Design, type Part } from '../../model/design.ts';
 import type { Limits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
 import { decodeText, looksLikeText } from '../shared/plain-text.ts';
 
 const LONGEST_NAME = 160;
 
-const lineOf = (text: string, index: number): Part => ({
-  key: `line ${index + 1}`,
-  kind: 'line',
-  name: text.trim().slice(0, LONGEST_NAME),
-  parents: [],
-  category: '',
-  categoryIsKey: false,
-  page: 0,
-  firstSubpath: 0,
-  subpaths: 0,
-  box: undefined,
-  transform: identity,
-  props: { text },
-  span: [0, 0],
-});
+const lineOf = (text: string, index: number): Part =>
+  plainPart({
+    key: `line ${index + 1}`,
+    kind: 'line',
+    name: text.trim().slice(0, LONGEST_NAME),
+    box: undefined,
+    props: { text },
+  });
 
 /** Throws ReadError where it is no text, or more than the limits allow. */
 export function readLines(bytes: Uint8Array, limits: Limits): Design {
@@ -40,15 +32,6 @@ export function readLines(bytes: Uint8Array, limits: Limits): Design {
       undefined,
       'too-large',
     );
-  return {
-    format: 'text',
-    traits: noTraits,
-    origin: {},
-    pages: [{ name: 'Text', box: [0, 0, 0, lines.length] }],
-    parts: lines.map(lineOf),
-    definitions: [],
-    geometry: emptyGeometry,
-    notes: [],
-    sequential: true,
-  };
+  const page = { name: 'Text', box: [0, 0, 0, lines.length] } as const;
+  return { ...plainDesign('text', page, lines.map(lineOf)), sequential: true };
 }

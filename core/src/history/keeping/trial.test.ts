@@ -52,6 +52,18 @@ test('the rule that is proposed keeps as little as it can without having missed 
   expect(tryOnPast([file(long, ...versions)], [back('v10', 80)], NOW).missed).toEqual([]);
 });
 
+test('of other files nothing is told, but what was checked in together goes only with them', () => {
+  const rule: KeepingRule = { ...KEEP_ALL, 'check-in': [{ one: 'version', days: 10 }] };
+  const checkIn = (id: string, number: number, more: Partial<KeptVersion> = {}): PastVersion =>
+    saved(number, number, { id, line: id.slice(0, 1), kind: 'check-in', ...more });
+  const shared = { set: 'shared', together: 2 };
+  const plan = file(rule, checkIn('p1', 1, shared), checkIn('p2', 2), checkIn('p3', 3));
+  const others = (theirs: KeepingRule): PastFile[] => [file(theirs, checkIn('s1', 1, shared), checkIn('s2', 9))];
+  expect([...tryOnPast([plan], [], NOW, others(KEEP_ALL)).gone.keys()]).toEqual(['p2']);
+  const { gone, versions } = tryOnPast([plan], [], NOW, others(rule));
+  expect([[...gone.keys()], versions]).toEqual([['p1', 'p2'], 3]);
+});
+
 test('a past without versions is told as such', () => {
   expect(tryOnPast([file(daily)], [], NOW)).toMatchObject({ versions: 0, wentBack: 0, days: [] });
 });

@@ -49,11 +49,20 @@ const DAY = 86_400_000;
 /** Points of the curve at most; longer pasts are told in steps of several days. */
 const MOST_DAYS = 120;
 
-/** As if the rules of these files had held from the first version on. Times in milliseconds since 1970. */
-export function tryOnPast<W extends WentBack>(files: readonly PastFile[], back: readonly W[], now: number): Trial<W> {
-  const fate = fates(files, { inThePast: true });
+/**
+ * As if the rules of these files had held from the first version on. Of `others` nothing is told, but what was checked
+ * in together with versions of them goes only with these. Times in milliseconds since 1970.
+ */
+export function tryOnPast<W extends WentBack>(
+  files: readonly PastFile[],
+  back: readonly W[],
+  now: number,
+  others: readonly PastFile[] = [],
+): Trial<W> {
+  const fate = fates([...files, ...others], { inThePast: true });
+  const told = new Set(files.flatMap((file) => file.versions.map(({ id }) => id)));
   const gone = new Map<string, number>();
-  for (const [id, { goes }] of fate) if (goes !== null && goes <= now) gone.set(id, goes);
+  for (const [id, { goes }] of fate) if (told.has(id) && goes !== null && goes <= now) gone.set(id, goes);
   const missed = back.flatMap((one) => {
     const at = gone.get(one.version);
     return at !== undefined && at < one.at ? [{ back: one, gone: at }] : [];
@@ -125,13 +134,18 @@ const proposals: Readonly<Record<'autosave' | 'backup', readonly (readonly Keepi
  * The rule that keeps least among those that would have missed none of what somebody went back to. Check-ins are kept
  * for ever: somebody has said why they were made.
  */
-export function proposeRule(files: readonly PastFile[], back: readonly WentBack[], now: number): KeepingRule {
+export function proposeRule(
+  files: readonly PastFile[],
+  back: readonly WentBack[],
+  now: number,
+  others: readonly PastFile[] = [],
+): KeepingRule {
   let proposed = KEEP_ALL;
   for (const kind of ['autosave', 'backup'] as const)
     for (const steps of proposals[kind]) {
       const tried: KeepingRule = { ...proposed, [kind]: steps };
       const withIt = files.map((file) => ({ ...file, rule: tried }));
-      const missesNone = tryOnPast(withIt, back, now).missed.length === 0;
+      const missesNone = tryOnPast(withIt, back, now, others).missed.length === 0;
       if (missesNone) {
         proposed = tried;
         break;

@@ -9,6 +9,11 @@ export const home = {
     summary: 'What happened since you were last here, what waits for you, and your projects',
     answer: shape.homeSchema,
   },
+  visit: {
+    method: 'post',
+    path: '/home/visit',
+    summary: 'You look at what is new: at your next visit, half an hour later at the soonest, it is told no more',
+  },
   follows: {
     method: 'get',
     path: '/files/{fileId}/follow',

@@ -4,7 +4,8 @@ import Button from 'react-bootstrap/Button';
 import type { Account } from '../../contract/account.ts';
 import { api } from '../../contract/operations/index.ts';
 import { call } from '../api/client.ts';
-import { sayAgo, sayMoment } from '../words.ts';
+import { Ago } from '../frame/Ago.tsx';
+import { sayMoment } from '../words.ts';
 import { told, type Attempt } from '../frame/useAttempt.tsx';
 import { programOf } from './program.ts';
 
@@ -38,7 +39,7 @@ export function Sessions({ sessions, attempt }: Props): React.ReactNode {
             <tr key={session.id}>
               <td title={session.origin}>{programOf(session.origin)}</td>
               <td>{sayMoment(session.startedAt)}</td>
-              <td suppressHydrationWarning>{session.current ? 'this session' : sayAgo(session.seenAt)}</td>
+              <td>{session.current ? 'this session' : <Ago at={session.seenAt} />}</td>
               <td className="is-acts">
                 {!session.current && (
                   <Button

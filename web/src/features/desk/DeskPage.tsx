@@ -10,7 +10,7 @@ import { call, sentenceOf } from '../api/client.ts';
 import { Tokens } from '../account/Tokens.tsx';
 import { Said } from '../frame/Said.tsx';
 import { useLive } from '../live/useLive.ts';
-import { sayAgo, sayMoment } from '../words.ts';
+import { Moment } from '../frame/Ago.tsx';
 import { api } from '../../contract/operations/index.ts';
 import { useAnswer } from '../api/useAnswer.ts';
 
@@ -93,10 +93,7 @@ export function DeskPage({
                   {!h.line.isMain && <div className="ov-quiet">on “{h.line.name}”</div>}
                 </td>
                 <td className="text-nowrap">
-                  {sayMoment(h.at)}{' '}
-                  <span className="ov-quiet" suppressHydrationWarning>
-                    {sayAgo(h.at)}
-                  </span>
+                  <Moment at={h.at} />
                 </td>
                 <td className="is-wide">{h.desk || <span className="ov-quiet">not said</span>}</td>
                 <td className="ov-mono">v{h.number}</td>

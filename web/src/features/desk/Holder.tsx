@@ -9,7 +9,8 @@ import type { References, Standing } from '../../contract/desk.ts';
 import { sayLimits } from '../access/limits.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
-import { sayAgo, sayMoment } from '../words.ts';
+import { Ago } from '../frame/Ago.tsx';
+import { sayMoment } from '../words.ts';
 import { CheckOutDialog } from './CheckOutDialog.tsx';
 import { ReasonDialog, type ReasonQuestion } from './ReasonDialog.tsx';
 import { api } from '../../contract/operations/index.ts';
@@ -104,8 +105,8 @@ export function Holder({
           checked out{line ? `, on “${line.name}”` : ''}
           {checkout.desk ? ` on ${checkout.desk}` : ''} since {sayMoment(checkout.at)}
           {checkout.source === null ? '' : `, going on from v${checkout.source}`}{' '}
-          <span className="ov-quiet" suppressHydrationWarning>
-            {sayAgo(checkout.at)}
+          <span className="ov-quiet">
+            <Ago at={checkout.at} />
           </span>
         </p>
       )}

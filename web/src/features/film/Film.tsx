@@ -1,7 +1,6 @@
 'use client';
 /** A file through time: stepped through with a picture at once, or played, until “this one”. */
 import { filmFormWords, filmForms, type FilmForm } from '@ovrel/core/film';
-import { inSittings } from '@ovrel/core/sittings';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -14,8 +13,10 @@ import { useShown } from '../files/state/shown.tsx';
 import { useVersion } from '../files/versions.ts';
 import type { Mark } from '../rail/layout.ts';
 import { sayMoment } from '../words.ts';
-import { colourOf, paintFrame } from './paint.ts';
-import { useFrames, type Frame } from './useFrames.ts';
+import { Picture } from './Picture.tsx';
+import { nearest, stretchOf } from './stretch.ts';
+import { useFrames } from './useFrames.ts';
+import { usePlaying } from './usePlaying.ts';
 
 /** Milliseconds that each version is shown. */
 const paces = [2000, 1000, 700, 350, 150] as const;
@@ -33,7 +34,10 @@ export function Film(): React.ReactNode {
   const [eachSave, setEachSave] = useState(false);
   const [areMarked, setAreMarked] = useState(true);
   const [pace, setPace] = useState<number>(700);
-  const stretch = useStretch(marks, eachSave, comparing ? a.id : undefined, b.id);
+  const stretch = useMemo(
+    () => stretchOf(marks, { eachSave, ...(comparing ? { ends: [a.id, b.id] } : {}) }),
+    [marks, eachSave, comparing, a.id, b.id],
+  );
   const ids = useMemo(() => stretch.map(({ id }) => id), [stretch]);
   const [shown, setShown] = useState(comparing ? a.id : b.id);
   const at = Math.max(0, nearest(stretch, shown, marks));
@@ -146,26 +150,6 @@ export function Film(): React.ReactNode {
   );
 }
 
-/** Versions that are played: the line, or what is compared; sittings by their last save. */
-function useStretch(marks: readonly Mark[], eachSave: boolean, from: string | undefined, to: string): readonly Mark[] {
-  return useMemo(() => {
-    const first = from === undefined ? 0 : marks.findIndex(({ id }) => id === from);
-    const last = from === undefined ? marks.length - 1 : marks.findIndex(({ id }) => id === to);
-    const between = marks.slice(Math.max(0, Math.min(first, last)), Math.max(first, last) + 1);
-    if (eachSave) return between;
-    return inSittings(between).flatMap((sitting) => sitting.at(-1) ?? []);
-  }, [marks, eachSave, from, to]);
-}
-
-/** The place of a version, or of what stands for it: the end of its sitting. */
-function nearest(stretch: readonly Mark[], id: string, marks: readonly Mark[]): number {
-  const there = stretch.findIndex((mark) => mark.id === id);
-  if (there >= 0) return there;
-  const number = marks.find((mark) => mark.id === id)?.number ?? 0;
-  const after = stretch.findIndex((mark) => mark.number >= number);
-  return after >= 0 ? after : stretch.length - 1;
-}
-
 /** Keys of the whole dialog; controls that have the focus keep what is theirs, but for arrows. */
 function useWindowKeys(keys: Readonly<Record<string, () => void>>): void {
   const latest = useRef(keys);
@@ -184,59 +168,6 @@ function useWindowKeys(keys: Readonly<Record<string, () => void>>): void {
     window.addEventListener('keydown', onKeyDown);
     return () => window.removeEventListener('keydown', onKeyDown);
   }, []);
-}
-
-interface Playing {
-  readonly at: number;
-  readonly last: number;
-  readonly pace: number;
-  readonly frames: ReadonlyMap<string, Frame>;
-  readonly ids: readonly string[];
-}
-
-/** Goes on when the time of a version is over and the next picture is here; stops at the end. */
-function usePlaying(
-  { at, last, pace, frames, ids }: Playing,
-  show: (at: number) => void,
-): { isPlaying: boolean; setIsPlaying: (playing: boolean) => void } {
-  const [isPlaying, setIsPlaying] = useState(false);
-  const isHere = frames.has(ids[at + 1] ?? '');
-  const latest = useRef(show);
-  useEffect(() => {
-    latest.current = show;
-  });
-  useEffect(() => {
-    if (!isPlaying || !isHere || at >= last) return undefined;
-    const timer = setTimeout(() => {
-      latest.current(at + 1);
-      if (at + 1 >= last) setIsPlaying(false);
-    }, pace);
-    return () => clearTimeout(timer);
-  }, [isPlaying, isHere, at, last, pace]);
-  return { isPlaying, setIsPlaying };
-}
-
-interface PictureProps {
-  /** Undefined while it is on its way; null where there is none. */
-  readonly now: Frame | undefined;
-  readonly before: Frame | undefined;
-  readonly name: string;
-}
-
-function Picture({ now, before, name }: PictureProps): React.ReactNode {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  useEffect(() => {
-    if (!canvas.current || !now) return;
-    paintFrame(canvas.current, now, before, colourOf('--ov-plum'));
-    canvas.current.dataset['shows'] = name;
-  }, [now, before, name]);
-  return (
-    <div className="ov-film-picture" aria-busy={now === undefined}>
-      <canvas ref={canvas} role="img" aria-label={`Picture of ${name}`} hidden={!now} />
-      {now === undefined && <p>Drawing {name} …</p>}
-      {now === null && <p>{name} has no picture.</p>}
-    </div>
-  );
 }
 
 function Words({

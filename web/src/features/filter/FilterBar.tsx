@@ -58,21 +58,9 @@ export function FilterBar({ filter, people, filteredOut, what, onChange }: Props
         value={filter.words}
         onChange={(e) => onChange({ ...filter, words: e.target.value })}
       />
-      <Form.Control
-        size="sm"
-        type="date"
-        aria-label="From"
-        value={filter.from}
-        onChange={(e) => onChange({ ...filter, from: e.target.value })}
-      />
+      <DayField name="From" value={filter.from} onChange={(from) => onChange({ ...filter, from })} />
       <span>to</span>
-      <Form.Control
-        size="sm"
-        type="date"
-        aria-label="To"
-        value={filter.to}
-        onChange={(e) => onChange({ ...filter, to: e.target.value })}
-      />
+      <DayField name="To" value={filter.to} onChange={(to) => onChange({ ...filter, to })} />
       {isOn && (
         <>
           <span role="status">{filteredOut === undefined ? '' : `${plural(filteredOut, what)} filtered out`}</span>
@@ -84,3 +72,13 @@ export function FilterBar({ filter, people, filteredOut, what, onChange }: Props
     </div>
   );
 }
+
+interface DayFieldProps {
+  readonly name: string;
+  readonly value: string;
+  readonly onChange: (day: string) => void;
+}
+
+const DayField = ({ name, value, onChange }: DayFieldProps): React.ReactNode => (
+  <Form.Control size="sm" type="date" aria-label={name} value={value} onChange={(e) => onChange(e.target.value)} />
+);

@@ -12,3 +12,13 @@ export const Ago = ({ at, before = '' }: Props): React.ReactNode => (
     {before} {sayAgo(at)}
   </span>
 );
+
+/** When something was, and how long ago that is. */
+export const Moment = ({ at }: { readonly at: string }): React.ReactNode => (
+  <>
+    {sayMoment(at)}{' '}
+    <span className="ov-quiet">
+      <Ago at={at} />
+    </span>
+  </>
+);

@@ -6,7 +6,7 @@ import Button from 'react-bootstrap/Button';
 import type { FileEntry } from '../../contract/api.ts';
 import type { DeletedFile } from '../../contract/desk.ts';
 import { Said } from '../frame/Said.tsx';
-import { sayAgo, sayMoment } from '../words.ts';
+import { Moment } from '../frame/Ago.tsx';
 import { BringBackDialog } from './BringBackDialog.tsx';
 import { api } from '../../contract/operations/index.ts';
 import { useAnswer } from '../api/useAnswer.ts';
@@ -65,10 +65,7 @@ export function DeletedPage({
                 <td className="ov-mono">{f.versions}</td>
                 <td>{f.by.name}</td>
                 <td className="text-nowrap">
-                  {sayMoment(f.at)}{' '}
-                  <span className="ov-quiet" suppressHydrationWarning>
-                    {sayAgo(f.at)}
-                  </span>
+                  <Moment at={f.at} />
                 </td>
                 <td className="is-note">{f.reason}</td>
                 <td>

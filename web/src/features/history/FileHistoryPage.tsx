@@ -2,16 +2,16 @@
 
 /** One file's history: versions and everything else that was done with it, together. */
 import Link from 'next/link';
-import { useDeferredValue, useState } from 'react';
+import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { FileHistory } from '../../contract/history.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { Said } from '../frame/Said.tsx';
 import { FilterBar } from '../filter/FilterBar.tsx';
-import { isFiltering, NO_FILTER, queryOf } from '../filter/filter.ts';
+import { useFilter } from '../filter/useFilter.ts';
 import { useLive } from '../live/useLive.ts';
-import { sayAgo, sayMoment } from '../words.ts';
+import { Moment } from '../frame/Ago.tsx';
 import { api } from '../../contract/operations/index.ts';
 import { useAnswer } from '../api/useAnswer.ts';
 
@@ -27,14 +27,11 @@ export function FileHistoryPage({
   people: readonly { readonly id: string; readonly name: string }[];
   initial: FileHistory;
 }): React.ReactNode {
-  const [filter, setFilter] = useState(NO_FILTER);
-  const asked = useDeferredValue(filter);
-  const query = queryOf(asked);
-  const unfiltered = !isFiltering(asked);
+  const { filter, setFilter, query, isFiltered } = useFilter();
   const { data = initial, mutate } = useAnswer(
     api.files.history,
     { fileId: file.id, query },
-    { keepPreviousData: true, ...(unfiltered ? { fallbackData: initial } : {}) },
+    { keepPreviousData: true, ...(isFiltered ? {} : { fallbackData: initial }) },
   );
   const [older, setOlder] = useState<readonly Step[]>([]);
   const [more, setMore] = useState<boolean>();
@@ -109,15 +106,6 @@ export function FileHistoryPage({
   );
 }
 
-const When = ({ at }: { at: string }): React.ReactNode => (
-  <>
-    {sayMoment(at)}{' '}
-    <span className="ov-quiet" suppressHydrationWarning>
-      {sayAgo(at)}
-    </span>
-  </>
-);
-
 function VersionStep({
   version: v,
   projectId,
@@ -132,7 +120,7 @@ function VersionStep({
         <Link href={`/files/${v.fileId}?v=${v.id}`}>
           <span className="ov-mono">v{v.number}</span>
         </Link>
-        {main ? '' : ` of ${v.line}`} {v.title && <strong>{v.title} </strong>}by {v.by.name}, <When at={v.at} />
+        {main ? '' : ` of ${v.line}`} {v.title && <strong>{v.title} </strong>}by {v.by.name}, <Moment at={v.at} />
       </div>
       {v.note && <p className="ov-note">{v.note}</p>}
       <div>
@@ -159,7 +147,7 @@ const ActStep = ({ entry: e }: { entry: NonNullable<Step['entry']> }): React.Rea
   <>
     <div className="ov-set-head">
       <strong>{e.act.charAt(0).toUpperCase() + e.act.slice(1)}</strong> <span className="ov-quiet">{e.subject}</span> by{' '}
-      {e.by?.name ?? 'Ovrel itself'}, <When at={e.at} />
+      {e.by?.name ?? 'Ovrel itself'}, <Moment at={e.at} />
     </div>
     {e.reason && <p className="ov-note">{e.reason}</p>}
   </>

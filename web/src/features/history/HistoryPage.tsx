@@ -2,16 +2,16 @@
 
 /** A project's history: every set as one step. */
 import Link from 'next/link';
-import { useDeferredValue, useState } from 'react';
+import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import type { CheckinSet } from '../../contract/desk.ts';
 import { call, sentenceOf } from '../api/client.ts';
 import { ReasonDialog, type ReasonQuestion } from '../desk/ReasonDialog.tsx';
 import { Said } from '../frame/Said.tsx';
 import { FilterBar } from '../filter/FilterBar.tsx';
-import { isFiltering, NO_FILTER, queryOf } from '../filter/filter.ts';
+import { useFilter } from '../filter/useFilter.ts';
 import { useLive } from '../live/useLive.ts';
-import { sayAgo, sayMoment } from '../words.ts';
+import { Moment } from '../frame/Ago.tsx';
 import { api } from '../../contract/operations/index.ts';
 import { useAnswer } from '../api/useAnswer.ts';
 
@@ -43,16 +43,13 @@ const kindWords = {
 const justBefore = (at: string): string => new Date(Date.parse(at) - 1).toISOString();
 
 export function HistoryPage({ projectId, name, people, initial, far, shown, mayBringForward }: Props): React.ReactNode {
-  const [filter, setFilter] = useState(NO_FILTER);
-  const asked = useDeferredValue(filter);
-  const query = queryOf(asked);
-  const unfiltered = !isFiltering(asked);
+  const { filter, setFilter, query, isFiltered } = useFilter();
   const { data: recent = initial, mutate } = useAnswer(
     api.sets.list,
     { projectId, query },
-    { keepPreviousData: true, ...(unfiltered ? { fallbackData: initial } : {}) },
+    { keepPreviousData: true, ...(isFiltered ? {} : { fallbackData: initial }) },
   );
-  const { data: counted } = useAnswer(api.sets.count, unfiltered ? null : { projectId, query });
+  const { data: counted } = useAnswer(api.sets.count, isFiltered ? { projectId, query } : null);
   const [older, setOlder] = useState<readonly CheckinSet[]>(far);
   const [said, setSaid] = useState<{ problem: boolean; text: string }>();
   const [question, setQuestion] = useState<ReasonQuestion>();
@@ -111,7 +108,7 @@ export function HistoryPage({ projectId, name, people, initial, far, shown, mayB
       />
       {!sets.length && (
         <div className="ov-empty">
-          <p>{unfiltered ? 'Nothing was checked in yet.' : 'The filter leaves nothing.'}</p>
+          <p>{isFiltered ? 'The filter leaves nothing.' : 'Nothing was checked in yet.'}</p>
         </div>
       )}
       <ol className="ov-sets">
@@ -119,10 +116,7 @@ export function HistoryPage({ projectId, name, people, initial, far, shown, mayB
           <li key={s.id} id={`set-${s.number}`} className={s.number === shown ? 'is-shown' : undefined}>
             <div className="ov-set-head">
               <span className="ov-mono">set {s.number}</span> <strong>{kindWords[s.kind]}</strong> by {s.by.name},{' '}
-              {sayMoment(s.at)}{' '}
-              <span className="ov-quiet" suppressHydrationWarning>
-                {sayAgo(s.at)}
-              </span>{' '}
+              <Moment at={s.at} />{' '}
               <Link
                 className="ov-within"
                 href={`/projects/${projectId}/as-of?at=${encodeURIComponent(justBefore(s.at))}`}

@@ -1,7 +1,7 @@
 'use client';
 /** The first page: what waits for one, what happened since one was last here, and one's projects. */
 import Link from 'next/link';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import type { Home } from '../../contract/home.ts';
 import { api } from '../../contract/operations/index.ts';
@@ -24,8 +24,19 @@ interface Props {
   readonly mayManagePeople: boolean;
 }
 
+/** Pages that lie behind this one, and who sees them. */
+const places = [
+  { href: '/ledger', name: 'Ledger', isFor: 'mayLook' },
+  { href: '/storage', name: 'Storage', isFor: 'mayLook' },
+  { href: '/people', name: 'People', isFor: 'mayManagePeople' },
+  { href: '/watched', name: 'Watched folders', isFor: 'mayManagePeople' },
+] as const;
+
 /** The page is asked anew this often while it is open, in milliseconds. */
 const AGAIN = 60_000;
+
+/** Whoever cannot be told of is told of at the next time. */
+const beHere = (): void => void call(api.home.visit, {}).catch(() => undefined);
 
 export function HomePage({ initial, mayMake, mayLook, mayManagePeople }: Props): React.ReactNode {
   const { data = initial, mutate } = useAnswer(
@@ -37,6 +48,11 @@ export function HomePage({ initial, mayMake, mayLook, mayManagePeople }: Props):
       revalidateOnMount: true,
     },
   );
+  useEffect(() => {
+    const timer = setInterval(beHere, AGAIN);
+    beHere();
+    return () => clearInterval(timer);
+  }, []);
   const [question, setQuestion] = useState<NameQuestion>();
   const refresh = (): void => void mutate();
   const ask = (): void =>
@@ -55,26 +71,13 @@ export function HomePage({ initial, mayMake, mayLook, mayManagePeople }: Props):
     <main className="ov-page">
       <div className="ov-head">
         <h1>Home</h1>
-        {mayLook && (
-          <Link href="/ledger" className="btn btn-outline-secondary">
-            Ledger
-          </Link>
-        )}
-        {mayLook && (
-          <Link href="/storage" className="btn btn-outline-secondary">
-            Storage
-          </Link>
-        )}
-        {mayManagePeople && (
-          <Link href="/people" className="btn btn-outline-secondary">
-            People
-          </Link>
-        )}
-        {mayManagePeople && (
-          <Link href="/watched" className="btn btn-outline-secondary">
-            Watched folders
-          </Link>
-        )}
+        {places
+          .filter(({ isFor }) => ({ mayLook, mayManagePeople })[isFor])
+          .map(({ href, name }) => (
+            <Link key={href} href={href} className="btn btn-outline-secondary">
+              {name}
+            </Link>
+          ))}
         {mayMake && <Button onClick={ask}>New project</Button>}
       </div>
       <div className="ov-home">

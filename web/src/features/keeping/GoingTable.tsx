@@ -27,7 +27,7 @@ export function GoingTable({ name, versions, mayKeep, onKept }: Props): React.Re
           <tr>
             <th aria-label="Picture" />
             <th>Version</th>
-            <th>Made</th>
+            <th className="is-wide">Made</th>
             <th>Goes</th>
             <th aria-label="Acts" />
           </tr>
@@ -46,8 +46,8 @@ export function GoingTable({ name, versions, mayKeep, onKept }: Props): React.Re
                   {version.kind} by {version.by.name}
                 </div>
               </td>
-              <td className="text-nowrap">{sayMoment(version.at)}</td>
-              <td className="text-nowrap">{sayGoing(version.goes)}</td>
+              <td className="is-wide text-nowrap">{sayMoment(version.at)}</td>
+              <td>{sayGoing(version.goes)}</td>
               <td className="is-acts">
                 {mayKeep && (
                   <Button

@@ -5,7 +5,7 @@ import type { Member } from '../../contract/account.ts';
 import { api } from '../../contract/operations/index.ts';
 import { useAnswer } from '../api/useAnswer.ts';
 import { useAttempt } from '../frame/useAttempt.tsx';
-import { sayAgo } from '../words.ts';
+import { Ago } from '../frame/Ago.tsx';
 import { AddPerson } from './AddPerson.tsx';
 import { PersonMenu } from './PersonMenu.tsx';
 
@@ -42,9 +42,7 @@ export function PeoplePage({ me, initial }: Props): React.ReactNode {
               <td>{person.email}</td>
               <td>{person.role}</td>
               <td>{sayDoor(person)}</td>
-              <td suppressHydrationWarning>
-                {person.seenAt ? sayAgo(person.seenAt) : <span className="ov-quiet">not signed in</span>}
-              </td>
+              <td>{person.seenAt ? <Ago at={person.seenAt} /> : <span className="ov-quiet">not signed in</span>}</td>
               <td className="is-acts">
                 <PersonMenu person={person} isMe={person.id === me} attempt={attempt} open={open} />
               </td>

@@ -72,22 +72,9 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
         ))}
         {may('manage') && (
           <div className="ov-filters">
-            <Rule
-              contents={contents}
-              rule="noteRequired"
-              name="Notes at check-in"
-              value={contents.data.noteRule}
-              no="Notes: optional"
-              yes="Notes: required at every check-in"
-            />
-            <Rule
-              contents={contents}
-              rule="savesCount"
-              name="How people work here"
-              value={contents.data.savesRule}
-              no="Work: by check-outs"
-              yes="Work: saves count at once"
-            />
+            {placeRules.map((words) => (
+              <Rule key={words.rule} contents={contents} words={words} />
+            ))}
           </div>
         )}
         {isFilled(data) ? (
@@ -104,29 +91,54 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
 const sayOpen = (open: boolean): string =>
   open ? 'You can look here, but not change anything' : 'What lies directly in here is closed to you';
 
-interface RuleProps {
-  readonly contents: ContentsHere;
+interface RuleWords {
   readonly rule: PlaceRule;
   readonly name: string;
-  readonly value: boolean | null;
+  readonly valueOf: (here: Contents) => boolean | null;
+  readonly asAbove: string;
   /** What is said where it holds, and where it does not. */
   readonly yes: string;
   readonly no: string;
 }
 
+const placeRules: readonly RuleWords[] = [
+  {
+    rule: 'noteRequired',
+    name: 'Notes at check-in',
+    valueOf: ({ noteRule }) => noteRule,
+    asAbove: 'Notes: as above',
+    no: 'Notes: optional',
+    yes: 'Notes: required at every check-in',
+  },
+  {
+    rule: 'savesCount',
+    name: 'How people work here',
+    valueOf: ({ savesRule }) => savesRule,
+    asAbove: 'Work: as above',
+    no: 'Work: by check-outs',
+    yes: 'Work: saves count at once',
+  },
+];
+
+interface RuleProps {
+  readonly contents: ContentsHere;
+  readonly words: RuleWords;
+}
+
 /** What holds here and below; folders may say that it is as above. */
-function Rule({ contents: { data, setRule }, rule, name, value, yes, no }: RuleProps): React.ReactNode {
-  const [what = name] = no.split(':');
+function Rule({ contents: { data, setRule }, words }: RuleProps): React.ReactNode {
   return (
     <Form.Select
       size="sm"
-      aria-label={name}
-      value={String(value)}
-      onChange={({ target: { value: chosen } }) => void setRule(rule, chosen === 'null' ? null : chosen === 'true')}
+      aria-label={words.name}
+      value={String(words.valueOf(data))}
+      onChange={({ target: { value: chosen } }) =>
+        void setRule(words.rule, chosen === 'null' ? null : chosen === 'true')
+      }
     >
-      {data.folder && <option value="null">{what}: as above</option>}
-      <option value="false">{no}</option>
-      <option value="true">{yes}</option>
+      {data.folder && <option value="null">{words.asAbove}</option>}
+      <option value="false">{words.no}</option>
+      <option value="true">{words.yes}</option>
     </Form.Select>
   );
 }

@@ -4,7 +4,8 @@ import Link from 'next/link';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import type { Contents } from '../../contract/api.ts';
-import { sayAgo, sayMoment, saySize } from '../words.ts';
+import { Moment } from '../frame/Ago.tsx';
+import { saySize } from '../words.ts';
 import type { Movable } from './MoveDialog.tsx';
 import { Thumb } from './Thumb.tsx';
 
@@ -116,10 +117,7 @@ export function FileRow({
         )}
       </td>
       <td className="is-wide text-nowrap">
-        <span title={sayMoment(newest.at)}>{sayMoment(newest.at)}</span>{' '}
-        <span className="ov-quiet" suppressHydrationWarning>
-          {sayAgo(newest.at)}
-        </span>
+        <Moment at={newest.at} />
       </td>
       <td className="is-wide is-note ov-cut" title={newest.note}>
         {newest.note}

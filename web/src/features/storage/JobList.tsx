@@ -1,6 +1,6 @@
 import Button from 'react-bootstrap/Button';
 import type { Job, Jobs } from '../../contract/storage.ts';
-import { sayAgo, sayMoment } from '../words.ts';
+import { Ago } from '../frame/Ago.tsx';
 import { saidOfJob } from './say.ts';
 import { Progress } from '../frame/Progress.tsx';
 
@@ -58,8 +58,8 @@ export function JobList({ jobs, mayTend, onCancel }: Props): React.ReactNode {
                 )}
               </td>
               <td className="is-wide">{job.by ?? <span className="ov-quiet">the clock</span>}</td>
-              <td className="is-wide text-nowrap ov-quiet" title={sayMoment(job.createdAt)} suppressHydrationWarning>
-                {sayAgo(job.endedAt ?? job.startedAt ?? job.createdAt)}
+              <td className="is-wide text-nowrap ov-quiet">
+                <Ago at={job.endedAt ?? job.startedAt ?? job.createdAt} />
               </td>
               <td className="is-acts">
                 {mayTend && (job.state === 'running' || job.state === 'waiting') && (

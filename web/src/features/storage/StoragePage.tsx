@@ -8,7 +8,8 @@ import { call, sentenceOf } from '../api/client.ts';
 import { useKeys } from '../frame/keys.tsx';
 import { BytesOverTime } from '../frame/BytesOverTime.tsx';
 import { Said } from '../frame/Said.tsx';
-import { sayAgo, sayMoment, saySize } from '../words.ts';
+import { Ago } from '../frame/Ago.tsx';
+import { saySize } from '../words.ts';
 import { CostTables } from './CostTables.tsx';
 import { JobList } from './JobList.tsx';
 import { isSound, saidOfLedger, saidOfScrub, shareOf } from './say.ts';
@@ -131,8 +132,8 @@ function Health({ scrub }: { scrub: Storage['scrub'] }): React.ReactNode {
       <p className="mb-1">
         <i className={`bi ${sound ? 'bi-check2-square' : 'bi-exclamation-octagon'}`} aria-hidden="true" />{' '}
         {saidOfScrub(scrub.report)}{' '}
-        <span className="ov-quiet" suppressHydrationWarning title={sayMoment(scrub.at)}>
-          Checked {sayAgo(scrub.at)}.
+        <span className="ov-quiet">
+          <Ago before="Checked" at={scrub.at} />.
         </span>
       </p>
       {damaged.length > 0 && (

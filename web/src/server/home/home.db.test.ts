@@ -4,34 +4,31 @@ import { addComment } from '../comments/service.ts';
 import { db } from '../db/pool.ts';
 import { setKeeping } from '../keeping/service.ts';
 import { setAccess } from '../people/granting.ts';
-import { makeFolder, makeProject } from '../projects/service.ts';
+import { makeFolder } from '../projects/service.ts';
 import { save } from '../saving/service.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
-import { checkIn, makeFile } from '../versions/checkin.ts';
+import { withLanding } from '../testing/landing.ts';
+import { checkIn } from '../versions/checkin.ts';
 import { titleVersion } from '../versions/titles.ts';
 import { beHere } from './rows.ts';
-import { follow, follows, homeOf } from './service.ts';
+import { follow, follows, homeOf, visit } from './service.ts';
 
 withTestDatabase();
 
+const sheet = (x: number): string =>
+  `<svg xmlns="http://www.w3.org/2000/svg"><rect x="${x}" width="9" height="9"/></svg>`;
+const landing = withLanding('plan.svg', sheet);
 let ines: Person;
 let tobias: Person;
 let projectId: string;
 let file: FileEntry;
-let n = 0;
-beforeEach(async () => {
-  ines = await makeTestPerson('lead', 'Ines');
-  tobias = await makeTestPerson('editor', 'Tobias');
-  projectId = (await makeProject(ines, `Landing ${++n}`)).id;
-  file = await made('plan.svg', null);
+beforeEach(() => {
+  ({ ines, tobias, projectId, file } = landing);
 });
 
-const sheet = (x: number): string =>
-  `<svg xmlns="http://www.w3.org/2000/svg"><rect x="${x}" width="9" height="9"/></svg>`;
-const made = async (name: string, folder: string | null): Promise<FileEntry> =>
-  (await makeFile(ines, projectId, folder, name, incoming(name, sheet(n)), { note: '' })).file;
 const news = async (by: Person): Promise<string[]> =>
   (await homeOf(by)).news.map(({ by: who, act, times, subject }) => `${who?.name ?? ''} ${act} ${times} ${subject}`);
+
 test('what others did to files that one worked on is told, with a picture, and once where it was done again and again', async () => {
   const { version } = await checkIn(tobias, file.id, incoming('plan.svg', sheet(20)), { note: 'The deck moves' });
   await titleVersion(tobias, version.id, { title: 'For the council', description: 'As agreed' });
@@ -53,6 +50,7 @@ test('what others did to files that one worked on is told, with a picture, and o
 test('what was told at the last visit is not told at the next, and stays while one is here', async () => {
   await checkIn(tobias, file.id, incoming('plan.svg', sheet(20)), { note: '' });
   expect(await news(ines)).toHaveLength(1);
+  await visit(ines);
   expect(await news(ines)).toHaveLength(1);
   // Another visit begins.
   await beHere(db(), ines.id, 0);
@@ -77,7 +75,7 @@ test('files are followed by working on them or by choice, and not any more when 
 
 test('what is closed to somebody is neither news nor on the tiles', async () => {
   const closed = await makeFolder(ines, projectId, null, 'Closed');
-  const secret = await made('secret.svg', closed.id);
+  const secret = await landing.add('secret.svg', closed.id, sheet(60));
   await follow(tobias, secret.id, true);
   await follow(tobias, file.id, false);
   await setAccess(ines, { projectId, folderId: closed.id }, null, []);

@@ -5,23 +5,29 @@ import { STORE } from '../store/copy.ts';
 
 /** Who was not here for so long comes for another visit, in minutes. */
 const PAUSE = 30;
+/** When the visit of before ended: of a new one the last time here, of one that goes on what it was when it began. */
+const before = `case when visit.here_at < now() - make_interval(mins => $2) then visit.here_at else visit.before_at end`;
 
-/** Notes that somebody is here; gives when their visit of before ended. */
-export async function beHere(client: Db, personId: string, pause = PAUSE): Promise<Date | null> {
-  const row = await one<{ before_at: Date | null }>(
-    client,
-    `insert into visit (person_id) values ($1)
-     on conflict (person_id) do update set
-       before_at = case when visit.here_at < now() - make_interval(mins => $2) then visit.here_at else visit.before_at end,
-       here_at = now()
-     returning before_at`,
-    [personId, pause],
-  );
-  return row?.before_at ?? null;
+/** When somebody was here last, before this visit; null: never. */
+export async function lastVisit(client: Db, personId: string, pause = PAUSE): Promise<Date | null> {
+  const row = await one<{ at: Date | null }>(client, `select ${before} as at from visit where person_id = $1`, [
+    personId,
+    pause,
+  ]);
+  return row?.at ?? null;
 }
 
-/** Where `$1` is a person: files that they say they follow, or worked on or commented and do not say otherwise. */
-const followed = `
+/** Notes that somebody is here. */
+export async function beHere(client: Db, personId: string, pause = PAUSE): Promise<void> {
+  await client.query(
+    `insert into visit (person_id) values ($1)
+     on conflict (person_id) do update set before_at = ${before}, here_at = now()`,
+    [personId, pause],
+  );
+}
+
+/** Where `$1` is a person and `f` a file: they say that they follow it, or worked on it or commented and do not say otherwise. */
+const isTheirs = `
   coalesce(
     (select follows from follow where person_id = $1 and file_id = f.id),
     exists (select 1 from version where store_id = ${STORE} and file_id = f.id and made_by = $1)
@@ -29,7 +35,7 @@ const followed = `
       or exists (select 1 from checkout where file_id = f.id and person_id = $1))`;
 
 export const isFollowed = async (client: Db, personId: string, fileId: string): Promise<boolean> =>
-  (await one(client, `select 1 from file f where f.id = $2 and ${followed}`, [personId, fileId])) !== undefined;
+  (await one(client, `select 1 from file f where f.id = $2 and ${isTheirs}`, [personId, fileId])) !== undefined;
 
 export async function putFollow(client: Db, personId: string, fileId: string, follows: boolean): Promise<void> {
   await client.query(
@@ -63,21 +69,24 @@ export function newsRows(
   return many<NewsRow & Record<string, unknown>>(
     client,
     `
-    select e.entry, f.id as file_id, f.name as file, p.id as project_id, p.name as project,
+    with told as (
+      select e.seq, e.entry, f.id as file_id, f.name as file, f.project_id from file f
+      join ledger e on e.store_id = $4 and e.file_id = f.id
+      where e.act = any($3) and e.person_id is distinct from $1 and ($2::timestamptz is null or e.at > $2)
+        and ${seen} and ${isTheirs}
+      order by e.seq desc limit ${most})
+    select told.entry, told.file_id, told.file, p.id as project_id, p.name as project,
       newest.id as newest_id, newest.format as newest_format, made.id as made_id, made.format as made_format
-    from ledger e
-    join file f on f.id = e.file_id
-    join project p on p.id = f.project_id
+    from told
+    join project p on p.id = told.project_id
     left join lateral (
       select v.id, c.format from line l join version v on v.store_id = $4 and v.line_id = l.id
       join content c on c.store_id = $4 and c.id = v.content_id
-      where l.file_id = f.id and l.position = 0 order by v.number desc limit 1) newest on true
+      where l.file_id = told.file_id and l.position = 0 order by v.number desc limit 1) newest on true
     left join lateral (
       select v.id, c.format from version v join content c on c.store_id = $4 and c.id = v.content_id
-      where v.store_id = $4 and v.id = ((e.entry::jsonb) #>> '{versions,0,id}')::uuid) made on true
-    where e.store_id = $4 and e.act = any($3) and e.person_id is distinct from $1
-      and ($2::timestamptz is null or e.at > $2) and ${seen} and ${followed}
-    order by e.seq desc limit ${most}`,
+      where v.store_id = $4 and v.id = ((told.entry::jsonb) #>> '{versions,0,id}')::uuid) made on true
+    order by told.seq desc`,
     values,
   );
 }

@@ -14,6 +14,7 @@ import {
   beHere,
   heldBy,
   isFollowed,
+  lastVisit,
   latestVersions,
   newsRows,
   putFollow,
@@ -36,7 +37,7 @@ const newsworthy: readonly Act[] = [
 
 export async function homeOf(by: Person): Promise<Home> {
   const [past, open] = [await scopeOf(by, 'see old versions'), await scopeOf(by, 'see')];
-  const since = await beHere(db(), by.id);
+  const since = await lastVisit(db(), by.id);
   const [news, asks, held, going, projects] = await Promise.all([
     newsRows(db(), by.id, { since, acts: newsworthy, scope: past, most: MOST_ENTRIES }),
     askRows(db(), by.id),
@@ -62,6 +63,9 @@ export async function homeOf(by: Person): Promise<Home> {
     projects,
   };
 }
+
+/** The person looks at the page: what is told now is no news at their next visit. */
+export const visit = (by: Person): Promise<void> => beHere(db(), by.id);
 
 interface OfFile {
   readonly file_id: string;

@@ -24,13 +24,3 @@ export const openSweep = (client: Db, projectId: string): Promise<OpenSweep | un
      order by created_at desc limit 1`,
     [STORE, projectId],
   );
-
-export const cancelSweepRow = (client: Db, projectId: string): Promise<{ id: string } | undefined> =>
-  one(
-    client,
-    `
-    update job set cancelling = true, state = case state when 'waiting' then 'cancelled' else state end,
-      ended_at = case state when 'waiting' then now() else ended_at end
-    where ${ofProject} and state in ('waiting', 'running') returning id`,
-    [STORE, projectId],
-  );

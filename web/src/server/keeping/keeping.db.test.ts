@@ -5,12 +5,14 @@ import { db } from '../db/pool.ts';
 import { proveLedger, readLedger } from '../ledger/ledger.ts';
 import { proveVersions } from '../ledger/seals.ts';
 import { runWaitingJobs } from '../jobs/run.ts';
-import { getFile, makeFolder, makeProject } from '../projects/service.ts';
+import { savesRule, setRule } from '../projects/rules.ts';
+import { getFile, makeFolder } from '../projects/service.ts';
 import { save } from '../saving/service.ts';
 import { collect } from '../store/collect.ts';
 import { readWhole } from '../store/reader.ts';
-import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
-import { checkIn, makeFile } from '../versions/checkin.ts';
+import { incoming, withTestDatabase } from '../testing/database.ts';
+import { withLanding } from '../testing/landing.ts';
+import { checkIn, checkInSet } from '../versions/checkin.ts';
 import { fetched } from '../versions/download.ts';
 import { versionRow } from '../versions/rows.ts';
 import { bringForward, listVersions } from '../versions/service.ts';
@@ -25,9 +27,9 @@ import {
   setKeeping,
   startSweep,
   sweepStands,
-  tryKeeping,
 } from './service.ts';
 import { sweep } from './sweep.ts';
+import { tryKeeping } from './trial.ts';
 
 withTestDatabase();
 
@@ -35,27 +37,16 @@ const DAY = 86_400_000;
 const dayThenNone: KeepingRule = { ...KEEP_ALL, autosave: [{ one: 'version', days: 1 }] };
 const tell = async (): Promise<void> => undefined;
 
+const landing = withLanding('method.txt', (round) => `method.txt ${round}`);
 let ines: Person;
 let tobias: Person;
 let projectId: string;
 let file: FileEntry;
-let n = 0;
+let n: number;
 beforeEach(async () => {
-  ines = await makeTestPerson('lead', 'Ines');
-  tobias = await makeTestPerson('editor', 'Tobias');
-  projectId = (await makeProject(ines, `Landing ${++n}`)).id;
-  file = await made('method.txt');
+  ({ ines, tobias, projectId, file, round: n } = landing);
+  await setRule(ines, savesRule, { what: 'project', id: projectId }, true);
 });
-
-async function made(name: string, folder: string | null = null): Promise<FileEntry> {
-  const { file: entry } = await makeFile(ines, projectId, folder, name, incoming(name, `${name} ${n}`), { note: '' });
-  await setKeepingCounts();
-  return entry;
-}
-
-/** Saves count at once in this project. */
-const setKeepingCounts = (): Promise<unknown> =>
-  db().query('update project set saves_count = true where id = $1', [projectId]);
 
 /** Saves made so many days ago. */
 async function saved(of: FileEntry, by: Person, ...daysAgo: readonly number[]): Promise<Version[]> {
@@ -187,7 +178,7 @@ test('a rule tried on the past says what would have gone, what somebody went bac
 
 test('a rule for a folder or a kind of content is tried on that alone', async () => {
   const folder = await makeFolder(ines, projectId, null, 'Texts');
-  const other = await made('notes.txt', folder.id);
+  const other = await landing.add('notes.txt', folder.id);
   await saved(file, tobias, 9, 8);
   await saved(other, tobias, 9, 8, 7);
   const asked = { content: undefined, rule: dayThenNone };
@@ -196,6 +187,55 @@ test('a rule for a folder or a kind of content is tried on that alone', async ()
     versions: 0,
     gone: 0,
   });
+});
+
+test('what nearer places say stays so while a rule is tried above them', async () => {
+  const folder = await makeFolder(ines, projectId, null, 'Texts');
+  const other = await landing.add('notes.txt', folder.id);
+  await saved(file, tobias, 9, 8);
+  await saved(other, tobias, 9, 8);
+  await say(KEEP_ALL, { folder: folder.id });
+  const tried = await tryKeeping(ines, projectId, { folder: undefined, content: undefined, rule: dayThenNone });
+  expect(tried).toMatchObject({ versions: 3, gone: 1 });
+});
+
+/** Both files checked in together, so many days ago; gives the set. */
+async function together(other: FileEntry, daysAgo: number): Promise<string> {
+  const both = [file, other];
+  const set = await checkInSet(
+    ines,
+    projectId,
+    both.map(({ id }) => ({ fileId: id })),
+    (async function* () {
+      for (const { name } of both) yield incoming(name, `${name} together ${n} ${daysAgo}`);
+    })(),
+    { note: 'both' },
+  );
+  const at = new Date(Date.now() - daysAgo * DAY);
+  await db().query('update version set made_at = $2 where set_id = $1', [set.set?.id, at]);
+  return set.set?.id ?? '';
+}
+const sizeOf = async (set: string): Promise<number> =>
+  (await db().query('select 1 from version where set_id = $1', [set])).rowCount ?? 0;
+
+test('files that were checked in together are swept together, or stay together', async () => {
+  const other = await landing.add('notes.txt');
+  const [held, free] = [await together(other, 30), await together(other, 20)];
+  await together(other, 0);
+  const { rows } = await db().query<{ id: string }>('select id from version where set_id = $1 and file_id = $2', [
+    held,
+    other.id,
+  ]);
+  await addComment(ines, other.id, { version: rows[0]?.id ?? '', body: 'Why?' });
+  await say({ ...KEEP_ALL, 'check-in': [{ one: 'version', days: 5 }] });
+  // Asked about one file alone, it is told the same as of both.
+  const { going } = await goingOfFile(ines, file.id);
+  const due = going.filter(({ goes }) => Date.parse(goes) <= Date.now()).map(({ versionId }) => versionId);
+  expect(due).toHaveLength(1);
+  await sweep(projectId, tell);
+  expect([await sizeOf(held), await sizeOf(free)]).toEqual([2, 0]);
+  for (const id of due) expect((await db().query('select 1 from swept_version where id = $1', [id])).rowCount).toBe(1);
+  expect((await proveVersions(db())).wrong.map(({ fault }) => fault)).not.toContain('missing');
 });
 
 test('what was made of a version that was swept meanwhile begins where that one stood', async () => {

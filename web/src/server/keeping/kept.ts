@@ -4,11 +4,13 @@ import type { Db } from '../db/pool.ts';
 import { filesOfSets, holdRows, keptRows, type HoldRow, type KeptRow, type Which } from './rows.ts';
 import { kindOfFormat, rulesIn, type Rules } from './rules.ts';
 
-/** Files that are looked at to find out about one: what was checked in with more than these stays. */
+/** More files that are looked at to find out about some: what was checked in with others still stays. */
 const MOST_FILES = 300;
 
 export interface LoadedFile {
   readonly id: string;
+  /** Where it lies, and what its newest version is: by these its rule is found. */
+  readonly place: { readonly folder: string | null; readonly format: string | null };
   readonly rows: readonly KeptRow[];
   readonly versions: readonly PastVersion[];
   readonly rule: KeepingRule;
@@ -37,22 +39,23 @@ export async function loadKept(client: Db, which: Which): Promise<LoadedFile[]> 
   const rules = new KnownRules(client);
   return Promise.all(
     [...Map.groupBy(rows, (row) => row.file_id)].map(async ([id, of]) => {
-      const last = of.findLast((row) => row.line_position === 0) ?? of.at(-1);
-      const here = last && (await rules.of(last.project_id));
+      const { project_id: project, folder_id: folder, format } = newestIn(of);
       return {
         id,
+        place: { folder, format },
         rows: of,
         versions: of.map((row) => keptOf(row, holds.get(row.id) ?? [])),
-        rule: ruleFor(here, last),
+        rule: (await rules.of(project)).ruleAt(folder, kindOfFormat(format)),
       };
     }),
   );
 }
 
-const ruleFor = (rules: Rules | undefined, last: KeptRow | undefined): KeepingRule => {
-  if (!rules || !last) throw new Error('a file without versions was looked at');
-  return rules.ruleAt(last.folder_id, kindOfFormat(last.format));
-};
+function newestIn(rows: readonly KeptRow[]): KeptRow {
+  const newest = rows.findLast((row) => row.line_position === 0) ?? rows.at(-1);
+  if (!newest) throw new Error('a file without versions was looked at');
+  return newest;
+}
 
 function keptOf(row: KeptRow, holds: readonly HoldRow[]): PastVersion {
   const title: KeptVersion['holds'] =
@@ -73,14 +76,15 @@ function keptOf(row: KeptRow, holds: readonly HoldRow[]): PastVersion {
   };
 }
 
-/** One file, with all others that something of it that may go was checked in with. */
-export async function loadWithOthers(client: Db, fileId: string): Promise<LoadedFile[]> {
-  let files = [fileId];
+/** Files, with all others that something of them that may go was checked in with. */
+export async function loadWithOthers(client: Db, fileIds: readonly string[]): Promise<LoadedFile[]> {
+  const most = fileIds.length + MOST_FILES;
+  let files = [...fileIds];
   for (;;) {
     const loaded = await loadKept(client, { files });
     const needed = await filesOfSets(client, setsAcross(loaded));
     const all = [...new Set([...files, ...needed])];
-    if (all.length === files.length || all.length > MOST_FILES) return loaded;
+    if (all.length === files.length || all.length > most) return loaded;
     files = all;
   }
 }
@@ -108,3 +112,11 @@ export function bytesOnlyOf(files: readonly LoadedFile[], going: ReadonlySet<str
     .filter((of) => of.every(({ id }) => going.has(id)))
     .reduce((sum, [first]) => sum + (first?.bytes ?? 0), 0);
 }
+
+/** A version as people are told of it. */
+export const namedBy = (row: KeptRow): { versionId: string; number: number; fileId: string; file: string } => ({
+  versionId: row.id,
+  number: row.number,
+  fileId: row.file_id,
+  file: row.file,
+});

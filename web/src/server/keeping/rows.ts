@@ -1,22 +1,22 @@
 /** Rows of keeping rules, of what they are applied to, and of what was swept. */
-import type { KeepingRule, KeptVersion } from '@ovrel/core';
+import type { KeepingRule, KeptVersion, KindId } from '@ovrel/core';
 import { many, one, type Client, type Db } from '../db/pool.ts';
 import { STORE } from '../store/copy.ts';
 
-export interface RuleRow {
-  readonly project_id: string;
+export interface SaidRule {
   readonly folder_id: string | null;
-  readonly content: string | null;
+  readonly content: KindId | null;
   readonly rule: KeepingRule;
-  readonly changed_by: string;
-  readonly changed_at: Date;
+  /** Absent where it is only thought of. */
+  readonly changed_by?: string;
+  readonly changed_at?: Date;
 }
 
-export const rulesOf = (client: Db, projectId: string): Promise<RuleRow[]> =>
-  many<RuleRow>(
+export const rulesOf = (client: Db, projectId: string): Promise<SaidRule[]> =>
+  many<SaidRule & Record<string, unknown>>(
     client,
     `
-    select r.project_id, r.folder_id, r.content, r.rule, p.name as changed_by, r.changed_at
+    select r.folder_id, r.content, r.rule, p.name as changed_by, r.changed_at
     from keeping_rule r join person p on p.id = r.changed_by where r.project_id = $1`,
     [projectId],
   );
@@ -52,6 +52,19 @@ export async function dropRule(client: Client, { projectId, folderId, content }:
 
 export const projectsWithRules = (client: Db): Promise<{ id: string; name: string }[]> =>
   many(client, 'select id, name from project where id in (select project_id from keeping_rule) order by name');
+
+/** Files that somebody made versions of, in projects that have rules. */
+export const ruledFilesOf = async (client: Db, personId: string): Promise<string[]> =>
+  (
+    await many<{ id: string }>(
+      client,
+      `
+      select f.id from file f
+      where f.project_id in (select project_id from keeping_rule)
+        and exists (select 1 from version v where v.store_id = $1 and v.file_id = f.id and v.made_by = $2)`,
+      [STORE, personId],
+    )
+  ).map(({ id }) => id);
 
 /** Folders of a project with the one that holds each. */
 export const folderParents = (client: Db, projectId: string): Promise<{ id: string; parent_id: string | null }[]> =>

@@ -1,14 +1,14 @@
 /** Which keeping rule holds where: the nearest place that says anything decides, and there what is said of a kind. */
 import { cardOf, KEEP_ALL, type KeepingRule, type KindId } from '@ovrel/core';
 import type { Db } from '../db/pool.ts';
-import { folderParents, rulesOf, type RuleRow } from './rows.ts';
+import { folderParents, rulesOf, type SaidRule } from './rows.ts';
 
 /** Rules of a project, and its folders. */
 export class Rules {
-  private readonly said: readonly RuleRow[];
+  private readonly said: readonly SaidRule[];
   private readonly parents: ReadonlyMap<string, string | null>;
 
-  constructor(said: readonly RuleRow[], parents: ReadonlyMap<string, string | null>) {
+  constructor(said: readonly SaidRule[], parents: ReadonlyMap<string, string | null>) {
     this.said = said;
     this.parents = parents;
   }
@@ -18,7 +18,7 @@ export class Rules {
   }
 
   /** What holds for contents of a kind (null: what is said of all) in a folder; undefined where nothing is said. */
-  at(folderId: string | null, content: KindId | null): RuleRow | undefined {
+  at(folderId: string | null, content: KindId | null): SaidRule | undefined {
     for (const place of this.upwards(folderId)) {
       const here = this.said.filter((rule) => rule.folder_id === place);
       const found =
@@ -28,13 +28,14 @@ export class Rules {
     return undefined;
   }
 
-  ruleAt(folderId: string | null, content: KindId | null): KeepingRule {
-    return this.at(folderId, content)?.rule ?? KEEP_ALL;
+  /** As they would be if this were said. */
+  with(folderId: string | null, content: KindId | null, rule: KeepingRule): Rules {
+    const others = this.said.filter((one) => one.folder_id !== folderId || one.content !== content);
+    return new Rules([...others, { folder_id: folderId, content, rule }], this.parents);
   }
 
-  /** Whether a folder is another, or in it. Null: the project as a whole. */
-  isWithin(folderId: string | null, other: string | null): boolean {
-    return this.upwards(folderId).includes(other);
+  ruleAt(folderId: string | null, content: KindId | null): KeepingRule {
+    return this.at(folderId, content)?.rule ?? KEEP_ALL;
   }
 
   private upwards(folderId: string | null): (string | null)[] {

@@ -1,5 +1,5 @@
-/** Keeping rules: said, tried on the past, and what goes by them. */
-import { KEEP_ALL, proposeRule, sayRule, saySteps, tryOnPast, type KindId } from '@ovrel/core';
+/** Keeping rules: said, and what goes by them. */
+import { KEEP_ALL, sayRule, saySteps, type KindId } from '@ovrel/core';
 import type { z } from 'zod';
 import type { Person } from '../../contract/api.ts';
 import {
@@ -12,8 +12,6 @@ import {
   type keepingPlaceSchema,
   type setKeepingSchema,
   type sweepSchema,
-  type trialAskedSchema,
-  type TrialResult,
 } from '../../contract/keeping.ts';
 import { db, transaction } from '../db/pool.ts';
 import { enqueue } from '../jobs/queue.ts';
@@ -22,10 +20,11 @@ import { permit, permitFile, permitVersion, placeOfFile, rightsAt, scopeIn, scop
 import { Problem } from '../problem.ts';
 import { folderIn, getProject } from '../projects/service.ts';
 import { versionRow } from '../versions/rows.ts';
-import { cancelSweepRow, lastSweep, openSweep } from './job-rows.ts';
-import { bytesOnlyOf, fatesOf, loadKept, loadWithOthers, type LoadedFile } from './kept.ts';
-import { dropRule, projectsWithRules, putRule, wentBackRows, type KeptRow } from './rows.ts';
-import { kindOfFormat, rulesIn } from './rules.ts';
+import { cancelRow } from '../storage/rows.ts';
+import { lastSweep, openSweep } from './job-rows.ts';
+import { bytesOnlyOf, fatesOf, loadKept, loadWithOthers, namedBy, type LoadedFile } from './kept.ts';
+import { dropRule, putRule, ruledFilesOf, type KeptRow } from './rows.ts';
+import { rulesIn } from './rules.ts';
 
 const DAY = 86_400_000;
 const MOST_GOING = 500;
@@ -48,9 +47,9 @@ export async function getKeeping(by: Person, projectId: string, { folder, conten
     from: found
       ? {
           folder: found.folder_id,
-          content: found.content as KindId | null,
-          by: found.changed_by,
-          at: found.changed_at.toISOString(),
+          content: found.content,
+          by: found.changed_by ?? '',
+          at: found.changed_at?.toISOString() ?? '',
         }
       : null,
     mayChange: (await rightsAt(by, place)).has('manage'),
@@ -77,58 +76,6 @@ export async function setKeeping(
   });
   return getKeeping(by, projectId, { folder, content });
 }
-
-/** As if the rule had held at that place from the beginning. */
-export async function tryKeeping(
-  by: Person,
-  projectId: string,
-  { folder, content, rule }: z.output<typeof trialAskedSchema>,
-): Promise<TrialResult> {
-  const scope = await scopeIn(by, 'see old versions', projectId);
-  const rules = await rulesIn(db(), projectId);
-  const loaded = (await loadKept(db(), { project: projectId })).filter(({ rows }) =>
-    rows.every((row) => scope.has(row.project_id, row.folder_id)),
-  );
-  const isThere = ({ rows: [row] }: LoadedFile): boolean =>
-    rules.isWithin(row?.folder_id ?? null, folder ?? null) &&
-    (content === undefined || kindOfFormat(row?.format ?? null) === content);
-  const files = loaded.map((file) => ({ ...file, rule: isThere(file) ? rule : KEEP_ALL }));
-  const rows = new Map(loaded.filter(isThere).flatMap((file) => file.rows.map((row) => [row.id, row] as const)));
-  const back = (await wentBackRows(db(), projectId))
-    .filter(({ version_id: version }) => rows.has(version))
-    .map((row) => ({ ...row, version: row.version_id, at: row.at.getTime() }));
-  const now = Date.now();
-  const tried = tryOnPast(files, back, now);
-  const there = loaded.filter(isThere);
-  const proposed = proposeRule(there, back, now);
-  const proposedTrial = tryOnPast(
-    there.map((file) => ({ ...file, rule: proposed })),
-    back,
-    now,
-  );
-  return {
-    versions: rows.size,
-    gone: tried.gone.size,
-    wentBack: tried.wentBack,
-    missed: tried.missed.flatMap(({ back: one, gone }) => {
-      const row = rows.get(one.version);
-      return row ? [{ ...namedBy(row), by: one.by, how: one.how, at: iso(one.at), gone: iso(gone) }] : [];
-    }),
-    days: tried.days.map(({ at, ...bytes }) => ({ at: iso(at), ...bytes })),
-    going: [...Map.groupBy(tried.gone.values(), (at) => Math.floor(at / DAY))]
-      .sort(([a], [b]) => a - b)
-      .map(([day, of]) => ({ at: iso(day * DAY), versions: of.length })),
-    proposed,
-    proposedGone: proposedTrial.gone.size,
-  };
-}
-
-const namedBy = (row: KeptRow): { versionId: string; number: number; fileId: string; file: string } => ({
-  versionId: row.id,
-  number: row.number,
-  fileId: row.file_id,
-  file: row.file,
-});
 
 /** Versions that go until a moment, of those that `wanted` takes. */
 function listGoing(files: readonly LoadedFile[], until: number, wanted: (row: KeptRow) => boolean): GoingList {
@@ -170,35 +117,23 @@ export async function goingIn(by: Person, projectId: string, days: number): Prom
 
 /** What goes of what the person made, in all projects. */
 export async function goingOfMine(by: Person, days: number): Promise<GoingList> {
-  const scope = await scopeOf(by, 'see old versions');
-  const lists: GoingList[] = [];
-  for (const { id } of await projectsWithRules(db())) {
-    const files = await loadKept(db(), { project: id });
-    lists.push(listGoing(files, until(days), (row) => row.by_id === by.id && scope.has(row.project_id, row.folder_id)));
-  }
-  return {
-    versions: lists
-      .flatMap(({ versions }) => versions)
-      .sort((a, b) => a.goes.localeCompare(b.goes))
-      .slice(0, MOST_GOING),
-    total: lists.reduce((sum, list) => sum + list.total, 0),
-    bytes: lists.reduce((sum, list) => sum + list.bytes, 0),
-  };
+  const [scope, own] = [await scopeOf(by, 'see old versions'), await ruledFilesOf(db(), by.id)];
+  const files = await loadWithOthers(db(), own);
+  return listGoing(files, until(days), (row) => row.by_id === by.id && scope.has(row.project_id, row.folder_id));
 }
 
 export async function goingOfFile(by: Person, fileId: string): Promise<z.infer<typeof goingOfFileSchema>> {
   await permitFile(by, 'see old versions', fileId);
   const { projectId } = await placeOfFile(fileId);
   if ((await rulesIn(db(), projectId)).isEmpty) return { going: [] };
-  const fate = fatesOf(await loadWithOthers(db(), fileId));
-  const own = await loadKept(db(), { files: [fileId] });
+  const files = await loadWithOthers(db(), [fileId]);
+  const fate = fatesOf(files);
+  const own = files.find((file) => file.id === fileId)?.rows ?? [];
   return {
-    going: own
-      .flatMap(({ rows }) => rows)
-      .flatMap(({ id }) => {
-        const goes = fate.get(id)?.goes ?? null;
-        return goes === null ? [] : [{ versionId: id, goes: iso(goes) }];
-      }),
+    going: own.flatMap(({ id }) => {
+      const goes = fate.get(id)?.goes ?? null;
+      return goes === null ? [] : [{ versionId: id, goes: iso(goes) }];
+    }),
   };
 }
 
@@ -206,7 +141,7 @@ export async function fateOf(by: Person, versionId: string): Promise<z.infer<typ
   const place = await permitVersion(by, versionId);
   await permit(by, 'see old versions', place);
   const { file_id: fileId, kind } = await versionRow(versionId);
-  const files = await loadWithOthers(db(), fileId);
+  const files = await loadWithOthers(db(), [fileId]);
   const fate = fatesOf(files).get(versionId);
   const rule = files.find((file) => file.id === fileId)?.rule ?? KEEP_ALL;
   return {
@@ -246,5 +181,6 @@ export async function startSweep(by: Person, projectId: string): Promise<{ jobId
 
 export async function cancelSweep(by: Person, projectId: string): Promise<void> {
   await permit(by, 'manage', { projectId, folderId: null }, SWEEPING);
-  if (!(await cancelSweepRow(db(), projectId))) throw new Problem(409, 'ended', 'No sweep of this project runs.');
+  const open = await openSweep(db(), projectId);
+  if (!open || !(await cancelRow(db(), open.id))) throw new Problem(409, 'ended', 'No sweep of this project runs.');
 }

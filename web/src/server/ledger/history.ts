@@ -8,7 +8,7 @@ import { db } from '../db/pool.ts';
 import { permitFile } from '../people/access.ts';
 import { versionOf } from '../versions/rows.ts';
 import type { Act } from './ledger.ts';
-import { versionsBefore, versionsThrough, actsBefore, PAGE } from './rows.ts';
+import { countFilteredOut, versionsBefore, versionsThrough, actsBefore, PAGE } from './rows.ts';
 
 /** Their versions tell of them. */
 const makingVersions: readonly Act[] = [
@@ -33,11 +33,10 @@ export async function fileHistory(
   await permitFile(by, 'see old versions', fileId, 'see the history');
   // What was done without a version has neither kind nor note.
   const withActs = filter.kinds === undefined && !filter.words;
-  const [versions, acts, all, through] = await Promise.all([
+  const [versions, acts, filteredOut] = await Promise.all([
     versionsBefore(db(), fileId, before, filter),
     withActs ? actsBefore(db(), fileId, before, makingVersions, filter) : [],
-    versionsThrough(db(), fileId, {}),
-    versionsThrough(db(), fileId, filter),
+    countFilteredOut(db(), fileId, filter),
   ]);
   const steps: FileHistory['steps'] = [
     ...versions.map((row) => ({ at: row.made_at.toISOString(), version: versionOf(row), entry: null })),
@@ -46,7 +45,7 @@ export async function fileHistory(
       return { at: entry.at, version: null, entry };
     }),
   ].sort((a, b) => b.at.localeCompare(a.at));
-  return { steps: steps.slice(0, PAGE), more: steps.length > PAGE, filteredOut: all.length - through.length };
+  return { steps: steps.slice(0, PAGE), more: steps.length > PAGE, filteredOut };
 }
 
 /** Versions of a file that a filter lets through, as ids. */

@@ -66,7 +66,7 @@ export function versionsBefore(
   );
 }
 
-/** Ids of versions of a file that a filter lets through, or those that it does not. */
+/** Ids of versions of a file that a filter lets through. */
 export async function versionsThrough(client: Db, fileId: string, filter: VersionFilter): Promise<string[]> {
   const values: unknown[] = [STORE, fileId];
   const passing = passes(filter, values);
@@ -76,6 +76,18 @@ export async function versionsThrough(client: Db, fileId: string, filter: Versio
     values,
   );
   return rows.map(({ id }) => id);
+}
+
+/** How many versions of a file a filter leaves out. */
+export async function countFilteredOut(client: Db, fileId: string, filter: VersionFilter): Promise<number> {
+  const values: unknown[] = [STORE, fileId];
+  const passing = passes(filter, values);
+  const row = await one<{ n: number } & Record<string, unknown>>(
+    client,
+    `select count(*) filter (where not (${passing}))::int as n from version v where v.store_id = $1 and v.file_id = $2`,
+    values,
+  );
+  return row?.n ?? 0;
 }
 
 /** Acts that made no version, by the same person and on the same days as a filter of versions says. */

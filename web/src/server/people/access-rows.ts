@@ -1,6 +1,6 @@
 /** Rows of what is said of people at places. */
 import type { ProjectRole, Right } from '../../contract/access.ts';
-import type { Role } from '../../contract/api.ts';
+import type { Person, Role } from '../../contract/api.ts';
 import { many, one, type Db } from '../db/pool.ts';
 import { STORE } from '../store/copy.ts';
 import type { Place } from './access.ts';
@@ -72,8 +72,9 @@ export interface PersonRow {
 export const peopleByName = (client: Db): Promise<PersonRow[]> =>
   many<PersonRow>(client, `select id, name, role from person where state = 'active' order by lower(name)`);
 
-export const personRow = (client: Db, id: string): Promise<PersonRow | undefined> =>
-  one<PersonRow>(client, `select id, name, role from person where id = $1 and state = 'active'`, [id]);
+/** Somebody who can sign in. */
+export const personRow = (client: Db, id: string): Promise<Person | undefined> =>
+  one<Person>(client, `select id, name, email, role from person where id = $1 and state = 'active'`, [id]);
 
 /** Those who may be able to give rights in a project, but for one. */
 export const possibleManagers = (client: Db, projectId: string, without: string): Promise<PersonRow[]> =>

@@ -109,7 +109,3 @@ export const knowsBrowser = async (client: Db, personId: string, hash: Buffer): 
 export async function insertKnownBrowser(client: Db, hash: Buffer, personId: string): Promise<void> {
   await client.query('insert into known_browser (token_hash, person_id) values ($1, $2)', [hash, personId]);
 }
-
-/** Somebody who can sign in. */
-export const personById = (client: Db, id: string): Promise<Person | undefined> =>
-  one<Person>(client, `select id, name, email, role from person where id = $1 and state = 'active'`, [id]);

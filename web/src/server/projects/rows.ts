@@ -94,18 +94,21 @@ export async function countMoved(client: Db, fileId: string, from: string, to: s
 }
 
 /** Capitals do not count, and deleted files do not. */
-export const hasFileCalled = async (
+export const fileCalled = (
   client: Db,
   projectId: string,
   folderId: string | null,
   name: string,
-): Promise<boolean> =>
-  (await one(
+): Promise<{ id: string } | undefined> =>
+  one(
     client,
-    `select 1 from file where project_id = $1 and folder_id is not distinct from $2
+    `select id from file where project_id = $1 and folder_id is not distinct from $2
        and lower(name) = lower($3) and deleted_in is null`,
     [projectId, folderId, name],
-  )) !== undefined;
+  );
+
+export const hasFileCalled = async (...where: Parameters<typeof fileCalled>): Promise<boolean> =>
+  (await fileCalled(...where)) !== undefined;
 
 interface NewFile {
   readonly projectId: string;

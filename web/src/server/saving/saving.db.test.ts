@@ -11,22 +11,20 @@ import { checkIn, makeFile } from '../versions/checkin.ts';
 import { versionRow } from '../versions/rows.ts';
 import { bringForward, railOf } from '../versions/service.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
+import { withLanding } from '../testing/landing.ts';
 import { leave, save } from './service.ts';
 import { savesRule, setRule } from '../projects/rules.ts';
 
 withTestDatabase();
 process.env['OVREL_ROOT'] = join(__dirname, '../../../..');
 
+const landing = withLanding('notes.txt', () => 'first');
 let ines: Person;
 let tobias: Person;
 let projectId: string;
 let file: FileEntry;
-let n = 0;
-beforeEach(async () => {
-  ines = await makeTestPerson('lead', 'Ines');
-  tobias = await makeTestPerson('editor', 'Tobias');
-  projectId = (await makeProject(ines, `Landing ${++n}`)).id;
-  ({ file } = await makeFile(ines, projectId, null, 'notes.txt', incoming('notes.txt', 'first'), { note: '' }));
+beforeEach(() => {
+  ({ ines, tobias, projectId, file } = landing);
 });
 
 const saved = (

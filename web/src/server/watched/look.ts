@@ -6,23 +6,23 @@ import { createHash } from 'node:crypto';
 import { createReadStream } from 'node:fs';
 import { readdir, realpath, stat } from 'node:fs/promises';
 import { dirname, join, relative, sep } from 'node:path';
-import { inOrderOfBackups, isScratch, numberedBackup } from '@ovrel/core';
+import { inOrderOfBackups, isSameGlimpse, isScratch, numberedBackup } from '@ovrel/core';
 import type { Person } from '../../contract/api.ts';
 import type { Looked, Watched, WatchedProblem } from '../../contract/watched.ts';
 import { config } from '../config.ts';
 import { db } from '../db/pool.ts';
-import { personById } from '../people/rows.ts';
+import { personRow } from '../people/access-rows.ts';
 import { Problem } from '../problem.ts';
+import { fileCalled } from '../projects/rows.ts';
 import { makeFolder } from '../projects/service.ts';
 import { save } from '../saving/service.ts';
 import { makeFile } from '../versions/checkin.ts';
 import {
-  fileCalled,
   folderCalled,
   hasContent,
   lookedAt,
   putSeen,
-  seenRows,
+  seenBefore,
   watchedRow,
   type Seen,
   type WatchedRow,
@@ -35,6 +35,8 @@ const MOST_FILES = 100_000;
 const DEEPEST = 20;
 /** Files that could not be taken, of which is told why. */
 const MOST_PROBLEMS = 20;
+
+const NOTHING: Looked = { versions: 0, files: 0, waiting: 0, problem: null };
 
 /** The folder cannot be looked at as a whole. */
 class Unseen extends Error {
@@ -50,9 +52,9 @@ export type Tell = (doing: string, done: number, total: number | null) => Promis
 
 export async function lookAtWatched(id: string, tell: Tell = async () => undefined): Promise<Looked> {
   const row = await watchedRow(db(), id);
-  if (!row) return { versions: 0, files: 0, waiting: 0, problem: null };
+  if (!row) return NOTHING;
   try {
-    const by = await personById(db(), row.by_id);
+    const by = await personRow(db(), row.by_id);
     if (!by) throw new Unseen('not-allowed');
     const { looked, problems } = await new Look(row, by, tell).run();
     await lookedAt(db(), id, null, problems);
@@ -60,7 +62,7 @@ export async function lookAtWatched(id: string, tell: Tell = async () => undefin
   } catch (error) {
     if (!(error instanceof Unseen)) throw error;
     await lookedAt(db(), id, error.problem, []);
-    return { versions: 0, files: 0, waiting: 0, problem: error.problem };
+    return { ...NOTHING, problem: error.problem };
   }
 }
 
@@ -92,20 +94,16 @@ class Look {
 
   async run(): Promise<{ looked: Looked; problems: Watched['problems'] }> {
     const folder = await folderOf(this.row.path);
-    const before = new Map((await seenRows(db(), this.row.id)).map((row) => [row.path, row]));
+    const before = new Map((await seenBefore(db(), this.row.id)).map((seen) => [seen.path, seen]));
     const now = await filesIn(folder);
     const settled: Seen[] = [];
     const waiting: Seen[] = [];
     for (const seen of now.values()) {
       const known = before.get(seen.path);
-      const isSame =
-        known !== undefined &&
-        Number(known.size) === seen.size &&
-        known.changed_at === seen.changedAt &&
-        known.inode === seen.inode;
+      const isSame = known !== undefined && isSameGlimpse(known, seen);
       if (isSame && known.taken) continue;
       // A clock that is ahead settles by the second look.
-      const isQuiet = isSame || Date.now() - seen.changedAt >= QUIET;
+      const isQuiet = isSame || Date.now() - seen.at >= QUIET;
       (isQuiet && seen.size > 0 ? settled : waiting).push(seen);
     }
     const inOrder = inOrderOfBackups(settled.map(({ path }) => path));
@@ -126,7 +124,7 @@ class Look {
       await this.land(folder, path, sha256);
       // What was written meanwhile is taken at the next look.
       const after = await glimpse(folder, path);
-      const isStill = after?.size === seen.size && after.changedAt === seen.changedAt && after.inode === seen.inode;
+      const isStill = after !== undefined && isSameGlimpse(after, seen);
       await putSeen(db(), this.row.id, [{ ...seen, taken: isStill }]);
     } catch (error) {
       const isTold = error instanceof Problem;
@@ -192,7 +190,7 @@ async function filesIn(folder: string): Promise<Map<string, Seen>> {
 
 async function glimpse(folder: string, path: string): Promise<Seen | undefined> {
   const found = await stat(join(folder, path)).catch(() => undefined);
-  return found && { path, size: found.size, changedAt: found.mtimeMs, inode: String(found.ino), taken: false };
+  return found && { path, size: found.size, at: found.mtimeMs, inode: found.ino, taken: false };
 }
 
 async function hashOf(path: string): Promise<string> {

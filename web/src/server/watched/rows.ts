@@ -1,4 +1,5 @@
 /** Rows of watched folders, and of what a look saw last. */
+import type { Glimpse } from '@ovrel/core';
 import { many, one, type Db } from '../db/pool.ts';
 import { STORE } from '../store/copy.ts';
 import type { Watched, WatchedProblem } from '../../contract/watched.ts';
@@ -76,25 +77,25 @@ export async function lookedAt(
   ]);
 }
 
-export interface SeenRow {
+/** What a look saw of a file, and whether it was taken as it is. */
+export interface Seen extends Glimpse {
   readonly path: string;
-  readonly size: string;
-  readonly changed_at: number;
-  readonly inode: string;
   readonly taken: boolean;
 }
 
-export const seenRows = (client: Db, watchedId: string): Promise<SeenRow[]> =>
-  many<SeenRow>(client, 'select path, size, changed_at, inode, taken from watched_file where watched_id = $1', [
-    watchedId,
-  ]);
-
-export interface Seen {
-  readonly path: string;
-  readonly size: number;
-  readonly changedAt: number;
-  readonly inode: string;
-  readonly taken: boolean;
+export async function seenBefore(client: Db, watchedId: string): Promise<Seen[]> {
+  const rows = await many<{ path: string; size: string; changed_at: number; inode: string; taken: boolean }>(
+    client,
+    'select path, size, changed_at, inode, taken from watched_file where watched_id = $1',
+    [watchedId],
+  );
+  return rows.map(({ path, size, changed_at: at, inode, taken }) => ({
+    path,
+    size: Number(size),
+    at,
+    inode: Number(inode),
+    taken,
+  }));
 }
 
 export async function putSeen(client: Db, watchedId: string, seen: readonly Seen[]): Promise<void> {
@@ -107,27 +108,14 @@ export async function putSeen(client: Db, watchedId: string, seen: readonly Seen
       watchedId,
       seen.map(({ path }) => path),
       seen.map(({ size }) => size),
-      seen.map(({ changedAt }) => changedAt),
-      seen.map(({ inode }) => inode),
+      seen.map(({ at }) => at),
+      seen.map(({ inode }) => String(inode)),
       seen.map(({ taken }) => taken),
     ],
   );
 }
 
-/** A file by its name in a folder; capitals do not count, deleted ones do not. */
-export const fileCalled = (
-  client: Db,
-  projectId: string,
-  folderId: string | null,
-  name: string,
-): Promise<{ id: string } | undefined> =>
-  one(
-    client,
-    `select id from file where project_id = $1 and folder_id is not distinct from $2 and lower(name) = lower($3)
-       and deleted_in is null`,
-    [projectId, folderId, name],
-  );
-
+/** Capitals do not count. */
 export const folderCalled = (
   client: Db,
   projectId: string,

@@ -8,7 +8,6 @@ import { sentenceOf } from '../../api/client.ts';
 import { useAnswer } from '../../api/useAnswer.ts';
 import { Said } from '../../frame/Said.tsx';
 import { keep, sayGoing } from '../../keeping/keep.ts';
-import { useGoing } from '../../keeping/useGoing.ts';
 import { useFileActs } from '../state/acts.tsx';
 import { useShown } from '../state/shown.tsx';
 
@@ -25,10 +24,9 @@ const holdWords: Readonly<Record<Hold, string>> = {
 
 /** When this version goes by the keeping rules, and how to keep it; or what holds it. */
 export function Keeping(): React.ReactNode {
-  const { file, b } = useShown();
+  const { b } = useShown();
   const { mayCheckIn, land } = useFileActs();
   const [problem, setProblem] = useState<string>();
-  const going = useGoing(file.id).has(b.id);
   const { data, mutate } = useAnswer(api.keeping.fate, { versionId: b.id }, { shouldRetryOnError: false });
   if (!data || (data.goes === null && data.holds.length === 0)) return null;
   const keepIt = async (): Promise<void> => {
@@ -46,7 +44,7 @@ export function Keeping(): React.ReactNode {
       <h2>Keeping</h2>
       {problem && <Said problem>{problem}</Said>}
       {data.goes !== null && (
-        <p className={going ? 'ov-bad' : undefined}>
+        <p className="ov-bad">
           <i className="bi bi-hourglass-split" aria-hidden="true" /> This version goes: {sayGoing(data.goes)}.
         </p>
       )}

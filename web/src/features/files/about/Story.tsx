@@ -2,7 +2,7 @@
 
 import Link from 'next/link';
 import type { SourceRole } from '../../../contract/api.ts';
-import { sayAgo, sayMoment } from '../../words.ts';
+import { Moment } from '../../frame/Ago.tsx';
 import { useShown } from '../state/shown.tsx';
 
 const noNote = {
@@ -23,10 +23,7 @@ export function Story(): React.ReactNode {
       <h2>Who and when</h2>
       <p>{b.by.name}</p>
       <p title="Coordinated Universal Time">
-        {sayMoment(b.at)}{' '}
-        <span className="ov-quiet" suppressHydrationWarning>
-          {sayAgo(b.at)}
-        </span>
+        <Moment at={b.at} />
       </p>
       <Source />
       <h2>What changed</h2>
