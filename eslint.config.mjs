@@ -28,7 +28,7 @@ const rooms = {
     ...['core/causes', 'core/contract', 'core/formats', 'core/geometry', 'core/match', 'core/model'],
     ...['core/raster', 'core/text'],
   ],
-  'core/history': ['core/desk', 'core/kinds', 'core/model', 'core/text'],
+  'core/history': ['core/desk', 'core/formats', 'core/kinds', 'core/model', 'core/raster', 'core/text'],
   'core/join': ['core/bytes', 'core/contract', 'core/geometry', 'core/kinds', 'core/match', 'core/model'],
   'core/report': ['core/contract', 'core/formats', 'core/geometry', 'core/kinds', 'core/model'],
   'core/node': ['core/contract', 'core/formats', 'core/kinds', 'core/model', 'core/raster'],

@@ -5,7 +5,7 @@
 import { createHash } from 'node:crypto';
 import { readdirSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { intakePlan, type FoundCopy, type IntakePlan } from '@ovrel/core';
+import { intakePlan, lookAtCopy, type FoundCopy, type IntakePlan } from '@ovrel/core';
 import { root } from '../bin/lib/prepare.mjs';
 import { drawFraming, framings } from '../demo/drawings/framing.ts';
 import { drawPlan, plans } from '../demo/drawings/plan.ts';
@@ -30,6 +30,8 @@ interface Made {
   readonly file: ReadonlyMap<string, number>;
 }
 
+const lookedAt = (path: string, bytes: Uint8Array, at: number): Promise<FoundCopy> =>
+  lookAtCopy(path, bytes, at, createHash('sha256').update(bytes).digest('hex'));
 const bytesOf = (text: string): Uint8Array => new TextEncoder().encode(text);
 
 function drawings(): Drawing[] {
@@ -50,7 +52,7 @@ function drawings(): Drawing[] {
 
 const marks = ['-v{n}', ' ({n})', '_rev{n}', '-final-{n}', '.{nnnn}', ' copy {n}'];
 
-function folder(base: Drawing, fileIndex: number, random: Random, manner: Manner): Made {
+async function folder(base: Drawing, fileIndex: number, random: Random, manner: Manner): Promise<Made> {
   const count = 5 + random(36);
   const made: { drawing: Drawing; parent: number; at: number }[] = [{ drawing: base, parent: -1, at: FROM }];
   for (let k = 1; k < count; k++) {
@@ -86,17 +88,13 @@ function folder(base: Drawing, fileIndex: number, random: Random, manner: Manner
         : mark.replace('{nnnn}', String(n).padStart(4, '0')).replace('{n}', String(n));
     return `${base.name} ${fileIndex}x${marked}${ending}`;
   };
-  const copies = made.map(({ drawing, at }, k): FoundCopy => {
+  const copies: FoundCopy[] = [];
+  for (const [k, { drawing, at }] of made.entries()) {
     const bytes = write(drawing);
     const isWrong = manner === 'some times wrong' && random(6) === 0;
     const time_ = isWrong ? FROM + random(1000) * HOUR : at;
-    return {
-      path: nameOf(k),
-      bytes,
-      sha256: createHash('sha256').update(bytes).digest('hex'),
-      at: manner === 'nothing said' ? FROM : time_,
-    };
-  });
+    copies.push(await lookedAt(nameOf(k), bytes, manner === 'nothing said' ? FROM : time_));
+  }
   return {
     copies,
     parent: new Map(made.map(({ parent }, k) => [nameOf(k), parent < 0 ? null : nameOf(parent)])),
@@ -121,7 +119,9 @@ export async function benchIntake(): Promise<void> {
     for (let seed = 0; seed < FOLDERS; seed++) {
       const random = randomFrom(seed * 7919 + 13);
       // Two files lie in each folder.
-      const made = [0, 1].map((n) => folder(bases[(seed + 7 * n) % bases.length] as Drawing, n, random, manner));
+      const made: Made[] = [];
+      for (const n of [0, 1])
+        made.push(await folder(bases[(seed + 7 * n) % bases.length] as Drawing, n, random, manner));
       const copies = made.flatMap((m) => m.copies);
       const plan = intakePlan(copies);
       judge(plan, made, { content, neighbours, grouping, claimed } as Scores);
@@ -145,12 +145,23 @@ export async function benchIntake(): Promise<void> {
   const large = new Uint8Array(1024 * 1024);
   const random = randomFrom(5);
   for (let k = 0; k < large.length; k++) large[k] = 32 + random(90);
-  const copies = Array.from({ length: 300 }, (_, k): FoundCopy => {
-    const bytes = large.slice();
-    for (let n = 0; n <= k; n++) bytes.set(bytesOf(`edit ${n} of the schedule`), 2000 * n);
-    return { path: `schedule-${k}.txt`, bytes, sha256: String(k), at: FROM + k * HOUR };
-  });
-  line('intake of 300 copies of 1 MB', `${((await time(() => intakePlan(copies))) / 1000).toFixed(1)} s`);
+  const megabytes = async (count: number): Promise<FoundCopy[]> => {
+    const all: FoundCopy[] = [];
+    for (let k = 0; k < count; k++) {
+      const bytes = large.slice();
+      for (let n = Math.max(0, k - 400); n <= k; n++) bytes.set(bytesOf(`edit ${n} of the schedule`), (2000 * n) % 1e6);
+      all.push(await lookedAt(`schedule-${k}.txt`, bytes, FROM + k * HOUR));
+    }
+    return all;
+  };
+  for (const count of [300, 2000]) {
+    const plans: IntakePlan[] = [];
+    const took = await time(async () => void plans.push(intakePlan(await megabytes(count))));
+    const inOrder = plans[0]?.files[0]?.members.filter(
+      ({ parent }, k, all) => parent === (all[k - 1]?.path ?? null),
+    ).length;
+    line(`intake of ${count} copies of 1 MB`, `${(took / 1000).toFixed(1)} s`, `${inOrder} behind the right one`);
+  }
 }
 
 interface Scores {

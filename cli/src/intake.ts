@@ -4,7 +4,7 @@ import { readdirSync, readFileSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { Api, Refused } from './desk/api.ts';
-import { intakePlan, type FoundCopy, type IntakePlan, type PlannedFile } from '@ovrel/core';
+import { intakePlan, lookAtCopy, type FoundCopy, type IntakePlan, type PlannedFile } from '@ovrel/core';
 
 export const intakeUsage = `
   ovrel intake DIR [--json]         which copies in a folder are versions of one file, in which order, and how sure that is
@@ -34,7 +34,7 @@ export async function intake(argv: readonly string[], print: Print): Promise<num
   const [folder] = positionals;
   try {
     if (folder === undefined || positionals.length !== 1) throw new NoIntake('ovrel intake takes one folder.');
-    const copies = copiesIn(folder);
+    const copies = await copiesIn(folder);
     const plan = intakePlan(copies);
     if (values.into !== undefined) {
       await print(await carriedOut(folder, plan, copies, values));
@@ -50,7 +50,7 @@ export async function intake(argv: readonly string[], print: Print): Promise<num
 }
 
 /** All files below a folder; links are not followed. */
-function copiesIn(folder: string): FoundCopy[] {
+async function copiesIn(folder: string): Promise<FoundCopy[]> {
   const found: FoundCopy[] = [];
   let size = 0;
   const pending = [''];
@@ -67,7 +67,7 @@ function copiesIn(folder: string): FoundCopy[] {
           `${folder} has more than ${MOST_COPIES.toLocaleString('en')} files or ${MOST_BYTES / 1024 ** 3} GB. Take it in folder by folder.`,
         );
       const content = readFileSync(full);
-      found.push({ path, bytes: content, sha256: createHash('sha256').update(content).digest('hex'), at });
+      found.push(await lookAtCopy(path, content, at, createHash('sha256').update(content).digest('hex')));
     }
   }
   return found;

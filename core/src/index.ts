@@ -92,6 +92,17 @@ export type { Joined, JoinOptions } from './join/joined.ts';
 export type { ChangedPart } from './join/units.ts';
 export { hashBytes } from './geometry/hash.ts';
 export {
+  arranged,
+  onItsOwn,
+  placedAfter,
+  placedBefore,
+  stepsOfArrangement,
+  takenOut,
+  type ArrangedStep,
+  type Arrangement,
+} from './history/intake/arrangement.ts';
+export { lookAtCopy } from './history/intake/look.ts';
+export {
   intakePlan,
   type FoundCopy,
   type IntakePlan,

@@ -14,6 +14,7 @@ export const plannedCopySchema = z.object({
     .nullable()
     .describe('Position in the list of the copy that it came from, which stands before it; null for the first'),
   at: z.iso.datetime({ offset: true }).nullable().describe('When it was made; now where nobody knows'),
+  person: z.string().trim().max(120).optional().describe('Who made it, as far as known; kept in the note'),
   reason: z.string().max(2000).optional(),
 });
 

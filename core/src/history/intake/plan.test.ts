@@ -1,5 +1,7 @@
 import { nameSays } from './names.ts';
+import { cellsOf } from './cells.ts';
 import { intakePlan, type FoundCopy, type PlannedFile } from './plan.ts';
+import { piecesOf, sketchOf } from '../../desk/sketch.ts';
 
 const day = (d: number): number => Date.UTC(2026, 9, d);
 
@@ -12,12 +14,10 @@ const base = Array.from(
 );
 const part = (name: string): string => `<text id="${name}" x="4" y="9">The ${name} of the Quillmere landing</text>`;
 
-const copy = (path: string, content: string, at?: number): FoundCopy => ({
-  path,
-  bytes: new TextEncoder().encode(content),
-  sha256: content,
-  at,
-});
+const copy = (path: string, content: string, at?: number): FoundCopy => {
+  const bytes = new TextEncoder().encode(content);
+  return { path, at, sha256: content, pieces: piecesOf(bytes), sketch: sketchOf(bytes) };
+};
 
 const parents = ({ members }: PlannedFile): Record<string, string | null> =>
   Object.fromEntries(members.map((m) => [m.path, m.parent]));
@@ -113,6 +113,18 @@ test('copies of one content are folded; files with nothing in common are kept ap
   expect(plan.left).toEqual(['notes.svg', 'schedule.csv']);
 });
 
+test('two files that are called the same get different names', () => {
+  const other = (...more: readonly string[]): string =>
+    [...Array.from({ length: 50 }, (_, k) => `bollard ${k}, ${k * 911} kN, ${k * 13} m`), ...more].join('\n');
+  const { files } = intakePlan([
+    copy('ours/plan.svg', drawing(), day(1)),
+    copy('ours/plan-v2.svg', drawing(part('shelter')), day(2)),
+    copy('theirs/plan.svg', other(), day(1)),
+    copy('theirs/plan-v2.svg', other('and one more'), day(2)),
+  ]);
+  expect(files.map(({ name }) => name)).toEqual(['plan.svg', 'plan-2.svg']);
+});
+
 test('nothing gives an empty plan', () => expect(intakePlan([])).toEqual({ files: [], left: [] }));
 
 test.each([
@@ -126,3 +138,61 @@ test.each([
   ['20261012_landing-plan.svg', 'landing plan', undefined],
   ['deck rev 4.dxf', 'deck', 4],
 ])('%s is of “%s”, number %s', (path, stem, number) => expect(nameSays(path)).toMatchObject({ stem, number }));
+
+test('hundreds of copies are put in order without comparing each with each', () => {
+  const bollards = Array.from(
+    { length: 230 },
+    (_, k) => `${Math.imul(k + 1, 0x9e3779b1)} ${Math.imul(k + 7, 0x85ebca6b)} bollard`,
+  );
+  const copies = Array.from({ length: 210 }, (_, k) =>
+    copy(`plan (${k + 1}).svg`, bollards.slice(0, k + 12).join('\n'), day(1) + k * 3_600_000),
+  );
+  const file = only(copies);
+  expect(file.members.map(({ path }) => path)).toEqual(copies.map(({ path }) => path));
+  expect(file.members.every(({ line }) => line === 0)).toBe(true);
+});
+
+interface Poster {
+  readonly width: number;
+  readonly height: number;
+  readonly data: Uint8Array;
+}
+
+/** A picture on white paper, with squares of a colour; `noise` is what packing with loss does to it. */
+function poster(squares: readonly (readonly [x: number, y: number, shade: number])[], noise = 0): Poster {
+  const data = new Uint8Array(400 * 300 * 4).fill(255);
+  for (let k = 0; k < data.length; k++) if (k % 4 < 3) data[k] = 250 - ((k * 7919) % (noise + 1));
+  for (const [x, y, shade] of squares)
+    for (let row = y; row < y + 40; row++)
+      for (let column = x; column < x + 60; column++)
+        data.fill(shade, 4 * (row * 400 + column), 4 * (row * 400 + column) + 3);
+  return { width: 400, height: 300, data };
+}
+const pictured = (path: string, squares: Parameters<typeof poster>[0], noise = 0): FoundCopy => {
+  const pieces = cellsOf(poster(squares, noise), noise > 0);
+  return { path, at: undefined, sha256: path, pieces, sketch: pieces.slice(0, 128) };
+};
+
+test('pictures are one file by what is on them, and what came from which is seen by it', () => {
+  const ferry = [20, 20, 40] as const;
+  const lamp = [200, 200, 90] as const;
+  const gull = [300, 40, 140] as const;
+  const file = only([
+    pictured('poster (3).png', [ferry, lamp, gull]),
+    pictured('poster (1).png', [ferry]),
+    pictured('poster (2).png', [ferry, lamp]),
+  ]);
+  expect(file.members.map(({ path }) => path)).toEqual(['poster (1).png', 'poster (2).png', 'poster (3).png']);
+});
+
+test('white paper is nothing in common; what was packed with loss is still seen as the same', () => {
+  const { files, left } = intakePlan([
+    pictured('ferry.jpg', [[20, 20, 40]], 3),
+    pictured('ferry printed.jpg', [[20, 20, 40]], 5),
+    pictured('timetable.jpg', [[300, 200, 120]], 3),
+  ]);
+  expect(files.map(({ members }) => members.map(({ path }) => path).sort())).toEqual([
+    ['ferry printed.jpg', 'ferry.jpg'],
+  ]);
+  expect(left).toEqual(['timetable.jpg']);
+});

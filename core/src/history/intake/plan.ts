@@ -1,14 +1,17 @@
 /** Folders of old copies as the histories that they are: grouped by content, put in order, with what is doubtful said. */
-import { piecesOf, sketchOf, likeness } from '../../desk/sketch.ts';
+import { likeness } from '../../desk/sketch.ts';
 import { nameSays, type NameSays } from './names.ts';
 import { treeOf, type Copy, type Evidence, type Placed } from './tree.ts';
 
+/** What is known of a copy without its bytes, so that thousands can be held at once. */
 export interface FoundCopy {
   readonly path: string;
-  readonly bytes: Uint8Array;
-  /** Of all its bytes, for finding the same content twice. */
-  readonly sha256: string;
   readonly at: number | undefined;
+  /** Of all its bytes: the same content is found twice by it. */
+  readonly sha256: string;
+  /** A sample of its pieces, and all of them. */
+  readonly sketch: Uint32Array;
+  readonly pieces: Uint32Array;
 }
 
 export interface PlannedMember {
@@ -43,9 +46,8 @@ export interface IntakePlan {
 const ALIKE = 0.4;
 const ALIKE_BY_NAME = 0.12;
 
-interface Sketched extends FoundCopy {
+interface Named extends FoundCopy {
   readonly name: NameSays;
-  readonly sketch: Uint32Array;
 }
 
 export function intakePlan(copies: readonly FoundCopy[]): IntakePlan {
@@ -57,11 +59,7 @@ export function intakePlan(copies: readonly FoundCopy[]): IntakePlan {
     if (first) duplicates.push({ path: copy.path, of: first.path, at: copy.at });
     else firsts.set(copy.sha256, copy);
   }
-  const distinct = [...firsts.values()].map((copy): Sketched => ({
-    ...copy,
-    name: nameSays(copy.path),
-    sketch: sketchOf(copy.bytes),
-  }));
+  const distinct = [...firsts.values()].map((copy): Named => ({ ...copy, name: nameSays(copy.path) }));
   const files: PlannedFile[] = [];
   const left: string[] = [];
   for (const group of grouped(distinct)) {
@@ -71,11 +69,24 @@ export function intakePlan(copies: readonly FoundCopy[]): IntakePlan {
     if (group.length === 1 && only && own.length === 0) left.push(only.path);
     else files.push(planned(group, own));
   }
-  return { files: files.sort((a, b) => a.name.localeCompare(b.name)), left: left.sort() };
+  files.sort((a, b) => a.name.localeCompare(b.name));
+  return { files: namedApart(files), left: left.sort() };
+}
+
+/** Files that would be called the same get numbers. */
+function namedApart(files: readonly PlannedFile[]): PlannedFile[] {
+  const taken = new Set<string>();
+  return files.map((file) => {
+    const [, stem = '', ending = ''] = /^(.*?)((?:\.[^.]*)?)$/s.exec(file.name) ?? [];
+    let name = file.name;
+    for (let n = 2; taken.has(name.toLowerCase()); n++) name = `${stem}-${n}${ending}`;
+    taken.add(name.toLowerCase());
+    return { ...file, name };
+  });
 }
 
 /** Copies that are alike, directly or through others. */
-function grouped(copies: readonly Sketched[]): Sketched[][] {
+function grouped(copies: readonly Named[]): Named[][] {
   const home = copies.map((_, k) => k);
   const find = (k: number): number => {
     let at = k;
@@ -85,13 +96,13 @@ function grouped(copies: readonly Sketched[]): Sketched[][] {
   };
   copies.forEach((a, i) => {
     for (let j = i + 1; j < copies.length; j++) {
-      const b = copies[j] as Sketched;
+      const b = copies[j] as Named;
       if (a.name.ending !== b.name.ending || find(i) === find(j)) continue;
       const isNamedAlike = a.name.stem !== '' && a.name.stem === b.name.stem;
       if (likeness(a.sketch, b.sketch) >= (isNamedAlike ? ALIKE_BY_NAME : ALIKE)) home[find(j)] = find(i);
     }
   });
-  const groups = new Map<number, Sketched[]>();
+  const groups = new Map<number, Named[]>();
   copies.forEach((copy, k) => {
     const group = groups.get(find(k));
     if (group) group.push(copy);
@@ -101,10 +112,10 @@ function grouped(copies: readonly Sketched[]): Sketched[][] {
 }
 
 function planned(
-  group: readonly Sketched[],
+  group: readonly Named[],
   duplicates: readonly { readonly path: string; readonly of: string; readonly at: number | undefined }[],
 ): PlannedFile {
-  const copies = group.map(({ path, at, name, bytes }): Copy => ({ path, at, name, pieces: piecesOf(bytes) }));
+  const copies: readonly Copy[] = group;
   const placed = treeOf(copies);
   const lines = linesOf(copies, placed);
   const order = orderOf(placed);
@@ -165,7 +176,7 @@ function linesOf(copies: readonly Copy[], placed: readonly Placed[]): LinePlace[
 }
 
 /** The name that most copies have without their marks. */
-function cleanName(group: readonly Sketched[]): string {
+function cleanName(group: readonly Named[]): string {
   const counts = new Map<string, number>();
   for (const { name } of group) {
     const clean = `${name.stem.replaceAll(' ', '-') || 'file'}${name.ending}`;

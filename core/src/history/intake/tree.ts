@@ -3,6 +3,7 @@
  * least differences); dates, numbers and times of files say from which end it was read, each with a weight of its own, so
  * that a few that lie are outvoted.
  */
+import { likeness } from '../../desk/sketch.ts';
 import type { NameSays } from './names.ts';
 
 export interface Copy {
@@ -81,16 +82,7 @@ interface Edge {
 export function treeOf(copies: readonly Copy[]): Placed[] {
   const n = copies.length;
   if (n === 0) return [];
-  const position = positionsOf(copies);
-  const pieces = withoutCommon(copies.map((copy) => copy.pieces));
-  const lengths = pieces.map((a, i) =>
-    pieces.map((b, j) => {
-      if (i === j) return 0;
-      const [x, y] = [position[i] as number, position[j] as number];
-      // Of equal differences, neighbours in time are next to one another.
-      return difference(a, b) + 0.5 * Math.abs(x - y);
-    }),
-  );
+  const lengths = lengthsBetween(copies);
   const edges = spanning(lengths);
   const votes = (from: number, to: number): number => voteFor(copies[from] as Copy, copies[to] as Copy);
   const scores = scoresOfRoots(edges, votes);
@@ -117,6 +109,65 @@ export function treeOf(copies: readonly Copy[]): Placed[] {
   return placed;
 }
 
+/** Up to so many copies each is compared with each, piece by piece. */
+const FEW = 200;
+/** Of more, each with so many that its sample is most like, and with so many beside it in time. */
+const LIKE = 24;
+const BESIDE = 8;
+/** What is not near is further than anything that is; since all are beside one another in time, none is out of reach. */
+const FAR = 1e9;
+
+/** How far each copy is from each, in pieces. */
+function lengthsBetween(copies: readonly Copy[]): Float64Array[] {
+  const position = positionsOf(copies);
+  const pieces = withoutCommon(copies.map((copy) => copy.pieces));
+  const isNear = copies.length > FEW ? nearTo(estimatedLengths(pieces), position) : () => true;
+  const lengths = emptyMatrix(copies.length);
+  for (let i = 0; i < copies.length; i++)
+    for (let j = 0; j < i; j++) {
+      // Of equal differences, neighbours in time are next to one another.
+      const apart = Math.abs((position[i] as number) - (position[j] as number));
+      const length = isNear(i, j) ? difference(pieces[i] as Uint32Array, pieces[j] as Uint32Array) : FAR;
+      setBoth(lengths, i, j, length + 0.5 * apart);
+    }
+  return lengths;
+}
+
+const emptyMatrix = (n: number): Float64Array[] => Array.from({ length: n }, () => new Float64Array(n));
+
+function setBoth(matrix: readonly Float64Array[], i: number, j: number, value: number): void {
+  (matrix[i] as Float64Array)[j] = value;
+  (matrix[j] as Float64Array)[i] = value;
+}
+
+/** From samples: of sets that share a part J of all that they have, (a + b) (1 − J) ÷ (1 + J) is not shared. */
+function estimatedLengths(pieces: readonly Uint32Array[]): Float64Array[] {
+  const lengths = emptyMatrix(pieces.length);
+  pieces.forEach((a, i) => {
+    for (let j = 0; j < i; j++) {
+      const b = pieces[j] as Uint32Array;
+      // The smallest hashes, with which they begin, are the sample.
+      const shared = likeness(a, b);
+      setBoth(lengths, i, j, ((a.length + b.length) * (1 - shared)) / (1 + shared));
+    }
+  });
+  return lengths;
+}
+
+/** Tells which two are worth comparing piece by piece. */
+function nearTo(lengths: readonly Float64Array[], position: readonly number[]): (i: number, j: number) => boolean {
+  const near = lengths.map(() => new Set<number>());
+  const inTime = [...position.keys()].sort((a, b) => (position[a] as number) - (position[b] as number));
+  inTime.forEach((i, k) => {
+    for (const j of inTime.slice(k + 1, k + 1 + BESIDE)) near[i]?.add(j);
+  });
+  lengths.forEach((row, i) => {
+    const nearest = [...row.keys()].filter((j) => j !== i).sort((a, b) => (row[a] as number) - (row[b] as number));
+    for (const j of nearest.slice(0, LIKE)) near[i]?.add(j);
+  });
+  return (i, j) => (near[i]?.has(j) ?? false) || (near[j]?.has(i) ?? false);
+}
+
 /** Where each stands by what is said of it, from 0 to 1; in the middle where nothing is. */
 function positionsOf(copies: readonly Copy[]): number[] {
   const sums = copies.map(() => 0);
@@ -135,7 +186,7 @@ function positionsOf(copies: readonly Copy[]): number[] {
 }
 
 /** The shortest tree that connects all (Prim). */
-function spanning(lengths: readonly (readonly number[])[]): Edge[][] {
+function spanning(lengths: readonly Float64Array[]): Edge[][] {
   const n = lengths.length;
   const edges: Edge[][] = Array.from({ length: n }, () => []);
   const nearest = new Array<number>(n).fill(0);
@@ -194,9 +245,9 @@ function bestBeyond(edges: readonly (readonly Edge[])[], scores: readonly number
 const chanceOf = (margin: number): number => 1 / (1 + Math.exp(-1.4 * margin));
 
 /** How much nearer the two are than the next that could have been the parent. */
-function nextness(lengths: readonly (readonly number[])[], parent: number, own: number, length: number): number {
-  const others = (lengths[own] ?? []).filter((_, k) => k !== parent && k !== own);
-  const next = others.reduce((least, other) => Math.min(least, other), Infinity);
+function nextness(lengths: readonly Float64Array[], parent: number, own: number, length: number): number {
+  const row = lengths[own] ?? new Float64Array();
+  const next = row.reduce((least, other, k) => (k === parent || k === own ? least : Math.min(least, other)), Infinity);
   if (next === Infinity) return 1;
   return 0.85 + 0.15 * Math.min(1, Math.max(0, (next - length) / (next + 1)));
 }

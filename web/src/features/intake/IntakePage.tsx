@@ -1,13 +1,12 @@
 'use client';
 
 /** A folder of old copies: which are versions of one file, looked at and changed before anything is sent. */
+import type { IntakePlan } from '@ovrel/core';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import Form from 'react-bootstrap/Form';
 import { mutate } from 'swr';
-import type { IntakePlan, PlannedFile, PlannedMember } from '@ovrel/core';
 import { addressOf } from '../../contract/operation.ts';
 import { api } from '../../contract/operations/index.ts';
 import type { IntakeOrder, IntakeReport } from '../../workers/intake.ts';
@@ -15,75 +14,92 @@ import { KeyOfSent } from '../api/attempt-key.ts';
 import { sentenceOf, upload } from '../api/client.ts';
 import { Progress } from '../frame/Progress.tsx';
 import { Said } from '../frame/Said.tsx';
-import { sayMoment, saySize } from '../words.ts';
-import { toSend, without } from './chosen-plan.ts';
-
-/** A browser holds no more at once; the command line does. */
-const MOST_BYTES = 1024 ** 3;
+import { saySize } from '../words.ts';
+import { asProposed, stepsOf, toSend, type ChosenFile } from './chosen-plan.ts';
+import { foundAmong, foundInDrop, type FoundFile } from './found.ts';
+import { MOST_BYTES, MOST_COPIES } from './limits.ts';
+import { PlannedHistory } from './PlannedHistory.tsx';
+import { useStepLooks } from './useStepLooks.ts';
 
 interface Props {
   readonly projectId: string;
   readonly name: string;
+  /** Who could have made copies. */
+  readonly people: readonly { readonly id: string; readonly name: string }[];
 }
 
 /** How far it is: nothing chosen, looked into, planned, being sent. */
 type Stage =
   | { readonly is: 'choosing' }
   | { readonly is: 'looking'; readonly share: number; readonly path: string }
-  | { readonly is: 'planned'; readonly plan: IntakePlan }
-  | { readonly is: 'sending'; readonly plan: IntakePlan; readonly share: number };
+  | { readonly is: 'planned' }
+  | { readonly is: 'sending'; readonly share: number };
 
-const hidden = (path: string): boolean => path.split('/').some((part) => part.startsWith('.'));
+/** Why what was chosen cannot be looked into. */
+function refused(found: readonly FoundFile[]): string | undefined {
+  const size = found.reduce((sum, { file }) => sum + file.size, 0);
+  if (found.length === 0) return 'There are no files in that folder.';
+  if (found.length > MOST_COPIES)
+    return `${found.length.toLocaleString('en')} files are more than can be taken in at once (${MOST_COPIES.toLocaleString('en')}). Take them in folder by folder.`;
+  if (size > MOST_BYTES)
+    return `${saySize(size)} are more than can be taken in at once (${saySize(MOST_BYTES)}). Take them in folder by folder.`;
+  return undefined;
+}
 
-export function IntakePage({ projectId, name }: Props): React.ReactNode {
+export function IntakePage({ projectId, name, people }: Props): React.ReactNode {
   const router = useRouter();
   const [stage, setStage] = useState<Stage>({ is: 'choosing' });
   const [files, setFiles] = useState<ReadonlyMap<string, File>>(new Map());
-  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
-  const [names, setNames] = useState<ReadonlyMap<string, string>>(new Map());
+  const [chosen, setChosen] = useState<readonly ChosenFile[]>([]);
+  const [alone, setAlone] = useState<readonly string[]>([]);
   const [said, setSaid] = useState<{ problem: boolean; text: string }>();
+  const [isOver, setIsOver] = useState(false);
   const [keys] = useState(() => new KeyOfSent());
-  const chooser = useRef<HTMLInputElement>(null);
+  const stop = useRef<() => void>(undefined);
+  useEffect(() => () => stop.current?.(), []);
 
-  const choose = (chosen: readonly File[]): void => {
-    setSaid(undefined);
-    const found = chosen
-      .map((file) => ({ path: file.webkitRelativePath || file.name, file }))
-      .filter(({ path }) => !hidden(path));
-    const size = found.reduce((sum, { file }) => sum + file.size, 0);
-    if (found.length === 0 || size > MOST_BYTES) {
-      const large = `${saySize(size)} are more than a browser takes at once (${saySize(MOST_BYTES)}). “npx ovrel intake” does, in the folder itself.`;
-      setSaid({ problem: true, text: found.length === 0 ? 'There are no files in that folder.' : large });
-      return;
-    }
+  const planned = (plan: IntakePlan, found: readonly FoundFile[]): void => {
     setFiles(new Map(found.map(({ path, file }) => [path, file])));
-    setLeft(new Set());
-    setNames(new Map());
+    setChosen(plan.files.map(asProposed));
+    setAlone(plan.left);
+    setStage({ is: 'planned' });
+  };
+
+  const look = (found: readonly FoundFile[]): void => {
+    const problem = refused(found);
+    setSaid(problem === undefined ? undefined : { problem: true, text: problem });
+    if (problem !== undefined) return;
     setStage({ is: 'looking', share: 0, path: '' });
     const worker = new Worker(new URL('../../workers/intake.ts', import.meta.url), { type: 'module' });
-    const end = (stageAfter: Stage, problem?: string): void => {
+    const end = (text?: string): void => {
       worker.terminate();
-      setStage(stageAfter);
-      if (problem !== undefined) setSaid({ problem: true, text: problem });
+      setStage({ is: 'choosing' });
+      if (text !== undefined) setSaid({ problem: true, text });
     };
+    stop.current = end;
     worker.onmessage = ({ data }: MessageEvent<IntakeReport>) => {
-      if (data.kind === 'progress') setStage({ is: 'looking', share: data.done / found.length, path: data.path });
-      else if (data.kind === 'planned') end({ is: 'planned', plan: data.plan });
-      else end({ is: 'choosing' }, data.sentence);
+      if (data.kind === 'progress') setStage({ is: 'looking', share: data.share, path: data.path });
+      else if (data.kind === 'failed') end(data.sentence);
+      else {
+        end();
+        planned(data.plan, data.files);
+      }
     };
-    worker.onerror = (event) => end({ is: 'choosing' }, event.message || 'The folder could not be looked into.');
+    worker.onerror = (event) => end(event.message || 'The copies could not be looked into.');
     worker.postMessage({ files: found } satisfies IntakeOrder);
   };
 
-  const takeIn = async (plan: IntakePlan): Promise<void> => {
-    const sent = toSend(plan, left, names, (path) => files.get(path)?.lastModified);
+  const takeIn = async (): Promise<void> => {
+    const sent = toSend(chosen, (path) => files.get(path)?.lastModified);
     const text = JSON.stringify(sent.files);
     const contents = sent.paths.flatMap((path) => files.get(path) ?? []);
     setSaid(undefined);
-    setStage({ is: 'sending', plan, share: 0 });
+    setStage({ is: 'sending', share: 0 });
     try {
       const request = { projectId, fields: { key: keys.for(text), plan: text }, files: contents };
-      const done = await upload(api.intake.takeIn, request, (share) => setStage({ is: 'sending', plan, share })).done;
+      const sending = upload(api.intake.takeIn, request, (share) => setStage({ is: 'sending', share }));
+      stop.current = sending.cancel;
+      const done = await sending.done;
       // The project's page may have been looked at before.
       router.refresh();
       await mutate(addressOf(api.projects.contents, { projectId, query: {} }));
@@ -91,191 +107,184 @@ export function IntakePage({ projectId, name }: Props): React.ReactNode {
       setStage({ is: 'choosing' });
     } catch (error) {
       setSaid({ problem: true, text: sentenceOf(error) });
-      setStage({ is: 'planned', plan });
+      setStage({ is: 'planned' });
     }
   };
 
-  const toggle = (path: string): void =>
-    setLeft((before) => new Set(before.has(path) ? [...before].filter((p) => p !== path) : [...before, path]));
-
+  const busy = stage.is === 'looking' || stage.is === 'sending';
+  const drop = (event: React.DragEvent): void => {
+    setIsOver(false);
+    if (busy || event.dataTransfer.files.length === 0) return;
+    event.preventDefault();
+    foundInDrop(event.dataTransfer.items).then(look, (error: unknown) =>
+      setSaid({ problem: true, text: sentenceOf(error) }),
+    );
+  };
   return (
-    <main className="ov-page">
-      <div className="ov-head">
-        <h1>Old copies into {name}</h1>
-        <Button
-          variant={stage.is === 'choosing' ? 'primary' : 'outline-secondary'}
-          disabled={stage.is === 'looking' || stage.is === 'sending'}
-          onClick={() => chooser.current?.click()}
-        >
-          Choose a folder
-        </Button>
-        <input
-          ref={(element) => {
-            chooser.current = element;
-            element?.setAttribute('webkitdirectory', '');
-          }}
-          type="file"
-          multiple
-          hidden
-          aria-label="Folder of old copies"
-          onChange={(event) => {
-            choose([...(event.target.files ?? [])]);
-            event.target.value = '';
-          }}
-        />
-      </div>
-      {said && (
-        <Said problem={said.problem}>
-          {said.text} {!said.problem && <Link href={`/projects/${projectId}`}>Open {name}</Link>}
-        </Said>
-      )}
-      {stage.is === 'choosing' && !said && (
-        <p>
-          Choose a folder of copies called final-2 and v3 (1). Ovrel finds out which are of one file, in which order,
-          and where two came from a third. You look at the plan first; nothing is sent before you say so.
-        </p>
-      )}
-      {stage.is === 'looking' && (
-        <>
-          <Progress share={stage.share} name="Copies looked into" className="mb-2" />
-          <p className="ov-quiet">{stage.path ? `Looking into ${stage.path} …` : 'Looking …'}</p>
-        </>
-      )}
-      {stage.is === 'sending' && <Progress share={stage.share} name="Copies sent" className="mb-2" />}
-      {(stage.is === 'planned' || stage.is === 'sending') && (
-        <Planned
-          plan={stage.plan}
-          busy={stage.is === 'sending'}
-          left={left}
-          onToggle={toggle}
-          nameOf={(file) => names.get(file) ?? file}
-          onName={(file, to) => setNames((before) => new Map([...before, [file, to]]))}
-          timeOf={(path) => files.get(path)?.lastModified}
-          onTakeIn={() => void takeIn(stage.plan)}
-        />
-      )}
-    </main>
+    <div
+      className={`ov-drop${isOver ? ' is-over' : ''}`}
+      onDragOver={(event) => {
+        if (!event.dataTransfer.types.includes('Files')) return;
+        event.preventDefault();
+        setIsOver(!busy);
+      }}
+      onDragLeave={() => setIsOver(false)}
+      onDrop={drop}
+    >
+      <main className="ov-page">
+        <div className="ov-head">
+          <h1>Old copies into {name}</h1>
+          <Chooser
+            act="Choose a folder"
+            name="Folder of old copies"
+            isMain={stage.is === 'choosing'}
+            disabled={busy}
+            asked={{ webkitdirectory: '' }}
+            onChoose={look}
+          />
+          <Chooser
+            act="Choose a ZIP"
+            name="ZIP of old copies"
+            disabled={busy}
+            asked={{ accept: '.zip' }}
+            onChoose={look}
+          />
+        </div>
+        {said && (
+          <Said problem={said.problem}>
+            {said.text} {!said.problem && <Link href={`/projects/${projectId}`}>Open {name}</Link>}
+          </Said>
+        )}
+        {stage.is === 'choosing' && !said && (
+          <div className="ov-empty">
+            <p>
+              Drop a folder or a ZIP of copies called final-2 and v3 (1) here, or choose one. Ovrel finds out which are
+              of one file, in which order, and where two came from a third. You look at the plan first, and change it;
+              nothing is sent before you say so.
+            </p>
+          </div>
+        )}
+        {busy && <Busy stage={stage} onCancel={() => stop.current?.()} />}
+        {(stage.is === 'planned' || stage.is === 'sending') && (
+          <Planned
+            chosen={chosen}
+            alone={alone}
+            files={files}
+            people={people}
+            busy={busy}
+            onChange={setChosen}
+            onTakeIn={() => void takeIn()}
+          />
+        )}
+      </main>
+    </div>
   );
 }
 
-interface PlannedProps {
-  readonly plan: IntakePlan;
-  readonly busy: boolean;
-  readonly left: ReadonlySet<string>;
-  readonly onToggle: (path: string) => void;
-  readonly nameOf: (file: string) => string;
-  readonly onName: (file: string, to: string) => void;
-  readonly timeOf: (path: string) => number | undefined;
-  readonly onTakeIn: () => void;
+interface ChooserProps {
+  readonly act: string;
+  /** What is chosen. */
+  readonly name: string;
+  readonly isMain?: boolean;
+  readonly disabled: boolean;
+  /** Attributes of the field. */
+  readonly asked: Readonly<Record<string, string>>;
+  readonly onChoose: (found: readonly FoundFile[]) => void;
 }
 
-function Planned(props: PlannedProps): React.ReactNode {
-  const { plan, busy, left, onTakeIn } = props;
-  const kept = plan.files.map((file) => without(file, left).length);
-  const copies = kept.reduce((sum, n) => sum + n, 0);
-  const files = kept.filter((n) => n > 0).length;
+function Chooser({ act, name, isMain = false, disabled, asked, onChoose }: ChooserProps): React.ReactNode {
+  const field = useRef<HTMLInputElement>(null);
   return (
     <>
-      {plan.files.map((file) => (
-        <OneFile key={file.name} file={file} {...props} />
-      ))}
-      {plan.files.length === 0 && <p>Nothing in this folder is a version of something else in it.</p>}
-      {plan.left.length > 0 && (
-        <p className="ov-quiet">
-          By {plan.left.length === 1 ? 'itself' : 'themselves'}, and left out: {plan.left.slice(0, FEW).join(', ')}
-          {plan.left.length > FEW ? ` and ${plan.left.length - FEW} more` : ''}.
-        </p>
-      )}
-      {copies > 0 && (
-        <Button disabled={busy} onClick={onTakeIn}>
-          Take {copies === 1 ? 'one copy' : `${copies} copies`} in as {files === 1 ? 'one file' : `${files} files`}
-        </Button>
-      )}
+      <Button
+        variant={isMain ? 'primary' : 'outline-secondary'}
+        disabled={disabled}
+        onClick={() => field.current?.click()}
+      >
+        {act}
+      </Button>
+      <input
+        ref={(element) => {
+          field.current = element;
+          for (const [attribute, value] of Object.entries(asked)) element?.setAttribute(attribute, value);
+        }}
+        type="file"
+        multiple={'webkitdirectory' in asked}
+        hidden
+        aria-label={name}
+        onChange={(event) => {
+          onChoose(foundAmong([...(event.target.files ?? [])]));
+          event.target.value = '';
+        }}
+      />
     </>
   );
 }
 
-const FEW = 8;
-
-const base = (path: string): string => path.split('/').at(-1) ?? path;
-
-function cameFrom(member: PlannedMember | undefined): string {
-  if (!member) return 'left out';
-  return member.parent === null ? 'the first' : base(member.parent);
+interface BusyProps {
+  readonly stage: Extract<Stage, { is: 'looking' | 'sending' }>;
+  readonly onCancel: () => void;
 }
 
-function OneFile({
-  file,
-  busy,
-  left,
-  onToggle,
-  nameOf,
-  onName,
-  timeOf,
-}: PlannedProps & { readonly file: PlannedFile }): React.ReactNode {
-  const kept = new Map(without(file, left).map((member) => [member.path, member]));
+function Busy({ stage, onCancel }: BusyProps): React.ReactNode {
+  const isLooking = stage.is === 'looking';
   return (
-    <section className="mb-4" aria-label={file.name}>
-      <Form.Group className="mb-2" controlId={`name-${file.name}`}>
-        <Form.Label>Name in the project</Form.Label>
-        <Form.Control
-          style={{ maxWidth: 420 }}
-          value={nameOf(file.name)}
-          maxLength={255}
-          disabled={busy}
-          onChange={(event) => onName(file.name, event.target.value)}
+    <div className="ov-plan-busy">
+      <Progress share={stage.share} name={isLooking ? 'Copies looked into' : 'Copies sent'} className="mb-2" />
+      <span className="ov-quiet">{isLooking ? `Looking into ${stage.path || 'the copies'} …` : 'Sending …'}</span>{' '}
+      <Button variant="link" onClick={onCancel}>
+        Cancel
+      </Button>
+    </div>
+  );
+}
+
+interface PlannedProps {
+  readonly chosen: readonly ChosenFile[];
+  /** Copies that nothing else here is a version of. */
+  readonly alone: readonly string[];
+  readonly files: ReadonlyMap<string, File>;
+  readonly people: Props['people'];
+  readonly busy: boolean;
+  readonly onChange: (chosen: readonly ChosenFile[]) => void;
+  readonly onTakeIn: () => void;
+}
+
+/** Names of lone copies that are said. */
+const FEW = 8;
+
+function Planned({ chosen, alone, files, people, busy, onChange, onTakeIn }: PlannedProps): React.ReactNode {
+  const looks = useStepLooks(files);
+  const timeOf = (path: string): number | undefined => files.get(path)?.lastModified;
+  const kept = useMemo(() => chosen.map((file) => stepsOf(file).length), [chosen]);
+  const copies = kept.reduce((sum, n) => sum + n, 0);
+  const histories = kept.filter((n) => n > 0).length;
+  return (
+    <>
+      {chosen.map((file, k) => (
+        <PlannedHistory
+          key={file.planned.name}
+          file={file}
+          looks={looks}
+          people={people}
+          busy={busy}
+          timeOf={timeOf}
+          onChange={(next) => onChange(chosen.with(k, next))}
         />
-      </Form.Group>
-      {file.remarks.map((remark) => (
-        <div key={remark} className="ov-older">
-          {remark}
-        </div>
       ))}
-      <table className="ov-table" aria-label={`Versions of ${file.name}`}>
-        <thead>
-          <tr>
-            <th aria-label="Take it" />
-            <th>Copy</th>
-            <th>Came from</th>
-            <th>When</th>
-            <th>How sure</th>
-          </tr>
-        </thead>
-        <tbody>
-          {file.members.map((member) => {
-            const now = kept.get(member.path);
-            const at = timeOf(member.path);
-            return (
-              <tr key={member.path} className={now ? undefined : 'is-left'}>
-                <td>
-                  <Form.Check
-                    checked={now !== undefined}
-                    disabled={busy}
-                    aria-label={`Take ${member.path}`}
-                    onChange={() => onToggle(member.path)}
-                  />
-                </td>
-                <td>
-                  {base(member.path)}
-                  <div className="ov-quiet">
-                    {member.line === 0 ? `v${member.version}` : `line ${member.line}, v${member.version}`}
-                  </div>
-                </td>
-                <td>{cameFrom(now)}</td>
-                <td className="text-nowrap">{at === undefined ? '' : sayMoment(at)}</td>
-                <td>
-                  {Math.round(100 * member.sure)} %<div className="ov-quiet">{member.why.join(', ')}</div>
-                </td>
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
-      {file.duplicates.length > 0 && (
+      {chosen.length === 0 && <p>Nothing here is a version of something else that is here.</p>}
+      {alone.length > 0 && (
         <p className="ov-quiet">
-          The same content, not sent: {file.duplicates.map(({ path, of }) => `${base(path)} as ${base(of)}`).join(', ')}
+          By {alone.length === 1 ? 'itself' : 'themselves'}, and left out: {alone.slice(0, FEW).join(', ')}
+          {alone.length > FEW ? ` and ${alone.length - FEW} more` : ''}.
         </p>
       )}
-    </section>
+      {copies > 0 && (
+        <Button disabled={busy} onClick={onTakeIn}>
+          Take {copies === 1 ? 'one copy' : `${copies} copies`} in as{' '}
+          {histories === 1 ? 'one file' : `${histories} files`}
+        </Button>
+      )}
+    </>
   );
 }

@@ -33,7 +33,7 @@ const plan: PlannedFile[] = [
     folderId: null,
     copies: [
       { path: 'old/plan.txt', line: 0, parent: null, at: at(1) },
-      { path: 'old/plan-v2.txt', line: 0, parent: 0, at: at(2), reason: 'with the shelter' },
+      { path: 'old/plan-v2.txt', line: 0, parent: 0, at: at(2), person: 'Wenna Tregar', reason: 'with the shelter' },
       { path: 'old/plan crane.txt', line: 1, parent: 0, at: at(3) },
       { path: 'old/plan-v3.txt', line: 0, parent: 1, at: at(5) },
       { path: 'old/plan crane 2.txt', line: 1, parent: 2, at: at(6) },
@@ -67,7 +67,7 @@ test('copies become one file with lines, in their order, with their own names an
   const main = await listVersions(ines, fileId);
   expect(main.map((v) => [v.number, v.kind, v.note, v.at])).toEqual([
     [1, 'backup', 'old/plan.txt', at(1)],
-    [2, 'backup', 'old/plan-v2.txt: with the shelter', at(2)],
+    [2, 'backup', 'old/plan-v2.txt, made by Wenna Tregar: with the shelter', at(2)],
     [3, 'backup', 'old/plan-v3.txt', at(5)],
   ]);
   const { lines } = await railOf(ines, fileId);

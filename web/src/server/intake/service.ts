@@ -160,7 +160,8 @@ async function landFile(
   return { fileId, versions: made.map(({ id }) => id), lines: lines.size };
 }
 
-const noteOf = ({ path, reason }: PlannedCopy): string => (reason ? `${path}: ${reason}` : path);
+const noteOf = ({ path, person, reason }: PlannedCopy): string =>
+  `${path}${person ? `, made by ${person}` : ''}${reason ? `: ${reason}` : ''}`;
 
 async function landCopy(
   client: Client,
