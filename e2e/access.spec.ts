@@ -24,6 +24,10 @@ test('a lead opens one folder to a guest, who sees that and no more, and is told
   await page.getByRole('link', { name: 'Access' }).click();
   await page.getByLabel('Place').selectOption('Lettering');
   await expect(page.getByText('What holds in the folder “Lettering”.')).toBeVisible();
+  // Before it is given away, the state that it is in can be told and found again.
+  await page.getByLabel('Before others get to see more').fill('As given to Wenna');
+  await page.getByRole('button', { name: 'Title this state' }).click();
+  await expect(page.getByText('The newest version of one file is called “As given to Wenna” now')).toBeVisible();
   const row = page.getByRole('row', { name: /^Wenna Strand/ });
   await expect(row.getByLabel('Wenna Strand: see', { exact: true })).not.toBeChecked();
   await page.getByLabel('Role of Wenna Strand').selectOption('newest only');

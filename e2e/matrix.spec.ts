@@ -360,6 +360,11 @@ const matrix: Readonly<Record<string, Asked>> = {
     body: () => ({ at: '2026-01-01T00:00:00Z' }),
     gives: [409],
   },
+  'post /projects/{projectId}/title': {
+    needs: 'check out',
+    path: (f) => `/projects/${f.project}/title`,
+    body: () => ({ folder: '00000000-0000-4000-8000-000000000000', title: 'nothing of it' }),
+  },
   'post /projects/{projectId}/as-of/branch': {
     needs: 'make projects',
     path: (f) => `/projects/${f.project}/as-of/branch`,

@@ -52,4 +52,14 @@ export const branchProjectSchema = z.object({
 });
 export const branchedProjectSchema = z.object({ projectId: id, files: z.number().int(), sentence: z.string() });
 export const broughtForwardSchema = z.object({ set: z.number().int(), files: z.number().int(), sentence: z.string() });
+export const titleStateSchema = z.object({
+  folder: id.optional().describe('Only what is in this folder, with all below it'),
+  title: z.string().trim().min(1, 'A title needs a word.').max(120, 'A title can have at most 120 characters.'),
+  description: z.string().trim().max(3900).default(''),
+});
+export const titledStateSchema = z.object({
+  titled: z.number().int(),
+  files: z.number().int().describe('That one may work on there'),
+  sentence: z.string(),
+});
 export type AsOf = z.infer<typeof asOfSchema>;

@@ -11,6 +11,8 @@ import {
   bringForwardToSchema,
   broughtForwardSchema,
   daysSchema,
+  titledStateSchema,
+  titleStateSchema,
 } from '../as-of.ts';
 import type { Operations } from '../operation.ts';
 
@@ -69,6 +71,13 @@ export const projects = {
     body: bringForwardToSchema,
     answer: broughtForwardSchema,
     status: 201,
+  },
+  titleState: {
+    method: 'post',
+    path: '/projects/{projectId}/title',
+    summary: 'Give the newest version of each file there a title, where it has none: the state that it is in stays',
+    body: titleStateSchema,
+    answer: titledStateSchema,
   },
   branchProject: {
     method: 'post',

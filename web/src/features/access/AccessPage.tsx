@@ -20,6 +20,7 @@ import { Said } from '../frame/Said.tsx';
 import { useLive } from '../live/useLive.ts';
 import { api } from '../../contract/operations/index.ts';
 import { useAnswer } from '../api/useAnswer.ts';
+import { TitleState } from './TitleState.tsx';
 
 /** How much of it this place says itself. */
 function sayHere(said: number, inFolder: boolean): string {
@@ -98,6 +99,7 @@ export function AccessPage({
           </>
         )}
       </p>
+      {data.mayManage && <TitleState projectId={project.id} folderId={folderId} where={where} />}
       {problem && <Said problem>{problem}</Said>}
       <table className="ov-table ov-access" aria-label="Who may do what">
         <thead>

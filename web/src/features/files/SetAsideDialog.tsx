@@ -17,6 +17,8 @@ export function SetAsideDialog(): React.ReactNode {
   const [start] = useState(b);
   const dot = file.name.lastIndexOf('.');
   const act = async (form: HTMLFormElement): Promise<void> => {
+    const title = fieldOf(form, 'title');
+    if (title) await call(api.versions.title, { versionId: newest.id, body: { title } });
     const body = { name: fieldOf(form, 'name'), reason: fieldOf(form, 'reason') };
     const done = await call(api.versions.setAside, { versionId: start.id, body });
     const { fileId, name, versionId } = done.aside;
@@ -51,6 +53,13 @@ export function SetAsideDialog(): React.ReactNode {
           {'{date}'}, {'{time}'} and {'{number}'} are filled in.
         </Form.Text>
       </Form.Group>
+      {!newest.title && (
+        <Form.Group controlId="aside-version-title" className="mt-2">
+          <Form.Label>Title of v{newest.number} (optional)</Form.Label>
+          <Form.Control name="title" maxLength={120} placeholder="As given to the harbour office" />
+          <Form.Text>With a title it is a keeper in this file, too.</Form.Text>
+        </Form.Group>
+      )}
       <Form.Group controlId="aside-reason" className="mt-2">
         <Form.Label>Why</Form.Label>
         <Form.Control as="textarea" name="reason" rows={2} maxLength={3900} />

@@ -11,6 +11,7 @@ import { asOf, bringForwardTo } from './as-of.ts';
 import { branchProject } from './branch-project.ts';
 import { bringBack, deleteFile, listDeleted } from './deleting.ts';
 import { listSets } from './sets.ts';
+import { titleState } from './titled-state.ts';
 
 withTestDatabase();
 
@@ -137,4 +138,34 @@ test('a project as it was becomes one of its own, with its folders; each file kn
 test('who may not see the past sees nothing of it', async () => {
   const guest = await makeTestPerson('guest');
   await expect(asOf(guest, projectId, at(2))).rejects.toMatchObject({ code: 'not-allowed' });
+});
+
+const titlesOf = async (file: Pick<FileEntry, 'id'>): Promise<(string | null)[]> =>
+  (await listVersions(ines, file.id)).map(({ title }) => title);
+
+test('the state that a place is in gets a title: the newest of each file, but for those that have one', async () => {
+  const words = { title: 'As given to the harbour office', description: '' };
+  const inFolder = await titleState(ines, projectId, { ...words, folder: folderId, title: 'Graphics agreed' });
+  expect(inFolder).toMatchObject({ titled: 1, files: 1 });
+  expect([await titlesOf(plan), await titlesOf(signs)]).toEqual([
+    [null, null],
+    [null, 'Graphics agreed'],
+  ]);
+  const all = await titleState(ines, projectId, words);
+  expect(all.sentence).toBe(
+    'The newest version of one file is called “As given to the harbour office” now, and stays. One keeps the title that it has.',
+  );
+  expect([await titlesOf(plan), await titlesOf(signs)]).toEqual([
+    [null, 'As given to the harbour office'],
+    [null, 'Graphics agreed'],
+  ]);
+  expect(await titleState(ines, projectId, words)).toMatchObject({ titled: 0, files: 2 });
+});
+
+test('who may not work on files gives no titles to their state', async () => {
+  const reader = await makeTestPerson('reader');
+  await expect(titleState(reader, projectId, { title: 'Mine', description: '' })).rejects.toMatchObject({
+    code: 'not-allowed',
+  });
+  expect(await titlesOf(plan)).toEqual([null, null]);
 });

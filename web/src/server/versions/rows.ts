@@ -350,6 +350,19 @@ export async function updateTitle(client: Client, versionId: string, titling: Ti
   );
 }
 
+/** Of these, those without a title get one. Gives their files. */
+export const titleUntitled = (
+  client: Client,
+  versionIds: readonly string[],
+  { title, description }: Pick<Titling, 'description'> & { readonly title: string },
+): Promise<{ file_id: string }[]> =>
+  many(
+    client,
+    `update version set title = $3, description = $4, titled_at = now()
+     where store_id = $1 and id = any($2) and title is null returning file_id`,
+    [STORE, versionIds, title, description],
+  );
+
 /** At most two. */
 export async function insertParents(client: Db, versionId: string, parents: readonly Parent[]): Promise<void> {
   await client.query(
