@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync, utimesSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { countAtOnce, projectOf, save, versionsOf } from './saves.ts';
-import { drawing, expect, makeDrawing, post, ready, signIn, stop, test } from './support.ts';
+import { drawing, expect, makeDrawing, post, ready, signIn, sql, stop, test } from './support.ts';
 
 const plan = (x: number): string => drawing(`<rect id="deck" x="${x}" y="60" width="160" height="60"/>`);
 
@@ -37,6 +37,36 @@ test('a sitting is one bar and one step; it is left without keeping in one act, 
   await page.keyboard.press('w');
   await page.getByRole('dialog').getByRole('button', { name: 'Bring v4 forward as v6' }).click();
   await expect(stop(page, 6)).toBeVisible();
+});
+
+test('when a sitting is over is said for the project, and the rail follows it', async ({ page }) => {
+  const id = await makeDrawing(page, plan(10));
+  const projectId = await projectOf(page, id);
+  await countAtOnce(page, projectId);
+  let base = (await versionsOf(page, id))[0]?.id ?? '';
+  for (const x of [20, 30, 40]) base = await save(page, id, plan(x), base);
+  // As if the last came twenty minutes after the others.
+  const [, , third] = await versionsOf(page, id);
+  await sql(`update version set made_at = made_at - interval '20 minutes' where file_id = $1 and number <= $2`, [
+    id,
+    third?.number ?? 0,
+  ]);
+  const rail = page.getByRole('group', { name: 'Versions' });
+  try {
+    await page.goto(`/files/${id}`);
+    await expect(rail.getByRole('button', { name: /sitting/ })).toHaveAccessibleName(/3 saves|v4/);
+    await page.goto(`/projects/${projectId}`);
+    await page.getByLabel('When a sitting is over').selectOption('Sittings: over after 15 minutes without a save');
+    await expect(page.getByLabel('When a sitting is over')).toHaveValue('15');
+    await page.goto(`/files/${id}`);
+    await expect(stop(page, 3)).toBeVisible();
+    await expect(stop(page, 4)).toHaveAccessibleName(/autosave/);
+  } finally {
+    await sql(`update version set made_at = made_at + interval '20 minutes' where file_id = $1 and number <= $2`, [
+      id,
+      third?.number ?? 0,
+    ]);
+  }
 });
 
 test('the practice editor saves as one goes, and a save gets a title', async ({ page }) => {

@@ -36,6 +36,9 @@ export const signInSchema = z.object({
 export const newPersonSchema = z.object({ name: personName, email, password, role: z.enum(roles) });
 export const firstAdministratorSchema = newPersonSchema.omit({ role: true });
 
+/** Bounds are those of the table. */
+const sittingPause = z.number().int().min(1).max(1440).describe('Minutes without a save that end a sitting');
+
 export const projectSchema = z.object({
   id,
   name: z.string(),
@@ -43,6 +46,7 @@ export const projectSchema = z.object({
   createdBy: byline,
   files: z.number().int(),
   changedAt: moment.nullable(),
+  sittingPause,
 });
 export const folderSchema = z.object({ id, projectId: id, parentId: id.nullable(), name: z.string() });
 
@@ -110,6 +114,7 @@ export const railSchema = z.object({
   numbers: z.array(z.number().int()).describe('What people call them; they rise, and may have gaps'),
   at: z.array(z.number()).describe('Moments, in seconds since 1970'),
   kinds: z.string().describe('A letter a version: c check-in, a autosave, b backup'),
+  sittingPause,
   by: z.array(z.number().int()).describe('Who made it: a place in `people`'),
   people: z.array(byline),
   lines: z
@@ -177,6 +182,7 @@ export const changeProjectSchema = z
     name: z.string(),
     noteRequired: z.boolean().describe('Every check-in needs a note'),
     savesCount: z.boolean().describe('Saves count at once; else people work by check-outs'),
+    sittingPause,
   })
   .partial();
 export const newFolderSchema = z.object({ name: z.string(), parentId: id.nullable().default(null) });

@@ -48,6 +48,17 @@ test('all for a day, then the last of each sitting for 30 days, then none', () =
   expect(days(rule, ...first, ...later)).toEqual([1, 30.042, 40, null]);
 });
 
+test('what a sitting is, is what the project says', () => {
+  const rule = autosaves({ one: 'sitting', days: null });
+  const versions = [version(1, 0), version(2, 0.3 * HOUR), version(3, 0.6 * HOUR), version(4, 3 * HOUR)];
+  const staying = (minutes: number): string[] => {
+    const found = fates([{ rule, versions, pause: minutes * 60_000 }]);
+    return versions.map(({ id }) => id).filter((id) => found.get(id)?.goes === null);
+  };
+  expect(staying(30)).toEqual(['v3', 'v4']);
+  expect(staying(15)).toEqual(['v1', 'v2', 'v3', 'v4']);
+});
+
 test('one an hour, then one a day, then one a week: the last of each stays', () => {
   const rule: KeepingRule = {
     ...KEEP_ALL,

@@ -43,6 +43,8 @@ export interface KeptVersion {
 /** Versions of one file, in any order, and what holds for them. */
 export interface KeptFile {
   readonly rule: KeepingRule;
+  /** Milliseconds without a save that end a sitting; as the core has it where it is not said. */
+  readonly pause?: number;
   readonly versions: readonly KeptVersion[];
 }
 
@@ -69,7 +71,7 @@ export function fates(files: readonly KeptFile[], asked: Asked = {}): Map<string
   for (const file of files)
     for (const line of Map.groupBy(file.versions, (version) => version.line).values()) {
       const inOrder = line.toSorted((a, b) => a.number - b.number);
-      addLine(found, inOrder, file.rule, asked);
+      addLine(found, inOrder, file, asked);
     }
   holdTogether(found, files);
   return found;
@@ -78,12 +80,12 @@ export function fates(files: readonly KeptFile[], asked: Asked = {}): Map<string
 function addLine(
   found: Map<string, Fate>,
   line: readonly KeptVersion[],
-  rule: KeepingRule,
+  { rule, pause }: Omit<KeptFile, 'versions'>,
   { inThePast = false }: Asked,
 ): void {
   const byRule = new Map<string, number>();
   for (const [kind, versions] of Map.groupBy(line, (version) => version.kind))
-    for (const [id, at] of goingByRule(versions, rule[kind])) byRule.set(id, at);
+    for (const [id, at] of goingByRule(versions, rule[kind], pause)) byRule.set(id, at);
   for (const [place, version] of line.entries()) {
     const due = byRule.get(version.id);
     if (due === undefined) {
@@ -102,12 +104,16 @@ function addLine(
 }
 
 /** When versions of one kind on one line go by their rule alone, by id; those that stay are left out. */
-function goingByRule(versions: readonly KeptVersion[], steps: readonly KeepingStep[]): Map<string, number> {
+function goingByRule(
+  versions: readonly KeptVersion[],
+  steps: readonly KeepingStep[],
+  pause: number | undefined,
+): Map<string, number> {
   const going = new Map<string, number>();
   let staying = versions;
   let from = 0;
   for (const { one, days } of steps) {
-    const buckets = inBuckets(staying, one);
+    const buckets = inBuckets(staying, one, pause);
     for (const bucket of buckets)
       for (const [place, version] of bucket.entries()) {
         const next = bucket[place + 1];
@@ -122,26 +128,26 @@ function goingByRule(versions: readonly KeptVersion[], steps: readonly KeepingSt
 }
 
 /** Versions in order, those together of which one stays. */
-function inBuckets(versions: readonly KeptVersion[], grain: Grain): KeptVersion[][] {
+function inBuckets(versions: readonly KeptVersion[], grain: Grain, pause: number | undefined): KeptVersion[][] {
   if (grain === 'version') return versions.map((version) => [version]);
-  if (grain === 'sitting') return bySitting(versions);
+  if (grain === 'sitting') return bySitting(versions, pause);
   return [...Map.groupBy(versions, ({ at }) => periodOf(grain, at)).values()];
 }
 
 /** A sitting is one set; of versions that stand side by side their times tell as well. */
-function bySitting(versions: readonly KeptVersion[]): KeptVersion[][] {
+function bySitting(versions: readonly KeptVersion[], pause: number | undefined): KeptVersion[][] {
   const groups: KeptVersion[][] = [];
   for (const version of versions) {
     const group = groups.at(-1);
     const before = group?.at(-1);
-    if (group && before && isOfSitting(before, version)) group.push(version);
+    if (group && before && isOfSitting(before, version, pause)) group.push(version);
     else groups.push([version]);
   }
   return groups;
 }
 
-const isOfSitting = (before: KeptVersion, version: KeptVersion): boolean =>
-  before.set === version.set || (version.number === before.number + 1 && goesOn(before, version));
+const isOfSitting = (before: KeptVersion, version: KeptVersion, pause: number | undefined): boolean =>
+  before.set === version.set || (version.number === before.number + 1 && goesOn(before, version, pause));
 
 function periodOf(grain: Exclude<Grain, 'version' | 'sitting'>, at: number): number {
   if (grain === 'hour') return Math.floor(at / HOUR);

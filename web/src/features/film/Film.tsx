@@ -11,7 +11,7 @@ import { api } from '../../contract/operations/index.ts';
 import { useFileActs } from '../files/state/acts.tsx';
 import { useShown } from '../files/state/shown.tsx';
 import { useVersion } from '../files/versions.ts';
-import type { Mark } from '../rail/layout.ts';
+import { pauseOf, type Mark } from '../rail/layout.ts';
 import { sayMoment } from '../words.ts';
 import { Picture } from './Picture.tsx';
 import { nearest, stretchOf } from './stretch.ts';
@@ -29,14 +29,15 @@ const paceWords: Readonly<Record<(typeof paces)[number], string>> = {
 };
 
 export function Film(): React.ReactNode {
-  const { file, marks, a, b, comparing, move } = useShown();
+  const { file, columns, marks, a, b, comparing, move } = useShown();
   const { close } = useFileActs();
   const [eachSave, setEachSave] = useState(false);
   const [areMarked, setAreMarked] = useState(true);
   const [pace, setPace] = useState<number>(700);
+  const pause = pauseOf(columns);
   const stretch = useMemo(
-    () => stretchOf(marks, { eachSave, ...(comparing ? { ends: [a.id, b.id] } : {}) }),
-    [marks, eachSave, comparing, a.id, b.id],
+    () => stretchOf(marks, { eachSave, pause, ...(comparing ? { ends: [a.id, b.id] } : {}) }),
+    [marks, eachSave, pause, comparing, a.id, b.id],
   );
   const ids = useMemo(() => stretch.map(({ id }) => id), [stretch]);
   const [shown, setShown] = useState(comparing ? a.id : b.id);

@@ -6,15 +6,17 @@ import type { Mark } from '../rail/layout.ts';
 interface Asked {
   /** Each save of a sitting, and not only its last. */
   readonly eachSave: boolean;
+  /** Milliseconds without a save that end a sitting. */
+  readonly pause: number;
   /** Ids of the ends, in either order; absent: the whole line. */
   readonly ends?: readonly [string, string];
 }
 
 /** Versions that are played, oldest first. An end that is not on the line is its beginning. */
-export function stretchOf(marks: readonly Mark[], { eachSave, ends }: Asked): readonly Mark[] {
+export function stretchOf(marks: readonly Mark[], { eachSave, pause, ends }: Asked): readonly Mark[] {
   const between = ends ? betweenEnds(marks, ends) : marks;
   if (eachSave) return between;
-  return inSittings(between).flatMap((sitting) => sitting.at(-1) ?? []);
+  return inSittings(between, pause).flatMap((sitting) => sitting.at(-1) ?? []);
 }
 
 function betweenEnds(marks: readonly Mark[], ends: readonly [string, string]): readonly Mark[] {

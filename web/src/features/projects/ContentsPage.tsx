@@ -75,6 +75,7 @@ export function ContentsPage({ initial, here }: Props): React.ReactNode {
             {placeRules.map((words) => (
               <Rule key={words.rule} contents={contents} words={words} />
             ))}
+            {!data.folder && <Pause contents={contents} />}
           </div>
         )}
         {isFilled(data) ? (
@@ -139,6 +140,27 @@ function Rule({ contents: { data, setRule }, words }: RuleProps): React.ReactNod
       {data.folder && <option value="null">{words.asAbove}</option>}
       <option value="false">{words.no}</option>
       <option value="true">{words.yes}</option>
+    </Form.Select>
+  );
+}
+
+/** Minutes that are offered, and what somebody else has set. */
+const pauses = [5, 10, 15, 30, 60, 120] as const;
+
+function Pause({ contents: { data, setPause } }: { readonly contents: ContentsHere }): React.ReactNode {
+  const { sittingPause: now } = data.project;
+  return (
+    <Form.Select
+      size="sm"
+      aria-label="When a sitting is over"
+      value={now}
+      onChange={({ target: { value } }) => void setPause(Number(value))}
+    >
+      {[...new Set([...pauses, now])].map((minutes) => (
+        <option key={minutes} value={minutes}>
+          Sittings: over after {minutes} minutes without a save
+        </option>
+      ))}
     </Form.Select>
   );
 }

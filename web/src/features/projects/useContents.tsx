@@ -34,6 +34,8 @@ export interface ContentsHere {
   readonly makeFolder: () => void;
   /** Null: as the folder above, or the project. */
   readonly setRule: (rule: PlaceRule, value: boolean | null) => Promise<void>;
+  /** Minutes without a save that end a sitting, in the whole project. */
+  readonly setPause: (minutes: number) => Promise<void>;
   readonly archive: () => void;
 }
 
@@ -115,6 +117,14 @@ export function useContents(initial: Contents): ContentsHere {
     await mutate();
   };
 
+  const setPause = async (minutes: number): Promise<void> => {
+    const body = { sittingPause: minutes };
+    await call(api.projects.change, { projectId, body }).catch((error: unknown) =>
+      setOutcomes([{ problem: true, text: sentenceOf(error) }]),
+    );
+    await mutate();
+  };
+
   const afterMove = (moved: boolean): void => {
     close();
     if (moved) setChosen(new Map());
@@ -152,6 +162,7 @@ export function useContents(initial: Contents): ContentsHere {
         call(api.projects.makeFolder, { projectId, body: { name, parentId: folderId } }),
       ),
     setRule,
+    setPause,
     archive: () =>
       open(
         <ArchiveDialog

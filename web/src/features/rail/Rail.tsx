@@ -14,7 +14,7 @@ import { isFiltering } from '../filter/filter.ts';
 import { ArcLine, AXIS, StopGlyph } from './glyphs.tsx';
 import { sayGoing } from '../keeping/keep.ts';
 import { useGoing } from '../keeping/useGoing.ts';
-import { layoutRail, nearestStop, stopsBetween, type Mark, type Scale, type Stop } from './layout.ts';
+import { layoutRail, pauseOf, nearestStop, stopsBetween, type Mark, type Scale, type Stop } from './layout.ts';
 import { Lanes } from './Lanes.tsx';
 import { layoutLanes, RAIL_HEIGHT } from './lanes.ts';
 import { LineChoice } from './LineChoice.tsx';
@@ -63,7 +63,11 @@ export function Rail(): React.ReactNode {
   const [peek, setPeek] = useState<Stop>();
   const [isFilterOpen, setIsFilterOpen] = useState(false);
   const [drag, setDrag] = useState<{ marker: 'a' | 'b'; x: number }>();
-  const layout = useMemo(() => layoutRail(versions, scale, view.width), [versions, scale, view.width]);
+  const pause = pauseOf(columns);
+  const layout = useMemo(
+    () => layoutRail(versions, { scale, room: view.width, pause }),
+    [versions, scale, view.width, pause],
+  );
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const lanes = useMemo(() => layoutLanes(columns, layout, folded), [columns, layout, folded]);
   const fold = (line: string): void =>

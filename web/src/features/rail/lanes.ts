@@ -1,7 +1,7 @@
 /** Where the lines beside the one that is shown run on the rail. Pure geometry, in pixels. */
 import type { RailColumns } from '../../contract/api.ts';
 import { inSittings } from '@ovrel/core/sittings';
-import { glyphOf, marksOf, type Mark, type RailLayout, type Stop } from './layout.ts';
+import { glyphOf, marksOf, pauseOf, type Mark, type RailLayout, type Stop } from './layout.ts';
 
 export type LaneStop = Pick<Stop, 'x' | 'version' | 'glyph' | 'sitting'>;
 
@@ -52,7 +52,7 @@ export function layoutLanes(columns: RailColumns, rail: RailLayout, folded: Read
       const line = lineOf.get(lane.line);
       const marks = marksOf({ ...columns, ...lane });
       const start = placeOf.get(line?.from?.id ?? '');
-      const sittings = inSittings(marks);
+      const sittings = inSittings(marks, pauseOf(columns));
       const stops = start === undefined ? byTime(sittings, axis) : inSteps(sittings, start);
       const own = new Map(stops.flatMap((stop) => stop.sitting.map(({ id }) => [id, stop.x] as const)));
       const closed = line?.closed ?? false;

@@ -27,6 +27,9 @@ export function glyphOf(version: Mark, versions: number): Glyph {
   return versions > 1 ? 'sitting' : version.kind;
 }
 
+/** Milliseconds without a save that end a sitting. */
+export const pauseOf = ({ sittingPause }: Pick<RailColumns, 'sittingPause'>): number => sittingPause * 60_000;
+
 export function marksOf({ ids, numbers, at, kinds, by, people, titles, sources }: RailColumns): Mark[] {
   const titleOf = new Map(titles);
   const sourceOf = new Map(sources);
@@ -75,9 +78,18 @@ const DATE_ROOM = 84;
 
 const date = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
 
-/** `versions` are one line, oldest first; `room` is the visible width. */
-export function layoutRail(versions: readonly Mark[], scale: Scale, room: number): RailLayout {
-  const groups = inSittings(versions);
+/** How a line is laid out. */
+export interface RailAsked {
+  readonly scale: Scale;
+  /** The visible width. */
+  readonly room: number;
+  /** Milliseconds without a save that end a sitting. */
+  readonly pause: number;
+}
+
+/** `versions` are one line, oldest first. */
+export function layoutRail(versions: readonly Mark[], { scale, room, pause }: RailAsked): RailLayout {
+  const groups = inSittings(versions, pause);
   const xs =
     scale === 'even'
       ? groups.map((_, i) => MARGIN + i * Math.max(STEP, spread(groups.length, room)))

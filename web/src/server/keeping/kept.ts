@@ -13,6 +13,8 @@ export interface LoadedFile {
   readonly place: { readonly folder: string | null; readonly format: string | null };
   readonly rows: readonly KeptRow[];
   readonly versions: readonly PastVersion[];
+  /** Milliseconds without a save that end a sitting. */
+  readonly pause: number;
   readonly rule: KeepingRule;
 }
 
@@ -39,12 +41,13 @@ export async function loadKept(client: Db, which: Which): Promise<LoadedFile[]> 
   const rules = new KnownRules(client);
   return Promise.all(
     [...Map.groupBy(rows, (row) => row.file_id)].map(async ([id, of]) => {
-      const { project_id: project, folder_id: folder, format } = newestIn(of);
+      const { project_id: project, sitting_pause: minutes, folder_id: folder, format } = newestIn(of);
       return {
         id,
         place: { folder, format },
         rows: of,
         versions: of.map((row) => keptOf(row, holds.get(row.id) ?? [])),
+        pause: minutes * 60_000,
         rule: (await rules.of(project)).ruleAt(folder, kindOfFormat(format)),
       };
     }),
@@ -91,9 +94,9 @@ export async function loadWithOthers(client: Db, fileIds: readonly string[]): Pr
 
 /** Sets of which a version may go by its own rule, and that others belong to as well. */
 function setsAcross(files: readonly LoadedFile[]): string[] {
-  return files.flatMap(({ versions, rule }) => {
+  return files.flatMap(({ versions, rule, pause }) => {
     const alone = versions.map((version) => ({ ...version, together: 1, set: version.id }));
-    const fate = fates([{ rule, versions: alone }]);
+    const fate = fates([{ rule, pause, versions: alone }]);
     return versions
       .filter((one) => one.together > 1 && (fate.get(one.id)?.goes ?? null) !== null)
       .map(({ set }) => set);

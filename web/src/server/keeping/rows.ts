@@ -75,6 +75,8 @@ export interface KeptRow {
   readonly file_id: string;
   readonly file: string;
   readonly project_id: string;
+  /** Minutes. */
+  readonly sitting_pause: number;
   readonly folder_id: string | null;
   readonly line_id: string;
   readonly line: string;
@@ -113,11 +115,12 @@ export function keptRows(client: Db, which: Which): Promise<KeptRow[]> {
     sets as (
       select set_id, count(*)::int as together from version
       where store_id = $1 and set_id in (select set_id from mine) group by set_id)
-    select v.id, v.file_id, f.name as file, f.project_id, f.folder_id, v.line_id, l.name as line,
+    select v.id, v.file_id, f.name as file, f.project_id, pr.sitting_pause, f.folder_id, v.line_id, l.name as line,
       l.position as line_position, v.number, v.kind, v.made_at, p.id as by_id, p.name as by_name, v.set_id,
       sets.together, v.title, v.titled_at, v.note, c.format, v.content_id, coalesce(k.own + k.recipes, c.size) as bytes
     from mine v
     join file f on f.id = v.file_id
+    join project pr on pr.id = f.project_id
     join line l on l.id = v.line_id
     join person p on p.id = v.made_by
     join sets on sets.set_id = v.set_id

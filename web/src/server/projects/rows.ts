@@ -135,7 +135,7 @@ export const fileRows = (client: Db, ids: readonly string[]): Promise<FileRow[]>
   many<FileRow>(client, `${fileSelect} where f.id = any($1)`, [ids]);
 
 const projectSelect = `
-  select p.id, p.name, p.created_at, m.id as maker_id, m.name as maker_name, p.files, p.changed_at
+  select p.id, p.name, p.created_at, m.id as maker_id, m.name as maker_name, p.files, p.changed_at, p.sitting_pause
   from project p join person m on m.id = p.created_by`;
 
 export interface ProjectRow {
@@ -146,6 +146,7 @@ export interface ProjectRow {
   maker_name: string;
   files: number;
   changed_at: Date | null;
+  sitting_pause: number;
 }
 
 export const projectRows = (client: Db): Promise<ProjectRow[]> =>
@@ -162,6 +163,15 @@ export async function putLead(client: Db, projectId: string, personId: string): 
     projectId,
     personId,
   ]);
+}
+
+/** Minutes; what is not found has what projects begin with. */
+export const sittingPauseOf = async (client: Db, projectId: string): Promise<number> =>
+  (await one<{ minutes: number }>(client, 'select sitting_pause as minutes from project where id = $1', [projectId]))
+    ?.minutes ?? 30;
+
+export async function updateSittingPause(client: Db, projectId: string, minutes: number): Promise<void> {
+  await client.query('update project set sitting_pause = $2 where id = $1', [projectId, minutes]);
 }
 
 export async function nameProject(client: Db, id: string, name: string): Promise<void> {

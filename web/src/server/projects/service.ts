@@ -38,6 +38,7 @@ const projectOf = (r: ProjectRow): Project => ({
   createdBy: { id: r.maker_id, name: r.maker_name },
   files: r.files,
   changedAt: r.changed_at?.toISOString() ?? null,
+  sittingPause: r.sitting_pause,
 });
 
 const folderOf = (r: FolderRow): Folder => ({ id: r.id, projectId: r.project_id, parentId: r.parent_id, name: r.name });

@@ -14,6 +14,7 @@ import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.
 import { withLanding } from '../testing/landing.ts';
 import { leave, save } from './service.ts';
 import { savesRule, setRule } from '../projects/rules.ts';
+import { setSittingPause } from '../projects/sittings.ts';
 
 withTestDatabase();
 process.env['OVREL_ROOT'] = join(__dirname, '../../../..');
@@ -158,6 +159,18 @@ describe('leaving without keeping', () => {
     await expect(leave(tobias, base, '')).rejects.toMatchObject({ code: 'already-newest' });
     await bringForward(ines, base, '');
     expect(await newestText()).toBe('three');
+  });
+
+  test('how long a pause ends a sitting is what the project says, of what came before as well', async () => {
+    await countAtOnce();
+    const one = await saved(tobias, 'one', file.newest.id);
+    await db().query(`update version set made_at = made_at - interval '12 minutes' where id = $1`, [one.version.id]);
+    await setSittingPause(ines, projectId, 10);
+    const two = await saved(tobias, 'two', one.version.id);
+    expect((await railOf(ines, file.id)).sittingPause).toBe(10);
+    expect((await listSets(ines, projectId, {})).filter((set) => set.kind === 'saves')).toHaveLength(2);
+    expect(await leave(tobias, two.version.id, '')).toMatchObject({ number: 4, source: 2 });
+    await expect(setSittingPause(tobias, projectId, 60)).rejects.toMatchObject({ code: 'not-allowed' });
   });
 
   test('beside the main line it leads back to what was checked in', async () => {

@@ -18,11 +18,12 @@ import { notFound, Problem } from '../problem.ts';
 import { lockProject } from '../projects/rows.ts';
 import { holds, savesRule } from '../projects/rules.ts';
 import { getFile } from '../projects/service.ts';
+import { pauseIn } from '../projects/sittings.ts';
 import { newSet } from '../sets/sets.ts';
 import { receive, storeArrived, type Arrived, type Incoming } from '../versions/arrival.ts';
 import { discardFile, landing, once, type Attempt } from '../versions/attempt.ts';
 import { refuseOtherFormat } from '../versions/refusals.ts';
-import { insertLine, versionOf, versionRow, type Newest } from '../versions/rows.ts';
+import { insertLine, versionOf, versionRow, type Newest, type VersionRow } from '../versions/rows.ts';
 import { addVersion, appendVersion, lockFile, makeNewestAgain, type NewVersion } from '../versions/service.ts';
 import { followedBy, lastOfLine, markSavesLine, newestBeside, ownSaves, type SaveRow } from './rows.ts';
 
@@ -172,7 +173,7 @@ async function setFor(
 ): Promise<string> {
   const [before] = isNew ? [] : await lastOfLine(client, newest.line_id, newest.number, 1);
   const now: SavedVersion = { kind, at: Date.now(), person: by.id, title: null };
-  if (before && inSittings([asSaved(before), now]).length === 1) return before.set_id;
+  if (before && inSittings([asSaved(before), now], await pauseIn(client, projectId)).length === 1) return before.set_id;
   return (await newSet(client, { projectId, kind: 'saves', note: '', by: by.id })).id;
 }
 
@@ -194,7 +195,7 @@ export async function leave(by: Person, versionId: string, note: string): Promis
     if (!newest) throw new Problem(409, 'line-closed', `“${asked.line}” is closed. Open it first.`);
     if (await isHeldByOther(client, newest, by))
       throw new Problem(409, 'checked-out', `“${file.name}” is checked out by somebody else.`);
-    const first = await firstOfSitting(client, asked.line_id, asked.number);
+    const first = await firstOfSitting(client, asked, await pauseIn(client, file.project_id));
     // What somebody else saved is brought back by those who may do that.
     if (first.by !== by.id) await permit(by, 'bring forward', place, undefined, client);
     const before = await followedBy(client, first.id);
@@ -227,9 +228,14 @@ export async function leave(by: Person, versionId: string, note: string): Promis
   return versionOf(await versionRow(made));
 }
 
-async function firstOfSitting(client: Client, lineId: string, upTo: number): Promise<SaveRow> {
-  const rows = (await lastOfLine(client, lineId, upTo, LONGEST_SITTING)).reverse();
-  const sitting = inSittings(rows.map((row) => ({ ...asSaved(row), row }))).at(-1);
+async function firstOfSitting(
+  client: Client,
+  { line_id: line, number }: Pick<VersionRow, 'line_id' | 'number'>,
+  pause: number,
+): Promise<SaveRow> {
+  const rows = (await lastOfLine(client, line, number, LONGEST_SITTING)).reverse();
+  const saved = rows.map((row) => ({ ...asSaved(row), row }));
+  const sitting = inSittings(saved, pause).at(-1);
   const first = sitting?.[0]?.row;
   if (!first) throw notFound('version');
   return first;

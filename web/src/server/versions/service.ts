@@ -11,6 +11,7 @@ import { tell } from '../live/live.ts';
 import { permit, permitVersion, placeOfFile, rightsAt } from '../people/access.ts';
 import { onceAPage } from '../once-a-page.ts';
 import { notFound, Problem } from '../problem.ts';
+import { sittingPauseOf } from '../projects/rows.ts';
 import { newSet } from '../sets/sets.ts';
 import { summariseLater } from './prepare.ts';
 import {
@@ -44,6 +45,7 @@ const WINDOW = 200;
 const LARGEST_WINDOW = 1000;
 
 interface SeenLine {
+  readonly projectId: string;
   readonly newest: Newest;
   /** The number of the oldest that they see. */
   readonly oldest: number;
@@ -56,14 +58,15 @@ const seenLine = (by: Person, fileId: string, line: LineRef): Promise<SeenLine> 
 
 async function lookUpLine(by: Person, fileId: string, line: LineRef): Promise<SeenLine> {
   const place = await placeOfFile(fileId);
+  const { projectId } = place;
   const held = await rightsAt(by, place);
   const newest = await newestOf(db(), fileId, line);
   if (!newest) throw notFound('file');
-  if (held.has('see old versions')) return { newest, oldest: 0, held };
+  if (held.has('see old versions')) return { projectId, newest, oldest: 0, held };
   // Other lines are old versions as a whole, and so are those of deleted files.
   if (newest.position > 0 || place.deleted || !held.has('see'))
     await permit(by, held.has('see') ? 'see old versions' : 'see', place);
-  return { newest, oldest: newest.number, held };
+  return { projectId, newest, oldest: newest.number, held };
 }
 
 interface Window {
@@ -96,14 +99,15 @@ const numbersIn = (text: string | null | undefined): number[] => text?.split(','
 
 /** What the rail shows of all versions of a line. */
 export async function railOf(by: Person, fileId: string, line: LineRef = 0): Promise<RailColumns> {
-  const { newest, oldest } = await seenLine(by, fileId, line);
+  const { projectId, newest, oldest } = await seenLine(by, fileId, line);
   const people = await peopleByAge(db());
   const ids = people.map((p) => p.id);
-  const [columns, lines, special, lanes] = await Promise.all([
+  const [columns, lines, special, lanes, sittingPause] = await Promise.all([
     railRow(db(), newest.line_id, oldest, ids),
     linesOf(db(), fileId, oldest === 0),
     specialVersions(db(), newest.line_id, oldest),
     oldest === 0 ? laneRows(db(), fileId, newest.line_id, ids) : [],
+    sittingPauseOf(db(), projectId),
   ]);
   return {
     line: newest.line_id,
@@ -111,6 +115,7 @@ export async function railOf(by: Person, fileId: string, line: LineRef = 0): Pro
     numbers: numbersIn(columns?.numbers),
     at: numbersIn(columns?.at),
     kinds: columns?.kinds ?? '',
+    sittingPause,
     by: numbersIn(columns?.by),
     people,
     lanes: lanes.map((lane) => ({

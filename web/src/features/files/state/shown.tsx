@@ -12,7 +12,7 @@ import { isFiltering, NO_FILTER, type Filter } from '../../filter/filter.ts';
 import { sentenceOf } from '../../api/client.ts';
 import { contextOf } from '../../frame/context.tsx';
 import { shownMarks } from '../../rail/filter.ts';
-import { marksOf, type Mark } from '../../rail/layout.ts';
+import { marksOf, pauseOf, type Mark } from '../../rail/layout.ts';
 import { looks, type Showing } from '../../viewer/looks.ts';
 import { lineOf, namedIn, PLAIN_LOOK, pointsOf, queryOf, type Points, type VersionPoint } from '../address.ts';
 import { useOther, type Other } from '../useOther.ts';
@@ -90,8 +90,9 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
     (next: string): void => write(next === mainOf(columns) ? '' : `line=${next}`),
     [write, columns],
   );
-  const sittings = useMemo(() => inSittings(every), [every]);
-  const steps = useMemo(() => inSittings(marks), [marks]);
+  const pause = pauseOf(columns);
+  const sittings = useMemo(() => inSittings(every, pause), [every, pause]);
+  const steps = useMemo(() => inSittings(marks, pause), [marks, pause]);
   const beside = useCallback(
     (id: string, by: number, each = false): Mark | undefined =>
       each
