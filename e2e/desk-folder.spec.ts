@@ -1,4 +1,5 @@
 import type { Page } from '@playwright/test';
+import { countAtOnce, projectOf, versionsOf } from './saves.ts';
 import { addVersion, drawing, expect, makeDrawing, post, signIn, test } from './support.ts';
 
 const plan = (x: number): string =>
@@ -256,4 +257,43 @@ test('what belongs to a file is not forgotten: a new picture that it names, a dr
     ['sheet.svg', 2],
     ['stamp.svg', 1],
   ]);
+});
+
+test('a folder that is open in the browser is watched: each save of a program is a version, also after the server was away', async ({
+  page,
+}) => {
+  await signIn(page, 'tobias');
+  const id = await makeDrawing(page, plan(20), 'landing.svg');
+  const projectId = await projectOf(page, id);
+  await countAtOnce(page, projectId);
+  const kinds = async (): Promise<string[]> => (await versionsOf(page, id)).map(({ kind }) => kind);
+  await page.goto(`/projects/${projectId}/desk`);
+  await page.getByRole('button', { name: 'Use the practice folder' }).click();
+  await page.getByRole('button', { name: 'Get the one that is newer' }).click();
+  await expect(page.getByRole('row', { name: /landing\.svg/ })).toContainText('same as newest');
+  await page.getByLabel('Save to Ovrel as programs save here').check();
+  await expect(page.getByText('Watching: what programs save here becomes versions.')).toBeVisible();
+  await page.getByRole('button', { name: 'Edit landing.svg' }).click();
+  const editor = page.getByRole('dialog');
+  const saveAgain = async (): Promise<void> => {
+    await editor.getByRole('button', { name: 'Move a shape' }).click();
+    await editor.getByRole('button', { name: 'Save', exact: true }).click();
+    await expect(editor).toContainText('Everything is saved.');
+  };
+  await saveAgain();
+  await expect.poll(kinds).toEqual(['check-in', 'autosave']);
+  // While nobody answers it waits here.
+  await page.route('**/saves', (route) => route.abort());
+  await saveAgain();
+  await expect(page.getByText('landing.svg was saved; it is on its way.')).toBeAttached();
+  expect(await kinds()).toHaveLength(2);
+  await page.unroute('**/saves');
+  await expect.poll(kinds).toEqual(['check-in', 'autosave', 'autosave']);
+  await editor.getByRole('button', { name: 'Close', exact: true }).last().click();
+  await expect(page.getByRole('row', { name: /landing\.svg/ })).toContainText('same as newest');
+  const [, first, second] = await versionsOf(page, id);
+  const parents = (await (await page.request.get(`/api/v1/versions/${second?.id ?? ''}`)).json()) as {
+    parentId: string;
+  };
+  expect(parents.parentId).toBe(first?.id);
 });

@@ -2,7 +2,9 @@
 /**
  * A project's files against a folder of the person's own computer, or against the practice folder inside the browser.
  */
+import { useEffect, useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
 import type { Person } from '../../contract/api.ts';
 import type { DeskFile } from '../../contract/desk.ts';
 import { Said } from '../frame/Said.tsx';
@@ -10,8 +12,10 @@ import { useLive } from '../live/useLive.ts';
 import { ConnectFolder } from './ConnectFolder.tsx';
 import { DeskTable } from './DeskTable.tsx';
 import { useConnected, type Told } from './useConnected.ts';
+import { saves } from './save-queue.ts';
 import { useDesk, type DeskHere } from './useDesk.ts';
 import { isChanged, isOlder, useDeskActs } from './useDeskActs.tsx';
+import { useFolderWatch } from './useFolderWatch.ts';
 import { Progress } from '../frame/Progress.tsx';
 
 interface Props {
@@ -26,6 +30,10 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
   const { where, folder, said, busy } = connected;
   const desk = useDesk(project.id, where, folder, initial);
   const acts = useDeskActs(project.id, connected, desk);
+  const [isWatching, setIsWatching] = useState(false);
+  const watching = useFolderWatch(folder, desk, isWatching);
+  // What an earlier visit could not send.
+  useEffect(() => void saves.run(), []);
   useLive({ project: project.id }, (event) => {
     if (event?.kind !== 'present') void desk.refresh();
   });
@@ -59,6 +67,19 @@ export function DeskFolderPage({ project, initial, me, mayCheckIn }: Props): Rea
         <div className="ov-older" role="note">
           <strong>Practice folder.</strong> It lies inside this browser and stands in for a folder of your computer; the
           practice editor stands in for your programs. What you check in from here is real.
+        </div>
+      )}
+      {folder && mayCheckIn && (
+        <div className="ov-desk-watch">
+          <Form.Switch
+            id="desk-watch"
+            label="Save to Ovrel as programs save here"
+            checked={isWatching}
+            onChange={(e) => setIsWatching(e.target.checked)}
+          />
+          <span className="ov-quiet" role="status">
+            {watching}
+          </span>
         </div>
       )}
       {!folder && <ConnectFolder connected={connected} />}

@@ -31,13 +31,13 @@ function serverThat(...fails: readonly ('away' | 'lost' | 'refuses' | undefined)
   };
   const store = {
     read: () => Promise.resolve(kept),
-    write: (next: readonly Waiting[]) => {
-      kept = next;
+    update: (change: (waiting: readonly Waiting[]) => readonly Waiting[]) => {
+      kept = change(kept);
       return Promise.resolve();
     },
   };
-  const told = { onSent: () => undefined, onRefused: (save: Waiting) => refused.push(save.name) };
-  const queue = new SaveQueue(store, send, told, () => Promise.resolve());
+  const queue = new SaveQueue(store, send, () => Promise.resolve());
+  queue.tell({ onSent: () => undefined, onRefused: (save) => refused.push(save.name) });
   return { queue, landed, refused, waiting: () => kept.length };
 }
 
@@ -77,4 +77,24 @@ test('one that is refused is told, and does not hold up the others', async () =>
   await queue.run();
   expect(refused).toEqual(['one.txt']);
   expect(landed.map(([text]) => text)).toEqual(['two']);
+});
+
+test('what is saved in the very moment in which another arrives is not lost', async () => {
+  const { queue, landed } = serverThat();
+  const others: Promise<void>[] = [];
+  queue.tell({
+    onSent: ({ name }) => {
+      if (name === 'one.txt') others.push(queue.add(save('two', 'v0')), queue.add(save('three', 'v0')));
+    },
+    onRefused: () => undefined,
+  });
+  await queue.add(save('one', 'v0'));
+  await queue.run();
+  await Promise.all(others);
+  await queue.run();
+  expect(landed).toEqual([
+    ['one', 'v0'],
+    ['two', 'v1'],
+    ['three', 'v2'],
+  ]);
 });

@@ -2,7 +2,7 @@
  * Saves on their way to the server: kept in the browser until they are there, sent one after the other, none twice.
  * While the server is away they wait.
  */
-import { get, set } from 'idb-keyval';
+import { get, update } from 'idb-keyval';
 import type { Saved } from '../../contract/saving.ts';
 import { api } from '../../contract/operations/index.ts';
 import { Refused, upload } from '../api/client.ts';
@@ -21,20 +21,26 @@ export interface Waiting {
 /** How one is sent, so that tests need no server. */
 export type SendSave = (save: Waiting, base: string | undefined) => Promise<Saved>;
 
-export const sendSave: SendSave = ({ fileId, name, content, key, title }, base) =>
+const sendSave: SendSave = ({ fileId, name, content, key, title }, base) =>
   upload(api.saving.save, { fileId, fields: { key, base, title }, files: new File([content], name) }, () => undefined)
     .done;
 
 interface Store {
   readonly read: () => Promise<readonly Waiting[]>;
-  readonly write: (waiting: readonly Waiting[]) => Promise<void>;
+  /** Reads and writes in one go: what is added meanwhile, in this page or another, is not lost. */
+  readonly update: (change: (waiting: readonly Waiting[]) => readonly Waiting[]) => Promise<void>;
 }
 
 const KEY = 'ovrel saves on their way';
-export const inBrowser: Store = {
+const inBrowser: Store = {
   read: async () => (await get<readonly Waiting[]>(KEY)) ?? [],
-  write: (waiting) => set(KEY, waiting),
+  update: (change) => update<readonly Waiting[]>(KEY, (waiting) => change(waiting ?? [])),
 };
+
+interface Told {
+  readonly onSent: (save: Waiting, saved: Saved) => void;
+  readonly onRefused: (save: Waiting, error: unknown) => void;
+}
 
 /** Waits between tries while the server is away, in milliseconds; the last one goes on. */
 const TRIES = [1000, 2000, 5000, 15_000];
@@ -43,8 +49,7 @@ export class SaveQueue {
   private readonly store: Store;
   private readonly send: SendSave;
   private readonly pause: (ms: number) => Promise<void>;
-  private readonly onSent: (save: Waiting, saved: Saved) => void;
-  private readonly onRefused: (save: Waiting, error: unknown) => void;
+  private readonly told = new Set<Told>();
   private working: Promise<void> | undefined;
   /** By file: the version that its last save became. */
   private readonly last = new Map<string, string>();
@@ -52,10 +57,6 @@ export class SaveQueue {
   constructor(
     store: Store,
     send: SendSave,
-    told: {
-      readonly onSent: (save: Waiting, saved: Saved) => void;
-      readonly onRefused: (save: Waiting, error: unknown) => void;
-    },
     pause = (ms: number): Promise<void> =>
       new Promise((done) => {
         setTimeout(done, ms);
@@ -64,16 +65,22 @@ export class SaveQueue {
     this.store = store;
     this.send = send;
     this.pause = pause;
-    this.onSent = told.onSent;
-    this.onRefused = told.onRefused;
+  }
+
+  /** Tells of what becomes of saves, until the function that it gives is called. */
+  tell(told: Told): () => void {
+    this.told.add(told);
+    return () => void this.told.delete(told);
   }
 
   /** Resolves once it is kept here; it is sent in its turn. */
   async add(save: Omit<Waiting, 'key'>): Promise<void> {
-    const waiting = await this.store.read();
-    const isBehind = waiting.some(({ fileId }) => fileId === save.fileId);
-    const base = isBehind ? undefined : (this.last.get(save.fileId) ?? save.base);
-    await this.store.write([...waiting, { ...save, base, key: newKey() }]);
+    const key = newKey();
+    await this.store.update((waiting) => {
+      const isBehind = waiting.some(({ fileId }) => fileId === save.fileId);
+      const base = isBehind ? undefined : (this.last.get(save.fileId) ?? save.base);
+      return [...waiting, { ...save, base, key }];
+    });
     void this.run();
   }
 
@@ -96,8 +103,7 @@ export class SaveQueue {
         continue;
       }
       tries = 0;
-      const rest = (await this.store.read()).filter(({ key }) => key !== next.key);
-      await this.store.write(rest);
+      await this.store.update((waiting) => waiting.filter(({ key }) => key !== next.key));
     }
   }
 
@@ -105,14 +111,17 @@ export class SaveQueue {
     try {
       const saved = await this.send(save, save.base ?? this.last.get(save.fileId));
       this.last.set(save.fileId, saved.version.id);
-      this.onSent(save, saved);
+      for (const { onSent } of this.told) onSent(save, saved);
     } catch (error) {
       if (!(error instanceof Refused) || isAway(error)) return 'away';
-      this.onRefused(save, error);
+      for (const { onRefused } of this.told) onRefused(save, error);
     }
     return 'done';
   }
 }
+
+/** Of this page: whoever saves sends by it, so that each save is made of the one before. */
+export const saves = new SaveQueue(inBrowser, sendSave);
 
 /** Nobody answered, or somebody who is no Ovrel, or one that is about to be there again. */
 const isAway = ({ status, code }: Refused): boolean => code === 'unreachable' || status === 0 || status >= 500;

@@ -1,7 +1,7 @@
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import type { Saved } from '../../contract/saving.ts';
 import { sentenceOf } from '../api/client.ts';
-import { inBrowser, SaveQueue, sendSave } from './save-queue.ts';
+import { saves } from './save-queue.ts';
 
 /** The file that is saved, and the version that it was made of. */
 export interface SavedFile {
@@ -28,19 +28,21 @@ export function useSavesAsOneGoes(file: SavedFile | undefined, pause: number, on
   useEffect(() => {
     told.current = onSaved;
   });
-  const queue = useMemo(
+  const fileId = file?.fileId;
+  useEffect(
     () =>
-      new SaveQueue(inBrowser, sendSave, {
-        onSent: (_, saved) => {
+      saves.tell({
+        onSent: (save, saved) => {
+          if (save.fileId !== fileId) return;
           setSays(saved.sentence);
           told.current(saved);
         },
-        onRefused: (_, error) => setSays(sentenceOf(error)),
+        onRefused: (save, error) => {
+          if (save.fileId === fileId) setSays(sentenceOf(error));
+        },
       }),
-    [],
+    [fileId],
   );
-  // What an earlier visit could not send.
-  useEffect(() => void queue.run(), [queue]);
   const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
   const since = useRef<number>(undefined);
   const saveNow = useCallback(
@@ -49,9 +51,9 @@ export function useSavesAsOneGoes(file: SavedFile | undefined, pause: number, on
       since.current = undefined;
       if (!file) return;
       setSays('Saving …');
-      void queue.add({ ...file, content: new Blob([content]), title });
+      void saves.add({ ...file, content: new Blob([content]), title });
     },
-    [queue, file],
+    [file],
   );
   const changed = useCallback(
     (content: string): void => {
