@@ -27,6 +27,7 @@ import { benchStrangers } from './strangers/main.ts';
 import { benchStorage } from './storage.ts';
 import { benchSweeps } from './sweeps.ts';
 import { signInTo } from './target.ts';
+import { benchThroughTime } from './through-time.ts';
 import { benchViewer } from './viewer.ts';
 import { benchWatch } from './watch.ts';
 
@@ -74,7 +75,7 @@ if (['storage', 'lists', 'reading', 'drawn'].some(wants)) {
     rmSync(folder, { recursive: true, force: true });
   }
 }
-if (['checkin', 'browser', 'desk', 'viewer', 'load', 'heavy'].some(wants)) {
+if (['checkin', 'browser', 'through-time', 'desk', 'viewer', 'load', 'heavy'].some(wants)) {
   // Packing afterwards would take part in what is measured.
   const folder = dataFolder(undefined, '.ovrel-bench');
   rmSync(folder, { recursive: true, force: true });
@@ -82,6 +83,7 @@ if (['checkin', 'browser', 'desk', 'viewer', 'load', 'heavy'].some(wants)) {
   try {
     const target = await signInTo(instance.address, instance.serverPid);
     if (wants('browser')) await benchBrowser(target);
+    if (wants('through-time')) await benchThroughTime(target, instance.databaseUrl);
     if (wants('viewer')) await benchViewer(target, only[0] === 'viewer' && only[1] ? Number(only[1]) : 1_000_000);
     if (wants('checkin')) await benchCheckIn(target);
     if (wants('load')) await benchLoad(target, only[0] === 'load' && only[1] ? Number(only[1]) : undefined);

@@ -13,10 +13,14 @@ const AT_ONCE = 4;
 /** Null: the version has no picture. */
 export type Frame = ImageBitmap | null;
 
-async function fetched(versionId: string): Promise<Frame> {
+/** What could not be had is asked for again after so long, in milliseconds. */
+const AGAIN = 1000;
+
+/** Undefined where it cannot be had just now. */
+async function fetched(versionId: string): Promise<Frame | undefined> {
   const answer = await fetch(linkTo(api.versions.thumbnail, { versionId, query: { side: '1024' } }));
-  if (!answer.ok) return null;
-  return createImageBitmap(await answer.blob());
+  if (answer.status === 404) return null;
+  return answer.ok ? createImageBitmap(await answer.blob()) : undefined;
 }
 
 /** Frames by the ids of their versions; those around `at` are fetched. */
@@ -30,16 +34,21 @@ export function useFrames(ids: readonly string[], at: number): ReadonlyMap<strin
     const forward = at >= before.current;
     before.current = at;
     const nearFirst = wanted(at, forward).flatMap((place) => ids[place] ?? []);
+    let timer: ReturnType<typeof setTimeout>;
     const fill = (): void => {
       for (const id of nearFirst) {
         if (underWay.current.size >= AT_ONCE) return;
         if (known.current.has(id) || underWay.current.has(id)) continue;
         underWay.current.add(id);
         void fetched(id)
-          .catch(() => null)
+          .catch(() => undefined)
           .then((frame) => {
             underWay.current.delete(id);
             if (isGone.current) return;
+            if (frame === undefined) {
+              timer = setTimeout(fill, AGAIN);
+              return;
+            }
             keep(known.current, id, frame);
             setFrames(new Map(known.current));
             fill();
@@ -47,6 +56,7 @@ export function useFrames(ids: readonly string[], at: number): ReadonlyMap<strin
       }
     };
     fill();
+    return () => clearTimeout(timer);
   }, [ids, at]);
   useEffect(() => {
     isGone.current = false;
