@@ -134,3 +134,22 @@ test('the schema of the API can be fetched, and a rejected request says why', as
   expect(bad.status()).toBe(400);
   expect(bad.headers()['content-type']).toBe('application/problem+json');
 });
+
+test('what a version is called is copied, and a link by its title leads to it', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  const id = await makeDrawing(page, drawing('<rect id="deck" x="10" y="60" width="160" height="60"/>'));
+  const { newest } = (await (await page.request.get(`/api/v1/files/${id}`)).json()) as { newest: { id: string } };
+  await page.request.patch(`/api/v1/versions/${newest.id}`, { data: { title: 'As agreed' } });
+  await addVersion(page, id, drawing('<rect id="deck" x="90" y="60" width="160" height="60"/>'));
+  await page.goto(`/files/${id}`);
+  await visit(page, 1);
+  const names = page.getByRole('region', { name: 'What it is called' });
+  const clipboard = (): Promise<string> => page.evaluate(() => navigator.clipboard.readText());
+  await names.getByRole('button', { name: 'Name and number' }).click();
+  await expect(names.getByRole('status')).toHaveText('Copied: pier.svg v1');
+  expect(await clipboard()).toBe('pier.svg v1');
+  await names.getByRole('button', { name: 'Link by title' }).click();
+  await expect(names.getByRole('status')).toContainText('?v=As+agreed');
+  await page.goto(await clipboard());
+  await expect(page.getByText('v1 As agreed')).toBeVisible();
+});

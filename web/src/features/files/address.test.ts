@@ -2,7 +2,11 @@ import { lineOf, namedIn, pointsOf, queryOf } from './address.ts';
 
 const id = (n: number): string => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`;
 // Version 3 was erased: numbers have gaps.
-const points = [1, 2, 4, 5].map((number) => ({ id: id(number), number }));
+const points = [1, 2, 4, 5].map((number) => ({
+  id: id(number),
+  number,
+  title: number === 2 || number === 4 ? 'As agreed' : null,
+}));
 const lines = [
   { id: id(100), position: 0 },
   { id: id(101), position: 1 },
@@ -27,6 +31,11 @@ test('versions by id', () => {
 test('old links by number go on working, across gaps', () => {
   expect(read('v=2')).toEqual({ a: 2, b: 2, newest: 5 });
   expect(read('a=2&b=4')).toEqual({ a: 2, b: 4, newest: 5 });
+});
+
+test('a title is a name, too: of several the newest is meant', () => {
+  expect(read('v=As+agreed')).toEqual({ a: 4, b: 4, newest: 5 });
+  expect(read('v=as+never+agreed')).toEqual({ a: 5, b: 5, newest: 5 });
 });
 
 test('a version that is not there is passed over', () => {

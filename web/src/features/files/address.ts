@@ -1,11 +1,14 @@
 /**
  * The address of the file page: `?v=` one version, `?a=…&b=…` two, `?v=…&with=…` one and a version from elsewhere,
- * `?proposal=` what is about to be done, `&look=` how two are shown, `&line=` a branch. Versions and lines are named by id. Old links name versions by their
+ * `?proposal=` what is about to be done, `&look=` how two are shown, `&line=` a branch. Versions and lines are named by id. Links may name versions by their
+ * titles, and old ones name them by their
  * numbers and lines by their positions; they are understood, and written as ids from then on.
  */
 export interface VersionPoint {
   readonly id: string;
   readonly number: number;
+  /** An address may ask for it; of versions with one title, the newest is meant. */
+  readonly title?: string | null;
 }
 
 export interface LineName {
@@ -36,7 +39,9 @@ export function pointsOf<P extends VersionPoint>(get: Get, points: readonly P[])
   if (!newest) return undefined;
   const find = (name: string): P | undefined => {
     const text = get(name);
-    return text === null ? undefined : points.find((p) => p.id === text || String(p.number) === text);
+    if (text === null) return undefined;
+    const named = points.find((p) => p.id === text || String(p.number) === text);
+    return named ?? points.findLast((p) => p.title === text);
   };
   const b = find('b') ?? find('v') ?? newest;
   return { a: find('a') ?? b, b, newest };

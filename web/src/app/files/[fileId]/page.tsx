@@ -31,9 +31,10 @@ export default visited(async (person, { params, searchParams }: Props) => {
   const here = await accessHere(person, file);
   const may = (right: Right): boolean => here.rights.includes(right);
   const rail = await askedRail(person, fileId, get);
+  const titles = new Map(rail.titles);
   const points = pointsOf(
     get,
-    rail.ids.map((id, i) => ({ id, number: rail.numbers[i] ?? 0 })),
+    rail.ids.map((id, i) => ({ id, number: rail.numbers[i] ?? 0, title: titles.get(id) ?? null })),
   );
   const numbers = points ? [points.b.number, points.a.number, points.newest.number] : [];
   const initial = (

@@ -1,6 +1,7 @@
 /** What stands beside one version, from top to bottom. Each panel reads what it needs from the page's state. */
 import { Comments } from '../../comments/Comments.tsx';
 import { Acts } from './Acts.tsx';
+import { Called } from './Called.tsx';
 import { CheckOut } from './CheckOut.tsx';
 import { Content } from './Content.tsx';
 import { DrawnBy } from './DrawnBy.tsx';
@@ -32,5 +33,6 @@ export const aboutPanels: readonly React.FC[] = [
   Referring,
   Unreadable,
   Content,
+  Called,
   GoodToKnow,
 ];
