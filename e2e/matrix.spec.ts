@@ -395,6 +395,10 @@ const matrix: Readonly<Record<string, Asked>> = {
     gives: [204, 409],
   },
   'get /versions/{versionId}/signature': { needs: 'see', path: (f) => `/versions/${f.newest('plain')}/signature` },
+  'get /versions/{versionId}/difference': {
+    needs: 'see',
+    path: (f) => `/versions/${f.newest('plain')}/difference?from=${f.newest('plain')}`,
+  },
   'post /home/visit': { needs: 'signed in', path: at('/home/visit') },
   'get /home': { needs: 'signed in', path: at('/home') },
   'get /files/{fileId}/follow': { needs: 'see', path: (f) => `/files/${f.file('plain')}/follow` },

@@ -2,11 +2,20 @@
  * The parts of Ovrel's API that a desk needs. Answers are checked for their shape: a proxy's error page is no answer.
  */
 import { createHash } from 'node:crypto';
-import { createReadStream, createWriteStream, renameSync, rmSync, statSync } from 'node:fs';
+import {
+  createReadStream,
+  createWriteStream,
+  existsSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { Readable } from 'node:stream';
 import { setTimeout } from 'node:timers/promises';
 import { z } from 'zod';
-import { differenceOf, mayDiffer, type Difference } from './difference.ts';
+import { differenceOf, madeOf, mayDiffer, type Difference } from './difference.ts';
 
 const byline = z.object({ id: z.string(), name: z.string() });
 const deskFiles = z.array(
@@ -108,6 +117,12 @@ export interface Outgoing {
   readonly plan: Readonly<Record<string, unknown>>;
 }
 
+/** A version to be had, and what its bytes are. */
+interface Wanted {
+  readonly id: string;
+  readonly sha256: string;
+}
+
 export class Api {
   private readonly address: string;
   private readonly token: string;
@@ -206,8 +221,12 @@ export class Api {
     return found;
   }
 
-  /** Brings a version's bytes to a path: complete and checked, or not at all. */
-  async fetchTo(path: string, version: { id: string; sha256: string }): Promise<void> {
+  /**
+   * Brings a version's bytes to a path: complete and checked, or not at all. `from`: the version that lies there, of
+   * which only what is missing is fetched.
+   */
+  async fetchTo(path: string, version: Wanted, from?: Wanted): Promise<void> {
+    if (from && (await this.fetchDifference(path, version, from))) return;
     const response = await fetch(`${this.address}/api/v1/versions/${version.id}/content`, {
       headers: { authorization: `Bearer ${this.token}` },
     }).catch(() => {
@@ -237,6 +256,29 @@ export class Api {
       throw error instanceof Refused
         ? error
         : new Refused(`${path} could not be written: ${(error as Error).message}. Is it open in another program?`);
+    }
+  }
+
+  /** Tells whether that did: all of it is fetched otherwise. */
+  private async fetchDifference(path: string, version: Wanted, from: Wanted): Promise<boolean> {
+    if (!existsSync(path) || !mayDiffer(path)) return false;
+    const here = readFileSync(path);
+    if (createHash('sha256').update(here).digest('hex') !== from.sha256) return false;
+    const response = await fetch(`${this.address}/api/v1/versions/${version.id}/difference?from=${from.id}`, {
+      headers: { authorization: `Bearer ${this.token}` },
+    }).catch(() => undefined);
+    if (!response?.ok) return false;
+    const packed = await response.arrayBuffer().catch(() => undefined);
+    const whole = packed && madeOf(here, new Uint8Array(packed), version.sha256);
+    if (!whole) return false;
+    const part = `${path}.ovrel-part`;
+    try {
+      writeFileSync(part, whole);
+      renameSync(part, path);
+      return true;
+    } catch (error) {
+      rmSync(part, { force: true });
+      throw new Refused(`${path} could not be written: ${(error as Error).message}. Is it open in another program?`);
     }
   }
 

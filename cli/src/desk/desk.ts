@@ -313,7 +313,8 @@ async function get(
         continue;
       }
       mkdirSync(dirname(join(folder, path)), { recursive: true });
-      await api.fetchTo(join(folder, path), target);
+      const base = state.bases[path];
+      await api.fetchTo(join(folder, path), target, base && { id: base.versionId, sha256: base.sha256 });
       brought++;
     }
     state.bases[path] = { fileId: file.fileId, versionId: target.id, number: target.number, sha256: target.sha256 };

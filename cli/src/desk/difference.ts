@@ -3,14 +3,16 @@ import { createHash, randomUUID } from 'node:crypto';
 import { readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { gzipSync } from 'node:zlib';
-import { deltaFromSignature, packDelta } from '@ovrel/core';
+import { gunzipSync, gzipSync } from 'node:zlib';
+import { applyDelta, deltaFromSignature, packDelta, unpackDelta } from '@ovrel/core';
 
 /** Smaller files are sent as they are, larger ones are not read into memory, in bytes. */
 const SMALLEST = 64 * 1024;
 const LARGEST = 256 * 1024 ** 2;
 /** A delta that saves less than this share is not worth it. */
 const WORTH = 0.7;
+
+const sha256Of = (bytes: Uint8Array): string => createHash('sha256').update(bytes).digest('hex');
 
 export interface Difference {
   /** A file of its own, to be removed once it is sent. */
@@ -34,7 +36,20 @@ export function differenceOf(path: string, signature: Uint8Array): Difference | 
   writeFileSync(kept, packed);
   return {
     path: kept,
-    sha256: createHash('sha256').update(bytes).digest('hex'),
+    sha256: sha256Of(bytes),
     end: () => rmSync(kept, { force: true }),
   };
+}
+
+/**
+ * A version, made of what is here and of what is new in it. Undefined where that does not give it: what is here is
+ * another content than was thought, or the delta was damaged on its way.
+ */
+export function madeOf(here: Uint8Array, packed: Uint8Array, sha256: string): Uint8Array | undefined {
+  try {
+    const whole = applyDelta(here, unpackDelta(gunzipSync(packed, { maxOutputLength: LARGEST })));
+    return sha256Of(whole) === sha256 ? whole : undefined;
+  } catch {
+    return undefined;
+  }
 }

@@ -62,6 +62,13 @@ export const versions = {
     summary: 'What one has to know of the version to send another as a delta: sums and hashes of its blocks',
     bytes: 'application/octet-stream',
   },
+  difference: {
+    method: 'get',
+    path: '/versions/{versionId}/difference',
+    summary: 'What is new in the version beside another, for those who have that one: a delta, packed with gzip',
+    query: z.object({ from: z.uuid().describe('The version that one has') }),
+    bytes: 'application/octet-stream',
+  },
   title: {
     method: 'patch',
     path: '/versions/{versionId}',

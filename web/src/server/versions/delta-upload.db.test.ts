@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto';
-import { gzipSync } from 'node:zlib';
-import { deltaFromSignature, packDelta } from '@ovrel/core';
+import { gunzipSync, gzipSync } from 'node:zlib';
+import { applyDelta, deltaFromSignature, packDelta, unpackDelta } from '@ovrel/core';
 import type { FileEntry, Person } from '../../contract/api.ts';
 import { setAccess } from '../people/granting.ts';
 import { makeProject } from '../projects/service.ts';
@@ -9,7 +9,7 @@ import { readWhole } from '../store/reader.ts';
 import { incoming, makeTestPerson, withTestDatabase } from '../testing/database.ts';
 import type { Incoming } from './arrival.ts';
 import { checkIn, makeFile } from './checkin.ts';
-import { signatureFor, wholeOf } from './delta-upload.ts';
+import { differenceFor, signatureFor, wholeOf } from './delta-upload.ts';
 import { versionRow } from './rows.ts';
 
 withTestDatabase();
@@ -59,6 +59,16 @@ test('what is new beside a version is sent, and what lands is the whole file to 
   expect((await readWhole((await versionRow(saved.version.id)).content_id)).toString()).toBe(next);
 });
 
+test('who has one version gets what is new in another, and has the whole of it to the byte', async () => {
+  const text = lines(4000);
+  const { version } = await checkIn(ines, file.id, incoming('method.txt', Buffer.from(text)), { note: 'one line' });
+  const there = await differenceFor(ines, version.id, file.newest.id);
+  const packed = Buffer.from(await there.arrayBuffer());
+  expect(packed.length).toBeLessThan(text.length / 50);
+  const base = await readWhole((await versionRow(file.newest.id)).content_id);
+  expect(Buffer.from(applyDelta(base, unpackDelta(gunzipSync(packed)))).toString()).toBe(text);
+});
+
 test('a delta that does not give the promised file is refused with a code, and nothing is stored', async () => {
   const delta = await deltaOf(file.newest.id, lines(3));
   const refused = { code: 'wrong-delta' };
@@ -88,4 +98,8 @@ test('a version that is closed to somebody tells them nothing, neither as a sign
   await expect(sent(new Uint8Array(4), sha256Of('x'), guest)).rejects.toMatchObject({ status: 403 });
   await setAccess(ines, { projectId, folderId: null }, guest.id, ['see']);
   expect((await signatureFor(guest, file.newest.id)).status).toBe(200);
+  // Neither end of a difference tells of the other.
+  const { version } = await checkIn(ines, file.id, incoming('method.txt', Buffer.from(lines(5))), { note: '' });
+  await expect(differenceFor(guest, version.id, file.newest.id)).rejects.toMatchObject({ status: 403 });
+  await expect(differenceFor(guest, file.newest.id, version.id)).rejects.toMatchObject({ status: 403 });
 });

@@ -1,4 +1,4 @@
-/** Uploads as deltas: only what is new beside a version that the sender knows travels. */
+/** Deltas: only what is new beside a version that the other side has travels, there and back. */
 import { createHash } from 'node:crypto';
 import { promisify } from 'node:util';
 import { gunzip } from 'node:zlib';
@@ -33,6 +33,17 @@ export async function signatureFor(by: Person, versionId: string): Promise<Respo
   if (!isReadable(row)) throw tooLarge();
   const signature = await runTask('signature', { source: sourceOf(row) });
   return new Response(Uint8Array.from(signature), {
+    headers: { 'content-type': 'application/octet-stream', 'cache-control': 'private, max-age=86400' },
+  });
+}
+
+export async function differenceFor(by: Person, versionId: string, from: string): Promise<Response> {
+  await permitVersion(by, versionId);
+  await permitVersion(by, from);
+  const [target, base] = [await versionRow(versionId), await versionRow(from)];
+  if (!isReadable(target) || !isReadable(base)) throw tooLarge();
+  const packed = await runTask('difference', { base: sourceOf(base), target: sourceOf(target) });
+  return new Response(Uint8Array.from(packed), {
     headers: { 'content-type': 'application/octet-stream', 'cache-control': 'private, max-age=86400' },
   });
 }

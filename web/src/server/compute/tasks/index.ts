@@ -5,6 +5,7 @@ import { compare } from './compare.ts';
 import { crops } from './crops.ts';
 import { cut } from './cut.ts';
 import { deflate } from './deflate.ts';
+import { difference } from './difference.ts';
 import { drawing } from './drawing.ts';
 import { film } from './film.ts';
 import { follow } from './follow.ts';
@@ -34,6 +35,7 @@ export const tasks = {
   crops,
   cut,
   deflate,
+  difference,
   drawing,
   film,
   follow,
