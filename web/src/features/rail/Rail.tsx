@@ -45,6 +45,7 @@ export function Rail(): React.ReactNode {
     every,
     railFilter,
     setRailFilter,
+    passing,
     a: ownA,
     b: shownB,
     other,
@@ -69,7 +70,7 @@ export function Rail(): React.ReactNode {
     [versions, scale, view.width, pause],
   );
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
-  const lanes = useMemo(() => layoutLanes(columns, layout, folded), [columns, layout, folded]);
+  const lanes = useMemo(() => layoutLanes(columns, layout, folded, passing), [columns, layout, folded, passing]);
   const fold = (line: string): void =>
     setFolded((before) =>
       before.has(line) ? new Set([...before].filter((l) => l !== line)) : new Set([...before, line]),
@@ -179,7 +180,7 @@ export function Rail(): React.ReactNode {
           <FilterBar
             filter={railFilter}
             people={columns.people}
-            filteredOut={every.length - marks.length}
+            filteredOut={every.length - marks.length + lanes.filteredOut}
             what="version"
             onChange={setRailFilter}
           />

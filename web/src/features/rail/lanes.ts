@@ -28,6 +28,8 @@ export interface Lane {
 
 export interface LaneLayout {
   readonly lanes: readonly Lane[];
+  /** Versions that the filter does not show. */
+  readonly filteredOut: number;
   readonly height: number;
   readonly width: number;
 }
@@ -41,16 +43,27 @@ const STEP = 56;
 const CLOSEST = 24;
 const MARGIN = 120;
 
-/** `folded`: lines that are folded although they are open, or unfolded although they are closed. */
-export function layoutLanes(columns: RailColumns, rail: RailLayout, folded: ReadonlySet<string>): LaneLayout {
+/**
+ * `folded`: lines that are folded although they are open, or unfolded although they are closed. `passing` leaves those
+ * versions that a filter shows; a lane without any is not drawn.
+ */
+export function layoutLanes(
+  columns: RailColumns,
+  rail: RailLayout,
+  folded: ReadonlySet<string>,
+  passing: (marks: readonly Mark[]) => readonly Mark[],
+): LaneLayout {
   const axis = rail.stops.flatMap((stop) => stop.sitting.map((mark) => ({ mark, x: stop.x })));
   const placeOf = new Map(axis.map(({ mark, x }) => [mark.id, x]));
   const lineOf = new Map(columns.lines.map((line) => [line.id, line]));
+  let filteredOut = 0;
   const lanes = columns.lanes
     .toSorted((p, q) => (lineOf.get(p.line)?.position ?? 0) - (lineOf.get(q.line)?.position ?? 0))
     .map((lane, k): Lane => {
       const line = lineOf.get(lane.line);
-      const marks = marksOf({ ...columns, ...lane });
+      const all = marksOf({ ...columns, ...lane });
+      const marks = passing(all);
+      filteredOut += all.length - marks.length;
       const start = placeOf.get(line?.from?.id ?? '');
       const sittings = inSittings(marks, pauseOf(columns));
       const stops = start === undefined ? byTime(sittings, axis) : inSteps(sittings, start);
@@ -75,6 +88,7 @@ export function layoutLanes(columns: RailColumns, rail: RailLayout, folded: Read
   const furthest = Math.max(0, ...lanes.flatMap((lane) => lane.stops.at(-1)?.x ?? 0));
   return {
     lanes,
+    filteredOut,
     height: RAIL_HEIGHT + (lanes.length ? lanes.length * LANE + ROOM_BELOW : 0),
     width: Math.max(rail.width, furthest + MARGIN),
   };

@@ -40,6 +40,8 @@ export interface Shown extends Points<Version> {
   readonly every: readonly Mark[];
   readonly railFilter: Filter;
   readonly setRailFilter: (filter: Filter) => void;
+  /** Those versions of any line that the filter shows. */
+  readonly passing: (marks: readonly Mark[]) => readonly Mark[];
   readonly other: Other | undefined;
   /** Why the version from elsewhere is not shown. */
   readonly otherProblem: string | undefined;
@@ -80,7 +82,7 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
   const columns = useRail(file.id, line, rail);
   const every = useMemo(() => marksOf(columns), [columns]);
   const asked = useMemo(() => pointsOf(get, every), [get, every]);
-  const { railFilter, setRailFilter, marks } = useFiltered(file.id, every, asked);
+  const { railFilter, setRailFilter, marks, passing } = useFiltered(file.id, every, asked);
   const points = usePoints(file.id, columns.line, asked, columns.line === rail.line ? initial : none);
   const { other, problem } = useOther(get('with') ?? undefined);
   const proposed = useProposed(get('proposal') ?? undefined);
@@ -119,6 +121,7 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
       every,
       railFilter,
       setRailFilter,
+      passing,
       a,
       b,
       newest,
@@ -140,6 +143,7 @@ export function ShownProvider({ file, rail, initial, children }: Props): React.R
       every,
       railFilter,
       setRailFilter,
+      passing,
       a,
       b,
       askedA,
@@ -163,7 +167,7 @@ function useFiltered(
   fileId: string,
   every: readonly Mark[],
   asked: Points<VersionPoint> | undefined,
-): Pick<Shown, 'railFilter' | 'setRailFilter' | 'marks'> {
+): Pick<Shown, 'railFilter' | 'setRailFilter' | 'marks' | 'passing'> {
   const [railFilter, setRailFilter] = useState(NO_FILTER);
   const words = useDeferredValue(railFilter.words.trim());
   const { data } = useAnswer(api.files.matching, words === '' ? null : { fileId, query: { words } }, {
@@ -171,11 +175,15 @@ function useFiltered(
   });
   const a = asked?.a.id ?? '';
   const b = asked?.b.id ?? '';
-  const marks = useMemo(() => {
-    if (!isFiltering(railFilter)) return every;
-    return shownMarks(every, railFilter, words === '' || !data ? undefined : new Set(data.versions), [a, b]);
-  }, [every, railFilter, words, data, a, b]);
-  return { railFilter, setRailFilter, marks };
+  const passing = useCallback(
+    (of: readonly Mark[]): readonly Mark[] => {
+      if (!isFiltering(railFilter)) return of;
+      return shownMarks(of, railFilter, words === '' || !data ? undefined : new Set(data.versions), [a, b]);
+    },
+    [railFilter, words, data, a, b],
+  );
+  const marks = useMemo(() => passing(every), [passing, every]);
+  return { railFilter, setRailFilter, marks, passing };
 }
 
 const mainOf = ({ lines, line }: RailColumns): string => lines.find((l) => l.position === 0)?.id ?? line;
