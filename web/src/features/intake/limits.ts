@@ -2,7 +2,8 @@
 
 const GB = 1024 ** 3;
 
-export const MOST_COPIES = 5000;
+/** As many files as the server takes in one form. */
+export const MOST_COPIES = 2000;
 export const MOST_BYTES = 8 * GB;
 /** A ZIP is unpacked into what the browser has for such things. */
 export const MOST_IN_ZIP = 2 * GB;

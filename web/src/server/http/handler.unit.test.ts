@@ -214,6 +214,15 @@ describe('uploads', () => {
       await expect(read(request([file('a.svg', 'x') + END], type))).rejects.toMatchObject({ status: 415 });
   });
 
+  test('what is too much is refused with a code, and never cut off without a word', async () => {
+    const two = file('a.svg', 'one') + file('b.svg', 'two') + END;
+    await expect(read(request([two]))).rejects.toMatchObject({ status: 413, code: 'too-many-files' });
+    const large = field('plan', 'x'.repeat(5_000_000)) + file('a.svg', 'one') + END;
+    await expect(read(request([large]))).rejects.toMatchObject({ status: 413, code: 'too-large' });
+    const fits = field('plan', 'x'.repeat(3_000_000)) + file('a.svg', 'one') + END;
+    expect((await read(request([fits]))).fields['plan']).toHaveLength(3_000_000);
+  });
+
   test('a sender that stands still is given up', async () => {
     process.env['OVREL_UPLOAD_STALL'] = '150';
     await expect(read(request([file('a.svg', 'half').slice(0, -2), null]))).rejects.toThrow(/stood still|broke off/);

@@ -10,6 +10,11 @@ import { config } from '../config.ts';
 import { Problem } from '../problem.ts';
 import type { Incoming } from '../versions/checkin.ts';
 
+/** Of one field: the plan of two thousand copies with long names fits. */
+const LARGEST_FIELD = 4 * 1024 * 1024;
+/** Files in one form. */
+const MOST_FILES = 2000;
+
 /** Bytes that are still read and thrown away after a refusal, so that the sender gets to see the answer. */
 const DRAIN = 64 * 1024 * 1024;
 
@@ -28,11 +33,20 @@ export const withUpload = <T>(request: Request, work: (fields: Fields, file: Inc
 
 const noFile = (): Problem => new Problem(400, 'no-file', 'The form has no file in it.');
 
+const tooManyFiles = (most: number): Problem =>
+  new Problem(
+    413,
+    'too-many-files',
+    most === 1
+      ? 'Only one file can be sent here.'
+      : `At most ${most.toLocaleString('en')} files can be sent at once. Nothing was stored; send them in parts.`,
+  );
+
 /** Calls `work` with the fields and the files, one after the other: each is to be read before the next one comes. */
 export async function withUploads<T>(
   request: Request,
   work: (fields: Fields, files: AsyncIterable<Incoming>) => Promise<T>,
-  most = 2000,
+  most = MOST_FILES,
 ): Promise<T> {
   const type = request.headers.get('content-type') ?? '';
   const parser = parserFor(type, most);
@@ -40,9 +54,12 @@ export async function withUploads<T>(
     throw new Problem(415, 'not-a-form', 'Send the file as multipart/form-data: the fields first, then the file.');
   const reader = request.body.getReader();
   const fields: Record<string, string> = {};
-  parser.on('field', (name, value) => {
+  // What is cut off without a word would be taken for the whole of it.
+  parser.on('field', (name, value, { valueTruncated: isCut }) => {
     fields[name] = value;
+    if (isCut) parser.destroy(new Problem(413, 'too-large', `The field “${name}” is larger than 4 MB.`));
   });
+  parser.on('filesLimit', () => parser.destroy(tooManyFiles(most)));
   const stop = new AbortController();
   const coming = on(parser, 'file', { close: ['close'] }) as AsyncIterable<[string, Readable, busboy.FileInfo]>;
   const ended = pipeline(piecesOf(reader), parser, { signal: stop.signal }).catch((error: unknown) => {
@@ -65,7 +82,7 @@ export async function withUploads<T>(
 function parserFor(type: string, files: number): busboy.Busboy | undefined {
   if (!/^multipart\/form-data/i.test(type)) return undefined;
   try {
-    const limits = { files, fields: 20, fieldSize: 1024 * 1024 };
+    const limits = { files, fields: 20, fieldSize: LARGEST_FIELD };
     return busboy({ headers: { 'content-type': type }, defParamCharset: 'utf8', limits });
   } catch {
     return undefined;
