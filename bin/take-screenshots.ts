@@ -125,9 +125,8 @@ try {
   await page.goto('/ledger');
   await page.getByRole('table', { name: 'Ledger' }).waitFor();
   await shoot(page, 'ledger');
-  await openFile(page, 'method-statement.md');
-  const statement = new URL(page.url()).pathname;
-  await oldCopies(page, statement);
+  await openFile(page, 'deck-framing.dxf');
+  await oldCopies(page, new URL(page.url()).pathname);
   await page.goto(`${signs}?a=3&b=5&look=curtain`);
   await page.keyboard.press('t');
   await ready(page);
@@ -149,9 +148,9 @@ async function ready(page: Page): Promise<void> {
 async function oldCopies(page: Page, file: string): Promise<void> {
   const copies = mkdtempSync(join(tmpdir(), 'ovrel-copies-'));
   const versions = (await (await page.request.get(`/api/v1${file}/versions`)).json()) as { id: string; at: string }[];
-  const names = ['method-statement.md', 'method-statement final.md', 'method-statement v3.md'];
+  const marks = ['', '-v2', '-v3', '-final', '-v5', '-final-2', '-v7 (1)'];
   for (const [k, { id, at }] of versions.sort((a, b) => a.at.localeCompare(b.at)).entries()) {
-    const path = join(copies, names[k] ?? `method-statement (${k}).md`);
+    const path = join(copies, `deck-framing${marks[k] ?? `-${k}`}.dxf`);
     writeFileSync(path, await (await page.request.get(`/api/v1/versions/${id}/content`)).body());
     utimesSync(path, new Date(at), new Date(at));
   }
@@ -159,7 +158,10 @@ async function oldCopies(page: Page, file: string): Promise<void> {
   await page.getByRole('link', { name: 'Quillmere ferry landing' }).first().click();
   await page.getByRole('link', { name: 'Old copies' }).click();
   await page.getByLabel('Folder of old copies').setInputFiles(copies);
-  await page.getByRole('table').first().waitFor();
+  const steps = page.locator('.ov-plan-step');
+  await steps.nth(3).click();
+  // All of them but the first say what they changed.
+  await page.waitForFunction(() => document.querySelectorAll('.ov-plan-summary').length >= 6);
   await shoot(page, 'old-copies');
   rmSync(copies, { recursive: true, force: true });
 }

@@ -263,7 +263,17 @@ test('a folder that is open in the browser is watched: each save of a program is
   page,
 }) => {
   await signIn(page, 'tobias');
-  const id = await makeDrawing(page, plan(20), 'landing.svg');
+  const piles = Array.from(
+    { length: 2000 },
+    (_, k) => `<rect x="${k * 7}" y="${(k * 7919) % 997}" width="5" height="5"/>`,
+  );
+  const large = drawing(piles.join('\n'));
+  const id = await makeDrawing(page, large, 'landing.svg');
+  /** Bytes that each save sent. */
+  const sent: number[] = [];
+  page.on('requestfinished', (request) => {
+    if (request.url().endsWith('/saves')) void request.sizes().then((sizes) => sent.push(sizes.requestBodySize));
+  });
   const projectId = await projectOf(page, id);
   await countAtOnce(page, projectId);
   const kinds = async (): Promise<string[]> => (await versionsOf(page, id)).map(({ kind }) => kind);
@@ -296,4 +306,9 @@ test('a folder that is open in the browser is watched: each save of a program is
     parentId: string;
   };
   expect(parents.parentId).toBe(first?.id);
+  // Only what is new travelled, and what is there is the whole of it.
+  expect(sent).toHaveLength(2);
+  expect(Math.max(...sent)).toBeLessThan(large.length / 10);
+  const content = await (await page.request.get(`/api/v1/versions/${second?.id ?? ''}/content`)).text();
+  expect(content.length).toBeGreaterThan(large.length);
 });

@@ -1,8 +1,18 @@
 /** A web worker of the desk: hashes a folder, and compares what is here with a version, away from the page. */
-import { compareFiles, open, referencesOf, sketchOf, type Change, type Reference } from '@ovrel/core';
+import {
+  compareFiles,
+  deltaFromSignature,
+  open,
+  packDelta,
+  referencesOf,
+  sketchOf,
+  type Change,
+  type Reference,
+} from '@ovrel/core';
 import './engines.ts';
 import { filesIn, readFile } from '../features/desk-folder/folder.ts';
-import { lookAtFiles, type Looked } from '../features/desk-folder/hashing.ts';
+import type { Difference } from '../features/desk-folder/difference.ts';
+import { hashOf, lookAtFiles, type Looked } from '../features/desk-folder/hashing.ts';
 import type { Hashed } from '../features/desk-folder/memory.ts';
 
 export type DeskOrder =
@@ -13,6 +23,7 @@ export type DeskOrder =
     }
   | { readonly kind: 'references'; readonly name: string; readonly here: ArrayBuffer }
   | { readonly kind: 'sketch'; readonly folder: FileSystemDirectoryHandle; readonly paths: readonly string[] }
+  | { readonly kind: 'difference'; readonly signature: ArrayBuffer; readonly content: Blob }
   | { readonly kind: 'compare'; readonly name: string; readonly before: ArrayBuffer; readonly here: ArrayBuffer };
 
 export interface ComparedOnDesk {
@@ -26,6 +37,8 @@ export type DeskReport =
   | { readonly kind: 'looked'; readonly looked: Looked }
   | { readonly kind: 'compared'; readonly compared: ComparedOnDesk }
   | { readonly kind: 'references'; readonly references: readonly Reference[] }
+  /** Undefined where it is not worth it. */
+  | { readonly kind: 'difference'; readonly difference: Difference | undefined }
   | {
       readonly kind: 'sketched';
       readonly files: readonly { readonly path: string; readonly sketch: readonly number[] }[];
@@ -62,6 +75,18 @@ async function sketch(folder: FileSystemDirectoryHandle, paths: readonly string[
   report({ kind: 'sketched', files });
 }
 
+/** A delta that saves less than this share is not worth it. */
+const WORTH = 0.7;
+
+async function differenceOf(signature: ArrayBuffer, content: Blob): Promise<Difference | undefined> {
+  const target = new Uint8Array(await content.arrayBuffer());
+  const packed = packDelta(deltaFromSignature(new Uint8Array(signature), target));
+  // eslint-disable-next-line no-restricted-syntax -- the browser's own name
+  const zipped = new Blob([Uint8Array.from(packed)]).stream().pipeThrough(new CompressionStream('gzip'));
+  const delta = await new Response(zipped).blob();
+  return delta.size > WORTH * content.size ? undefined : { delta, sha256: await hashOf(content) };
+}
+
 /** One line of the list of changes. */
 function sayChange({ part, kind, what }: Change): string {
   const [first] = what;
@@ -84,6 +109,8 @@ addEventListener('message', ({ data }: MessageEvent<DeskOrder>) => {
   void (async () => {
     if (data.kind === 'look') await look(data.folder, data.known);
     else if (data.kind === 'sketch') await sketch(data.folder, data.paths);
+    else if (data.kind === 'difference')
+      report({ kind: 'difference', difference: await differenceOf(data.signature, data.content) });
     else if (data.kind === 'references')
       report({ kind: 'references', references: await referencesOf(new Uint8Array(data.here), data.name) });
     else report({ kind: 'compared', compared: await compareHere(data.name, data.before, data.here) });

@@ -7,6 +7,7 @@ import type { Saved } from '../../contract/saving.ts';
 import { api } from '../../contract/operations/index.ts';
 import { Refused, upload } from '../api/client.ts';
 import { newKey } from '../api/attempt-key.ts';
+import { differenceBeside } from './difference.ts';
 
 export interface Waiting {
   readonly key: string;
@@ -21,9 +22,25 @@ export interface Waiting {
 /** How one is sent, so that tests need no server. */
 export type SendSave = (save: Waiting, base: string | undefined) => Promise<Saved>;
 
-const sendSave: SendSave = ({ fileId, name, content, key, title }, base) =>
-  upload(api.saving.save, { fileId, fields: { key, base, title }, files: new File([content], name) }, () => undefined)
-    .done;
+/** Refusals of a delta, after which all of the content is sent. */
+const SEND_WHOLE: ReadonlySet<string> = new Set(['wrong-delta', 'too-large-for-deltas']);
+
+const sendSave: SendSave = async ({ fileId, name, content, key, title }, base) => {
+  const send = (body: Blob, more: { readonly deltaOf?: string; readonly sha256?: string }): Promise<Saved> => {
+    const fields = { key, base, title, ...more };
+    return upload(api.saving.save, { fileId, fields, files: new File([body], name) }, () => undefined).done;
+  };
+  // What is new cannot be found out: then all of it is sent.
+  const beside = base === undefined ? undefined : await differenceBeside(base, content).catch(() => undefined);
+  if (base !== undefined && beside) {
+    try {
+      return await send(beside.delta, { deltaOf: base, sha256: beside.sha256 });
+    } catch (error) {
+      if (!(error instanceof Refused) || !SEND_WHOLE.has(error.code)) throw error;
+    }
+  }
+  return send(content, {});
+};
 
 interface Store {
   readonly read: () => Promise<readonly Waiting[]>;
