@@ -252,3 +252,23 @@ test('a project is turned back to a moment: the table, what came since, and all 
   await expect(row).toContainText('as it is now');
   expect(await newestContent(page, id)).toBe(quay('#777', 250));
 });
+
+test('a line is joined as it stands, though its versions are still on their way to the page', async ({ page }) => {
+  await signIn(page, 'tobias');
+  await openFile(page, 'gangway-hinge.svg');
+  await ready(page);
+  let letGo = (): void => undefined;
+  const held = new Promise<void>((done) => {
+    letGo = done;
+  });
+  await page.route(/\/versions\?/, async (route) => {
+    await held;
+    await route.continue();
+  });
+  await page.keyboard.press('ArrowDown');
+  await page.getByRole('button', { name: /^Join “Twelve bolts”/ }).click();
+  letGo();
+  await expect(page.locator('.ov-proposed')).toBeVisible();
+  await page.getByRole('button', { name: 'Let it go' }).click();
+  await expect(page.locator('.ov-proposed')).toHaveCount(0);
+});

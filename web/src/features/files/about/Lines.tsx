@@ -8,12 +8,14 @@ import { useProposing } from '../useProposing.ts';
 
 /** Of a line beside the main one: where it comes from, and how it comes back. */
 export function Lines(): React.ReactNode {
-  const { columns, newest } = useShown();
+  const { columns } = useShown();
   const { mayCheckIn, open } = useFileActs();
   const { propose, busy } = useProposing();
   const line = columns.lines.find((l) => l.id === columns.line);
   const main = columns.lines.find((l) => l.position === 0);
-  if (!line || !main || line.position === 0) return null;
+  // Of the line itself: right after one came to it, the versions that are shown may still be those of the line before.
+  const newest = columns.ids.at(-1);
+  if (!line || !main || line.position === 0 || newest === undefined) return null;
   return (
     <>
       <h2>Line</h2>
@@ -24,7 +26,7 @@ export function Lines(): React.ReactNode {
       </p>
       {mayCheckIn && (
         <div className="ov-acts">
-          <Button disabled={busy} onClick={() => propose({ kind: 'join', from: newest.id }, main.id)}>
+          <Button disabled={busy} onClick={() => propose({ kind: 'join', from: newest }, main.id)}>
             Join “{line.name}” into the main line
           </Button>
           <Button variant="outline-secondary" onClick={() => open(<LineDialog line={line} />)}>
