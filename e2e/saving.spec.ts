@@ -56,7 +56,7 @@ test('when a sitting is over is said for the project, and the rail follows it', 
     await page.goto(`/files/${id}`);
     await expect(rail.getByRole('button', { name: /sitting/ })).toHaveAccessibleName(/3 saves|v4/);
     await page.goto(`/projects/${projectId}`);
-    await page.getByLabel('When a sitting is over').selectOption('Sittings: over after 15 minutes without a save');
+    await page.getByLabel('When a sitting is over').selectOption('Sittings: 15 minutes’ pause');
     await expect(page.getByLabel('When a sitting is over')).toHaveValue('15');
     await page.goto(`/files/${id}`);
     await expect(stop(page, 3)).toBeVisible();

@@ -158,7 +158,7 @@ function Pause({ contents: { data, setPause } }: { readonly contents: ContentsHe
     >
       {[...new Set([...pauses, now])].map((minutes) => (
         <option key={minutes} value={minutes}>
-          Sittings: over after {minutes} minutes without a save
+          Sittings: {minutes} minutes’ pause
         </option>
       ))}
     </Form.Select>
