@@ -76,3 +76,18 @@ test('a file that is written again in the moment in which it is read is waited f
   };
   expect(await folder.watched(6)).toEqual(['plan.svg: second, longer']);
 });
+
+test('going back to what Ovrel has, while the save before is on its way, is a save; once it has arrived, too', async () => {
+  const folder = new Folder();
+  const hash = (text: string): Promise<string> => hashOf(new Blob([text]));
+  folder.known.set('plan.svg', fileOf(await hash('as it was')));
+  folder.write('plan.svg', 'as it was');
+  await folder.watched(1);
+  folder.write('plan.svg', 'a try');
+  expect(await folder.watched(5)).toEqual(['plan.svg: a try']);
+  folder.write('plan.svg', 'as it was');
+  expect(await folder.watched(5)).toEqual(['plan.svg: as it was']);
+  folder.known.set('plan.svg', fileOf(await hash('as it was')));
+  folder.write('plan.svg', 'a try');
+  expect(await folder.watched(5)).toEqual(['plan.svg: a try']);
+});

@@ -23,7 +23,6 @@ export interface SettledSave {
   readonly path: string;
   readonly file: KnownFile;
   readonly content: File;
-  readonly sha256: string;
 }
 
 export class FolderWatch {
@@ -66,8 +65,15 @@ export class FolderWatch {
     }
     if (!content) return undefined;
     const sha256 = await hashOf(content);
-    if (this.given.get(path) === sha256) return undefined;
+    if (!this.isNews(path, file, sha256)) return undefined;
     this.given.set(path, sha256);
-    return file.hashes.includes(sha256) ? undefined : { path, file, content, sha256 };
+    return { path, file, content };
+  }
+
+  /** While the save before is on its way, what Ovrel knows is older than that: going back to it is a save, too. */
+  private isNews(path: string, { hashes }: KnownFile, sha256: string): boolean {
+    const last = this.given.get(path);
+    const isOnItsWay = last !== undefined && !hashes.includes(last);
+    return isOnItsWay ? sha256 !== last : !hashes.includes(sha256);
   }
 }

@@ -40,8 +40,6 @@ export function useFolderWatch(
   });
   useEffect(() => {
     if (!folder || !isOn) return undefined;
-    /** By file: the path and content that were sent last. */
-    const sent = new Map<string, { readonly path: string; readonly sha256: string }>();
     const watch = new FolderWatch(
       {
         glimpses: () => glimpsesOf(folder),
@@ -60,8 +58,7 @@ export function useFolderWatch(
     };
     const look = async (): Promise<void> => {
       try {
-        for (const { path, file, content, sha256 } of await watch.look(Date.now())) {
-          sent.set(file.fileId, { path, sha256 });
+        for (const { path, file, content } of await watch.look(Date.now())) {
           setSays(`${path} was saved; it is on its way.`);
           await saves.add({ fileId: file.fileId, name: content.name, content, base: file.base, title: undefined });
         }
@@ -74,12 +71,12 @@ export function useFolderWatch(
     void look();
     const untell = saves.tell({
       onSent: ({ fileId }, { version, sentence }) => {
-        const one = sent.get(fileId);
-        if (!one) return;
+        const row = latest.current.rows?.find(({ file }) => file?.fileId === fileId);
+        if (!row) return;
         setSays(sentence);
-        const { id: versionId, number } = version;
+        const { id: versionId, number, sha256 } = version;
         void latest.current
-          .note({ [one.path]: { fileId, versionId, number, sha256: one.sha256 } })
+          .note({ [row.path]: { fileId, versionId, number, sha256 } })
           .then(() => latest.current.look());
       },
       onRefused: ({ name }, error) => setSays(`${name}: ${sentenceOf(error)}`),

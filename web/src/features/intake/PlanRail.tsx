@@ -2,8 +2,7 @@
 /** The history that a file will have: lanes of copies that can be dragged. */
 import { placedAfter, placedBefore, type ArrangedStep, type Arrangement } from '@ovrel/core';
 import { useEffect, useRef, useState } from 'react';
-
-import { aside, isAsProposed, moved, stepsOf, type ChosenFile } from './chosen-plan.ts';
+import { aside, moved, proposedAs, saySure, stepsOf, type ChosenFile } from './chosen-plan.ts';
 import { baseName } from './names.ts';
 import type { StepLooks } from './useStepLooks.ts';
 
@@ -229,7 +228,6 @@ function StepCard({ step, file, looks, isChosen, isDraggable, over, ...on }: Car
 }
 
 function sureOf(file: ChosenFile, step: ArrangedStep): string {
-  if (!isAsProposed(file, step)) return 'placed by you';
-  const { sure = 0 } = file.planned.members.find(({ path }) => path === step.path) ?? {};
-  return `${Math.round(100 * sure)} % sure`;
+  const proposed = proposedAs(file, step);
+  return proposed ? saySure(proposed) : 'placed by you';
 }

@@ -3,7 +3,7 @@
 import { takenOut, type Arrangement, type ArrangedStep } from '@ovrel/core';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { aside, isAsProposed, moved, type ChosenFile, type Said } from './chosen-plan.ts';
+import { aside, moved, proposedAs, saySure, type ChosenFile, type Said } from './chosen-plan.ts';
 import { baseName } from './names.ts';
 import type { StepLook } from './useStepLooks.ts';
 
@@ -104,7 +104,6 @@ export function StepDetails({ file, step, look, time, people, busy, onSay, onArr
 }
 
 function whyOf(file: ChosenFile, step: ArrangedStep): string {
-  if (!isAsProposed(file, step)) return 'Placed here by you.';
-  const member = file.planned.members.find(({ path }) => path === step.path);
-  return member ? `${Math.round(100 * member.sure)} % sure, by: ${member.why.join(', ')}.` : '';
+  const proposed = proposedAs(file, step);
+  return proposed ? `${saySure(proposed)}, by: ${proposed.why.join(', ')}.` : 'Placed here by you.';
 }

@@ -2,7 +2,7 @@ import { onItsOwn, takenOut, type PlannedMember } from '@ovrel/core';
 import {
   asProposed,
   aside,
-  isAsProposed,
+  proposedAs,
   leftOf,
   moved,
   putBack,
@@ -65,7 +65,7 @@ test('a copy goes one place earlier or later, or aside; where there is none it s
 
 test('a copy that was moved is told from one that stands where it was proposed', () => {
   const one = { ...file, arrangement: onItsOwn(file.arrangement, 'c', 'a') };
-  expect(stepsOf(one).map((step) => [step.path, isAsProposed(one, step)])).toEqual([
+  expect(stepsOf(one).map((step) => [step.path, proposedAs(one, step) !== undefined])).toEqual([
     ['a', true],
     ['b', true],
     ['d', true],

@@ -8,6 +8,7 @@ import {
   type Arrangement,
   type ArrangedStep,
   type PlannedFile,
+  type PlannedMember,
 } from '@ovrel/core';
 import type { PlannedFile as SentFile } from '../../contract/intake.ts';
 
@@ -42,9 +43,11 @@ export function leftOf(file: ChosenFile): string[] {
   return file.planned.members.map(({ path }) => path).filter((path) => !kept.has(path));
 }
 
-/** Whether a copy stands behind the one that Ovrel proposed. */
-export const isAsProposed = ({ planned }: ChosenFile, { path, parent }: ArrangedStep): boolean =>
-  planned.members.some((member) => member.path === path && member.parent === parent);
+/** What Ovrel proposed, where a copy still stands behind the one that it said. */
+export const proposedAs = ({ planned }: ChosenFile, { path, parent }: ArrangedStep): PlannedMember | undefined =>
+  planned.members.find((member) => member.path === path && member.parent === parent);
+
+export const saySure = ({ sure }: PlannedMember): string => `${Math.round(100 * sure)} % sure`;
 
 /** Back behind the nearest that it came from and that is still there. */
 export function putBack(file: ChosenFile, path: string): Arrangement {

@@ -1,6 +1,7 @@
 /** Copies out of a ZIP. It may come from anybody: what it holds is counted while it is read, not as it says. */
 import { BlobReader, configure, ZipReader, type Entry } from '@zip.js/zip.js';
 import type { FoundFile } from './found.ts';
+import { baseName } from './names.ts';
 
 // This runs in a worker of its own already.
 configure({ useWebWorkers: false });
@@ -13,7 +14,6 @@ export interface ZipLimits {
 
 export class ZipProblem extends Error {}
 
-const name = (path: string): string => path.split('/').at(-1) ?? path;
 const isWanted = ({ directory, filename }: Entry): boolean =>
   !directory && !filename.split('/').some((part) => part.startsWith('.') || part === '__MACOSX');
 
@@ -37,7 +37,7 @@ export async function filesInZip(
     const blob = await unpacked(entry, limits.bytes - size);
     size += blob.size;
     const { filename, lastModDate } = entry;
-    found.push({ path: filename, file: new File([blob], name(filename), { lastModified: lastModDate.getTime() }) });
+    found.push({ path: filename, file: new File([blob], baseName(filename), { lastModified: lastModDate.getTime() }) });
   }
   await reader.close();
   return found;
