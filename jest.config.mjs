@@ -33,12 +33,21 @@ const modules = [
   'range-parser',
   'content-disposition',
   'cookie',
+  'three',
+  'three-mesh-bvh',
+  'manifold-3d',
+  'property-graph',
 ];
 const shared = {
   rootDir: '.',
   testEnvironment: 'node',
   setupFilesAfterEnv: ['<rootDir>/jest.setup.mjs'],
   transform,
+  // What they give to those who require them is on its way out, or is not there.
+  moduleNameMapper: {
+    '^three$': '<rootDir>/node_modules/three/build/three.module.js',
+    '^manifold-3d$': '<rootDir>/node_modules/manifold-3d/manifold.js',
+  },
   transformIgnorePatterns: [`/node_modules/(?!(${modules.join('|')})/)`],
 };
 

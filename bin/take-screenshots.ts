@@ -55,12 +55,12 @@ try {
   await ready(page);
   await shoot(page, 'join');
   await page.getByRole('button', { name: 'Let it go' }).click();
-  await openFile(page, 'deck-framing.dxf');
-  await page.goto(`${new URL(page.url()).pathname}?a=1&b=7`);
-  await ready(page);
-  await page.getByRole('list', { name: 'Causes' }).getByRole('button').filter({ hasText: 'moved together' }).click();
-  await page.waitForTimeout(900);
-  await shoot(page, 'compare-causes');
+  await openFile(page, 'handrail-bracket.stl');
+  await page.goto(`${new URL(page.url()).pathname}?a=1&b=2`);
+  await page.locator('.ov-canvas canvas[data-drawn=true]').waitFor({ timeout: 180_000 });
+  await page.getByRole('list', { name: 'Causes' }).getByText('Hole made').first().waitFor({ timeout: 180_000 });
+  await page.waitForTimeout(2500);
+  await shoot(page, 'compare-model');
   await openFile(page, 'landing-set.pdf');
   await page.goto(`${new URL(page.url()).pathname}?a=1&b=3`);
   await ready(page);

@@ -2,6 +2,7 @@
 import { readdirSync, rmSync, utimesSync } from 'node:fs';
 import { join } from 'node:path';
 import { plotted } from './drawings/plot.ts';
+import { makeModel } from './models/make.ts';
 import { layeredPoster, posterPrint } from './drawings/poster.ts';
 import { photograph } from './drawings/photograph.ts';
 import { lockedPages, plottedSheets } from './drawings/sheets.ts';
@@ -220,6 +221,7 @@ async function bytesOf(content: Exclude<Step['content'], { forward: number }>): 
   if ('sheets' in content) return plottedSheets(content.sheets);
   if ('locked' in content) return lockedPages(content.locked);
   if ('plot' in content) return plotted(content.plot);
+  if ('model' in content) return makeModel(content);
   return 'layers' in content ? layeredPoster(content.layers) : posterPrint(content.print);
 }
 

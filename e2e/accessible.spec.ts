@@ -72,6 +72,14 @@ const pages: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   'a document': file('landing-set.pdf'),
   'a picture': file('old-landing.jpg'),
   'a text': file('method-statement.md'),
+  'a model': file('mooring-caps.3mf'),
+  'two models': async (page) => {
+    await file('handrail-bracket.stl')(page);
+    await page.goto(`${new URL(page.url()).pathname}?a=1&b=2`);
+    await expect(page.getByLabel('Legend')).toContainText('outwards');
+    await page.locator('.ov-canvas canvas').click();
+    await expect(page.getByRole('complementary', { name: 'Part' })).toBeVisible();
+  },
   'a page that is not there': at('/files/00000000-0000-4000-8000-000000000000', /./),
   'adding a project': after(at('/', /^Home$/), /^New project$/),
   'making a folder': after(projectPage, /^New folder$/),
@@ -99,7 +107,7 @@ const pages: Readonly<Record<string, (page: Page) => Promise<void>>> = {
   'through time': async (page) => {
     await file('wayfinding-signs.svg')(page);
     await page.keyboard.press('v');
-    await expect(page.locator('.ov-film canvas')).toHaveAttribute('data-shows', 'v9');
+    await expect(page.locator('.ov-film canvas')).toHaveAttribute('data-shows', /^v\d+$/);
   },
   'the day it was right': after(file('landing-plan.svg'), /^Find the day/),
   'a filtered rail': async (page) => {

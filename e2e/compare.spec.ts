@@ -257,8 +257,10 @@ test('text is compared line by line, with words marked', async ({ page }) => {
   await expect(page.locator('.ov-text')).toContainText('Method statement');
 });
 
-test('a model without a reader is compared by bytes, and says so', async ({ page }) => {
-  await openFile(page, 'shelter.stl');
+test('a file without a reader is compared by bytes, and says so', async ({ page }) => {
+  const id = await makeDrawing(page, '\0soundings of last year', 'echo.bin');
+  await addVersion(page, id, '\0soundings of this year', 'echo.bin');
+  await page.goto(`/files/${id}`);
   await page.keyboard.press('c');
   await expect(page.getByText('Ovrel has no reader for this kind of file')).toBeVisible();
   await expect(page.getByText(/The first difference is at offset \d/)).toBeVisible();

@@ -214,6 +214,17 @@ const matrix: Readonly<Record<string, Asked>> = {
   'put /preferences': { needs: 'signed in', path: at('/preferences'), body: () => ({ ignore: {} }) },
   'get /versions/{versionId}': { needs: 'see old versions', path: (f) => `/versions/${f.oldest}` },
   'get /versions/{versionId}/content': { needs: 'see old versions', path: (f) => `/versions/${f.oldest}/content` },
+  'get /versions/{versionId}/space': {
+    needs: 'see',
+    path: (f) => `/versions/${f.newest('drawn')}/space`,
+    gives: [415],
+  },
+  'get /versions/{versionId}/flat': {
+    needs: 'see',
+    path: (f) => `/versions/${f.newest('drawn')}/flat`,
+    gives: [415],
+  },
+  'get /versions/{versionId}/flat-views': { needs: 'see', path: (f) => `/versions/${f.newest('drawn')}/flat-views` },
   'get /versions/{versionId}/scene': { needs: 'see', path: (f) => `/versions/${f.newest('drawn')}/scene` },
   'get /versions/{versionId}/view': { needs: 'see', path: (f) => `/versions/${f.newest('drawn')}/view` },
   'post /versions/{versionId}/unlock': {
@@ -393,6 +404,18 @@ const matrix: Readonly<Record<string, Asked>> = {
     path: (f) => `/projects/${f.project}/sweep`,
     // A worker may have carried it out already.
     gives: [204, 409],
+  },
+  'post /uploads': {
+    needs: 'check out',
+    path: at('/uploads'),
+    body: (f) => ({ size: 3, fileId: f.file('plain') }),
+  },
+  'get /uploads/{uploadId}': { needs: 'signed in', path: at(`/uploads/${nowhere}`), gives: [404] },
+  'post /uploads/{uploadId}/parts': {
+    needs: 'signed in',
+    path: at(`/uploads/${nowhere}/parts`),
+    form: () => ({ at: '0', file: upload('part') }),
+    gives: [404],
   },
   'get /versions/{versionId}/signature': { needs: 'see', path: (f) => `/versions/${f.newest('plain')}/signature` },
   'get /versions/{versionId}/difference': {

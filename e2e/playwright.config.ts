@@ -4,8 +4,8 @@ export default defineConfig({
   testDir: '.',
   outputDir: '../test-results',
   // Generous: shared machines can be many times slower than usual for minutes.
-  timeout: 180_000,
-  expect: { timeout: 30_000 },
+  timeout: 360_000,
+  expect: { timeout: 90_000 },
   workers: 1,
   retries: 0,
   reporter: [['line'], ['json', { outputFile: '../test-results/e2e.json' }]],

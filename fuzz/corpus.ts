@@ -11,6 +11,7 @@ import { drawPlan, plans } from '../demo/drawings/plan.ts';
 import { boards, drawBoard } from '../demo/drawings/signs.ts';
 import { root } from '../bin/lib/prepare.mjs';
 import { binaryDxf } from './binary.ts';
+import { models } from './models.ts';
 
 const text = (s: string): Uint8Array => new TextEncoder().encode(s);
 
@@ -125,6 +126,7 @@ export async function corpus(): Promise<Record<string, Uint8Array[]>> {
   const svgs = [drawPlan(plans[0] as (typeof plans)[number]), drawBoard(boards.approved)].map(text);
   return {
     ...(await made()),
+    ...(await models()),
     dxf: [text(rich), text(plan)],
     'binary dxf': [binaryDxf(rich), binaryDxf(plan)],
     svg: [...svgs, Uint8Array.from(readFileSync(join(root, 'demo/real/sailboat-labels.svg'))).subarray(0, 20_000)],

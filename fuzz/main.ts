@@ -1,5 +1,5 @@
 /**
- * npm run fuzz [files a format] [first seed]: mutated files of every format through the readers, some through
+ * npm run fuzz [files a format] [first seed] [formats]: mutated files of every format through the readers, some through
  * comparing and drawing.
  */
 import { appendFileSync, existsSync, readFileSync } from 'node:fs';
@@ -26,7 +26,8 @@ function* orders(): Generator<Order> {
   for (const format of formats) for (let n = 0; n < count; n++) yield { format, seed: first + n };
 }
 
-const formats = Object.keys(await corpus());
+const wanted = process.argv.slice(4);
+const formats = Object.keys(await corpus()).filter((format) => wanted.length === 0 || wanted.includes(format));
 const tally = new Map<string, number>();
 const failures: string[] = [];
 let slowest = 0;

@@ -3,7 +3,19 @@
  * people is a failure.
  */
 import { parentPort } from 'node:worker_threads';
-import { compareFiles, modelOf, open, ReadError, sceneOf, svgOf } from '@ovrel/core';
+import {
+  compareFiles,
+  kindOf,
+  modelOf,
+  open,
+  packSpace,
+  ReadError,
+  sceneOf,
+  spaceOf,
+  svgOf,
+  unpackSpace,
+  type Solid,
+} from '@ovrel/core';
 import '@ovrel/core/node';
 import { corpus } from './corpus.ts';
 import { mutate, randomFrom } from './mutate.ts';
@@ -48,10 +60,15 @@ async function run({ format, seed }: Order): Promise<Result> {
     const compares = seed % (kind === 'picture' ? 8 : 4) === 0;
     if (kind === 'picture') await (await modelOf(content, kind)).page(0);
     if (kind === 'drawing' && content.format?.draw && seed % 4 === 0) await content.format.draw(bytes, 0, 200);
-    if (compares && (kind === 'picture' || kind === 'drawing')) await compareFiles(await open(parent, name), content);
+    if (compares && (kind === 'picture' || kind === 'drawing' || kind === 'solid'))
+      await compareFiles(await open(parent, name), content);
     if (kind === 'drawing' && content.design && compares) {
       sceneOf(content.design, 0);
       svgOf(content.design, 0);
+    }
+    if (kind === 'solid' && compares) {
+      unpackSpace(packSpace(spaceOf(content.design as Solid)));
+      await kindOf(kind).picture?.({ content, model: content.design as Solid }, 0, 64);
     }
     return done(kind);
   } catch (error) {

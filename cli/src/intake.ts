@@ -129,13 +129,14 @@ async function carriedOut(
   const timeOf = new Map(copies.map(({ path, at }) => [path, at]));
   const plan = files.map(({ name, members }) => ({
     name,
-    copies: members.map(({ path, line, parent }) => {
+    copies: members.map(({ path, line, parent, by }) => {
       const at = timeOf.get(path);
       return {
         path,
         line,
         parent: parent === null ? null : members.findIndex((m) => m.path === parent),
         at: at === undefined ? null : new Date(at).toISOString(),
+        ...(by === undefined ? {} : { person: by }),
       };
     }),
   }));

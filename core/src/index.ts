@@ -5,7 +5,7 @@ export type { Box } from './geometry/box.ts';
 export * from './geometry/matrix.ts';
 export type { Design, Part, Page, Definition, Geometry, Origin, Lettering } from './model/design.ts';
 export { Exhausted, orUnreadable, ReadError, type ReadProblem } from './model/problem.ts';
-export { kindIds, type Card, type KindId, type Show } from './model/card.ts';
+export { kindIds, readKinds, type Card, type KindId, type Show } from './model/card.ts';
 export { engine, lendEngines } from './model/engines.ts';
 export { defaultLimits, type Limits } from './model/limits.ts';
 export type { Format, OpenLayered, Pictures, ShowTag } from './model/format.ts';
@@ -80,6 +80,13 @@ export { csvRows, csvTable } from './report/csv.ts';
 export { reportColumns, reportRows, type ReportRow } from './report/rows.ts';
 export { cropsOf, type Crop } from './report/crops.ts';
 export { changesAsDxf, changesAsSvg } from './report/drawing.ts';
+export { packSpace, unpackSpace, type Space } from './kinds/solid/packed.ts';
+export { solidFacts } from './kinds/solid/facts.ts';
+export { spaceOf } from './kinds/solid/space.ts';
+export { flatDesign } from './kinds/solid/flat/draw.ts';
+export { writtenFlat } from './kinds/solid/flat/write.ts';
+export { flatViewsOf } from './kinds/solid/flat/views.ts';
+export type { Solid } from './model/solid.ts';
 export { sceneOf } from './kinds/drawing/draw/scene.ts';
 export { packScene, unpackScene, type Scene, type SceneHead } from './kinds/drawing/draw/packed.ts';
 export { sceneHeadSchema } from './kinds/drawing/draw/scene-head.ts';
@@ -101,6 +108,7 @@ export {
   type ArrangedStep,
   type Arrangement,
 } from './history/intake/arrangement.ts';
+export { IN_PARTS, sentInParts } from './desk/in-parts.ts';
 export { lookAtCopy } from './history/intake/look.ts';
 export {
   intakePlan,

@@ -30,7 +30,7 @@ const send = async (address: string, path: string) =>
 
 test('a file that changes while it is sent stops the check-in, and is named', async () => {
   const path = join(folder, 'levels.bin');
-  writeFileSync(path, new Uint8Array(24 * 1024 * 1024));
+  writeFileSync(path, new Uint8Array(12 * 1024 * 1024));
   const address = await serve(() => appendFileSync(path, 'saved again'), '{}');
   await expect(send(address, path)).rejects.toThrow(
     `${path} changed while it was being sent. Nothing was checked in; try again once it is saved.`,

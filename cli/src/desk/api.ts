@@ -2,20 +2,15 @@
  * The parts of Ovrel's API that a desk needs. Answers are checked for their shape: a proxy's error page is no answer.
  */
 import { createHash } from 'node:crypto';
-import {
-  createReadStream,
-  createWriteStream,
-  existsSync,
-  readFileSync,
-  renameSync,
-  rmSync,
-  statSync,
-  writeFileSync,
-} from 'node:fs';
+import { createWriteStream, existsSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { Readable } from 'node:stream';
 import { setTimeout } from 'node:timers/promises';
 import { z } from 'zod';
 import { differenceOf, madeOf, mayDiffer, type Difference } from './difference.ts';
+import { hashOf } from './folder.ts';
+import { form, type Changed, type Outgoing } from './form.ts';
+import { IN_PARTS } from '@ovrel/core';
+import { Notes, sendInParts, type Ask, type Place } from './parts.ts';
 
 const byline = z.object({ id: z.string(), name: z.string() });
 const deskFiles = z.array(
@@ -111,11 +106,20 @@ const LOST = new Set([
 /** Waits before a check-in whose answer was lost is sent again, in milliseconds. */
 const SENT_AGAIN_AFTER = [500, 2000, 5000];
 
-export interface Outgoing {
-  readonly path: string;
-  readonly name: string;
-  readonly plan: Readonly<Record<string, unknown>>;
+/** A file for a form, with the version that it was made of, where there is one. */
+interface Placed extends Outgoing {
+  readonly place: Place;
+  readonly base?: string | undefined;
 }
+
+/** Where a file of a set is to stand. */
+const placeOf = (
+  projectId: string,
+  { fileId, base, folderId }: Outgoing['plan'],
+): { readonly place: Place; readonly base: string | undefined } =>
+  typeof fileId === 'string'
+    ? { place: { fileId }, base: typeof base === 'string' ? base : undefined }
+    : { place: { projectId, folderId: typeof folderId === 'string' ? folderId : null }, base: undefined };
 
 /** A version to be had, and what its bytes are. */
 interface Wanted {
@@ -126,10 +130,13 @@ interface Wanted {
 export class Api {
   private readonly address: string;
   private readonly token: string;
+  private readonly notes: Notes;
 
-  constructor(address: string, token: string) {
+  /** `notes`: where it is kept what is on its way, so that another run goes on with it. */
+  constructor(address: string, token: string, notes?: string) {
     this.address = address.replace(/\/+$/, '');
     this.token = token;
+    this.notes = new Notes(notes);
   }
 
   private async ask<S extends z.ZodType>(schema: S, path: string, init: RequestInit = {}): Promise<z.output<S>> {
@@ -303,25 +310,75 @@ export class Api {
    * A save, which is made once however often it is sent with its key. Of a large file only what is new beside its base
    * is sent; where that does not do, all of it.
    */
-  async save(
+  save(
     fileId: string,
     { key, base, kind }: { readonly key: string; readonly base: string | undefined; readonly kind: string },
     file: Pick<Outgoing, 'path' | 'name'>,
   ): Promise<z.infer<typeof savedAnswer>> {
     const fields = { key, kind, ...(base === undefined ? {} : { base }) };
-    const address = `/files/${fileId}/saves`;
-    const difference = base === undefined ? undefined : await this.differenceFrom(base, file.path);
-    if (base !== undefined && difference) {
-      const told = { ...fields, deltaOf: base, sha256: difference.sha256 };
+    return this.sendFiles(savedAnswer, `/files/${fileId}/saves`, fields, [
+      { ...file, plan: {}, base, place: { fileId } },
+    ]);
+  }
+
+  /** Old copies as histories, all or none; gives what was made, in a sentence. */
+  async takeIn(project: string, plan: string, note: string, files: readonly Outgoing[]): Promise<string> {
+    const fields = { key: crypto.randomUUID(), plan, note };
+    const placed = files.map((file) => ({ ...file, place: { projectId: project, folderId: null } }));
+    return (await this.sendFiles(erased, `/projects/${project}/intake`, fields, placed)).sentence;
+  }
+
+  private sendSet(
+    project: string,
+    fields: Readonly<Record<string, string>>,
+    files: readonly Outgoing[],
+  ): Promise<SetResult> {
+    const placed = files.map((file) => ({ ...file, ...placeOf(project, file.plan) }));
+    return this.sendFiles(setResult, `/projects/${project}/sets`, fields, placed);
+  }
+
+  /** Sends what is new of large files, or large files in parts; all of them as they are where that does not do. */
+  private async sendFiles<S extends z.ZodType>(
+    schema: S,
+    path: string,
+    fields: Readonly<Record<string, string>>,
+    files: readonly Placed[],
+  ): Promise<z.output<S>> {
+    for (const may of [{ differ: true }, { differ: false }]) {
+      const prepared: Outgoing[] = [];
+      for (const file of files) prepared.push(await this.prepared(file, may.differ));
       try {
-        return await this.sendForm(savedAnswer, address, told, [{ ...file, path: difference.path, plan: {} }]);
+        const answer = await this.sendForm(schema, path, fields, prepared);
+        for (const { sentBefore } of prepared) if (sentBefore) this.notes.forget(sentBefore.upload);
+        return answer;
       } catch (error) {
-        if (!(error instanceof Refused) || !SEND_WHOLE.has(error.code)) throw error;
+        const isDelta = prepared.some(({ sentBefore }) => sentBefore?.deltaOf !== undefined);
+        if (!(error instanceof Refused) || !isDelta || !SEND_WHOLE.has(error.code)) throw error;
+      }
+    }
+    throw new Refused('The server takes none of these files.');
+  }
+
+  private async prepared({ path, name, plan, place, base }: Placed, mayDelta: boolean): Promise<Outgoing> {
+    const file = { path, name, plan };
+    const difference = base === undefined || !mayDelta ? undefined : await this.differenceFrom(base, path);
+    if (base !== undefined && difference) {
+      try {
+        const upload = await this.inParts(difference.path, place, `${base} to ${difference.sha256}`);
+        return { ...file, sentBefore: { upload, deltaOf: base, sha256: difference.sha256 } };
       } finally {
         difference.end();
       }
     }
-    return this.sendForm(savedAnswer, address, fields, [{ ...file, plan: {} }]);
+    if (statSync(path).size <= IN_PARTS) return file;
+    const sha256 = await hashOf(path);
+    return { ...file, sentBefore: { upload: await this.inParts(path, place, sha256), sha256 } };
+  }
+
+  private inParts(path: string, place: Place, what: string): Promise<string> {
+    const isPassing = (error: unknown): boolean => error instanceof Away;
+    const ask: Ask = (schema, to, init) => this.ask(schema, to, init);
+    return sendInParts(path, { place, what }, { ask, notes: this.notes, isPassing });
   }
 
   /** Undefined where the file is better sent as it is. */
@@ -334,20 +391,6 @@ export class Api {
     });
     if (!response.ok) return undefined;
     return differenceOf(path, new Uint8Array(await response.arrayBuffer()));
-  }
-
-  /** Old copies as histories, all or none; gives what was made, in a sentence. */
-  async takeIn(project: string, plan: string, note: string, files: readonly Outgoing[]): Promise<string> {
-    const fields = { key: crypto.randomUUID(), plan, note };
-    return (await this.sendForm(erased, `/projects/${project}/intake`, fields, files)).sentence;
-  }
-
-  private sendSet(
-    project: string,
-    fields: Readonly<Record<string, string>>,
-    files: readonly Outgoing[],
-  ): Promise<SetResult> {
-    return this.sendForm(setResult, `/projects/${project}/sets`, fields, files);
   }
 
   private async sendForm<S extends z.ZodType>(
@@ -375,40 +418,6 @@ export class Api {
       throw changed ?? error;
     });
   }
-}
-
-/** A file changed while it was being read. */
-export class Changed extends Error {}
-
-async function* form(
-  boundary: string,
-  fields: Readonly<Record<string, string>>,
-  files: readonly Outgoing[],
-  onChanged: (error: Changed) => void,
-): AsyncGenerator<Buffer> {
-  for (const [name, value] of Object.entries(fields))
-    yield Buffer.from(`--${boundary}\r\ncontent-disposition: form-data; name="${name}"\r\n\r\n${value}\r\n`);
-  for (const { path, name } of files) {
-    const before = statSync(path);
-    yield Buffer.from(
-      `--${boundary}\r\ncontent-disposition: form-data; name="file"; filename="${name.replace(/["\r\n]/g, (c) => encodeURIComponent(c))}"\r\ncontent-type: application/octet-stream\r\n\r\n`,
-    );
-    let sent = 0;
-    for await (const piece of createReadStream(path, { highWaterMark: 256 * 1024 })) {
-      sent += (piece as Buffer).length;
-      yield piece as Buffer;
-    }
-    const after = statSync(path);
-    if (sent !== before.size || after.size !== before.size || after.mtimeMs !== before.mtimeMs) {
-      const error = new Changed(
-        `${path} changed while it was being sent. Nothing was checked in; try again once it is saved.`,
-      );
-      onChanged(error);
-      throw error;
-    }
-    yield Buffer.from('\r\n');
-  }
-  yield Buffer.from(`--${boundary}--\r\n`);
 }
 
 /** Answers of a server that is about to go or to come, or of a proxy without one behind it. */

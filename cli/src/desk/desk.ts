@@ -4,10 +4,21 @@ import { hostname } from 'node:os';
 import { dirname, join, relative, resolve, sep } from 'node:path';
 import { parseArgs } from 'node:util';
 import { deskStatus, guesses, type DeskStatus } from '@ovrel/core';
-import { Api, Changed, Refused, type DeskFile } from './api.ts';
+import { Api, Refused, type DeskFile } from './api.ts';
+import { Changed } from './form.ts';
 import { gettingBack, gettingBackUsage } from './getting-back.ts';
 import { milliseconds, watch } from './watch.ts';
-import { deskFolder, filesIn, localHash, NoDesk, readState, writeState, type State, inTheWay } from './folder.ts';
+import {
+  deskFolder,
+  filesIn,
+  localHash,
+  NoDesk,
+  notesOf,
+  readState,
+  writeState,
+  type State,
+  inTheWay,
+} from './folder.ts';
 
 export const deskUsage = `  ovrel desk connect ADDRESS PROJECT           make this folder a desk of a project
   ovrel desk status [PATH ...] [--json]        where the files here stand
@@ -86,7 +97,7 @@ async function run(argv: readonly string[], print: Print): Promise<number> {
     throw new Refused(`ovrel desk does not know “${command}”.\n\n${deskUsage}`);
   const folder = deskFolder(process.cwd());
   const state = readState(folder);
-  const api = new Api(state.address, token);
+  const api = new Api(state.address, token, notesOf(folder));
   const wanted = positionals.map((p) => pathBelow(folder, p));
   const rows = await look(folder, state, api);
   const chosen = choose(rows, wanted);
@@ -135,7 +146,7 @@ async function watching(
     once: once === true,
     signal: ending.signal,
   };
-  return watch(folder, new Api(readState(folder).address, token), how, print);
+  return watch(folder, new Api(readState(folder).address, token, notesOf(folder)), how, print);
 }
 
 async function connect([address, project]: readonly string[], token: string, print: Print): Promise<number> {

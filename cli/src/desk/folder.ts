@@ -14,6 +14,7 @@ import { dirname, join } from 'node:path';
 import { unwritable } from '@ovrel/core/desk-paths';
 
 const STATE = '.ovrel-desk.json';
+const NOTES = '.ovrel-sent.json';
 
 export interface Base {
   readonly fileId: string;
@@ -70,7 +71,7 @@ export function* filesIn(folder: string, below = ''): Generator<string> {
   }
 }
 
-async function hashOf(path: string): Promise<string> {
+export async function hashOf(path: string): Promise<string> {
   const hash = createHash('sha256');
   for await (const piece of createReadStream(path, { highWaterMark: 1024 * 1024 })) hash.update(piece as Buffer);
   return hash.digest('hex');
@@ -114,3 +115,6 @@ export function inTheWay(folder: string, path: string): string | undefined {
   }
   return undefined;
 }
+
+/** Where a desk notes which contents are on their way, in parts. */
+export const notesOf = (folder: string): string => join(folder, NOTES);

@@ -50,6 +50,9 @@ const importance: Readonly<Record<CauseKind, number>> = {
   flipped: 8,
   recompressed: 2,
   profile: 4,
+  material: 9.5,
+  surface: 8,
+  triangulated: 1.5,
 };
 
 export const changeId = (index: number): string => `c${index + 1}`;

@@ -12,6 +12,8 @@ export interface Those {
 export interface Shift {
   readonly dx: number;
   readonly dy: number;
+  /** Of what stands in space. */
+  readonly dz?: number;
   readonly unit: string;
 }
 
@@ -28,7 +30,8 @@ export const sayDecimal = (n: number, decimals = 2): string => String(Number(n.t
 export const withUnit = (text: string, unit: string): string => (unit ? `${text} ${unit}` : text);
 
 /** "(120, 0) mm". */
-export const sayShift = ({ dx, dy, unit }: Shift): string => withUnit(`(${sayNumber(dx)}, ${sayNumber(dy)})`, unit);
+export const sayShift = ({ dx, dy, dz, unit }: Shift): string =>
+  withUnit(`(${[dx, dy, ...(dz === undefined ? [] : [dz])].map(sayNumber).join(', ')})`, unit);
 
 export const sayPoint = ([x, y]: readonly [number, number]): string => `(${sayNumber(x)}, ${sayNumber(y)})`;
 
@@ -47,7 +50,12 @@ export const wholly = (name: string): string => `“${name}”`;
 export const short = (text: string, longest = 40): string =>
   (text.length > longest ? `${text.slice(0, longest - 1)}…` : text).replace(/\s+/g, ' ');
 
-const irregular: Readonly<Record<string, string>> = { hatch: 'hatches', leader: 'leaders', viewport: 'viewports' };
+const irregular: Readonly<Record<string, string>> = {
+  hatch: 'hatches',
+  leader: 'leaders',
+  viewport: 'viewports',
+  body: 'bodies',
+};
 
 export const pluralOf = (kind: string): string =>
   irregular[kind] ?? (kind.endsWith('x') || kind.endsWith('s') ? `${kind}es` : `${kind}s`);
@@ -81,3 +89,16 @@ export function quotedList(names: readonly string[]): string {
   if (all.length > 4) return `${all.slice(0, 3).join(', ')} and ${all.length - 3} more`;
   return all.length > 1 ? `${all.slice(0, -1).join(', ')} and ${all.at(-1)}` : (all[0] ?? '');
 }
+
+type Direction = readonly [number, number, number];
+
+/** One of the axes, where it is one. */
+export function sayAxis(axis: Direction): string {
+  const main = axis.findIndex((value) => Math.abs(value) > 0.99999);
+  if (main < 0) return `the axis (${axis.map((value) => sayDecimal(value)).join(', ')})`;
+  return `${(axis[main] as number) < 0 ? '−' : ''}${'xyz'[main] ?? ''}`;
+}
+
+/** The same for what has no sense of direction. */
+export const sayLine = (axis: Direction): string =>
+  sayAxis((axis.find((value) => Math.abs(value) > 1e-6) ?? 0) < 0 ? [-axis[0], -axis[1], -axis[2]] : axis);

@@ -4,10 +4,14 @@ import { drawingSayings } from './sayings/drawing.ts';
 import { layerSayings, sayLayer, type NamedLayer } from './sayings/layers.ts';
 import { lineSayings } from './sayings/lines.ts';
 import { pictureSayings } from './sayings/picture.ts';
+import { solidSayings } from './sayings/solid.ts';
 
-const sayings = { ...drawingSayings, ...lineSayings, ...pictureSayings, ...layerSayings };
+const sayings = { ...solidSayings, ...drawingSayings, ...lineSayings, ...pictureSayings, ...layerSayings };
 
 export type CauseCode = keyof typeof sayings;
+
+/** Everything that can be said. */
+export const causeCodes = Object.keys(sayings) as readonly CauseCode[];
 
 type ValuesOf<Code extends CauseCode> =
   Parameters<(typeof sayings)[Code]> extends [infer Values] ? Values : Readonly<Record<string, never>>;

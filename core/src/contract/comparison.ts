@@ -41,6 +41,8 @@ export const differenceSchema = z.object({
   to: z.string(),
 });
 
+const rise = z.tuple([z.number(), z.number()]).describe('Of what stands in space: lowest and highest z');
+
 export const changeSchema = z.object({
   id: z.string().describe('Stable for the same two contents'),
   kind: z.enum(changeKinds),
@@ -50,6 +52,17 @@ export const changeSchema = z.object({
   what: z.array(differenceSchema),
   boxA: box.nullable(),
   boxB: box.nullable(),
+  zA: rise.optional(),
+  zB: rise.optional(),
+  material: z
+    .object({
+      volume: z.number().describe('In cubic units of B; negative where it was taken away'),
+      deviation: z.number().describe('How far it reaches from the other surface, at most'),
+      diameter: z.number().optional().describe('Of a round hole or pin'),
+      axis: z.tuple([z.number(), z.number(), z.number()]).optional(),
+    })
+    .optional()
+    .describe('Of models: a place where material came or went'),
   size: z
     .number()
     .describe(
@@ -95,6 +108,9 @@ export const causeKinds = [
   'order',
   'renumbered',
   'lines',
+  'material',
+  'surface',
+  'triangulated',
 ] as const;
 
 export const causeSchema = z.object({
@@ -120,7 +136,7 @@ export const sideSchema = z.object({
   name: z.string(),
   bytes: z.number().int(),
   format: z.string().nullable(),
-  level: z.enum(['parts', 'pixels', 'text', 'bytes']),
+  level: z.enum(['solid', 'parts', 'pixels', 'text', 'bytes']),
   problem: z.string().nullable().describe('Why the file could not be read as what it claims to be'),
   locked: z.boolean().optional().describe('True for a document that needs a password'),
   notes: z.array(z.string()),
@@ -151,9 +167,27 @@ export const titleBlockSchema = z
   })
   .partial();
 
+const both = <S extends z.ZodType>(of: S): z.ZodTuple<[S, S]> => z.tuple([of, of]);
+
+/** What can be measured of two models as a whole, in the unit of B. */
+export const measuresSchema = z.object({
+  volume: both(z.number()),
+  area: both(z.number()),
+  closed: both(z.boolean()).describe('Whether all of it encloses bodies'),
+  centre: both(z.tuple([z.number(), z.number(), z.number()])).describe('Centres of mass'),
+  triangles: both(z.number().int()),
+  bodies: both(z.number().int()).describe('Parts that have a surface'),
+  open: both(z.number().int()).describe('Edges of one triangle alone: they go round holes'),
+  flipped: both(z.number().int()).describe('Edges where one side is inside out'),
+  deviation: z
+    .object({ mean: z.number(), rms: z.number(), p95: z.number(), max: z.number(), within: z.number() })
+    .nullable()
+    .describe('Of the surfaces from one another, both ways; null where they are too large for it'),
+});
+
 export const comparisonSchema = z.object({
   engine: z.string().describe('Name and version of the engine; results of different engines may differ'),
-  level: z.enum(['parts', 'pixels', 'text', 'bytes']).describe('How closely both files could be looked at'),
+  level: z.enum(['solid', 'parts', 'pixels', 'text', 'bytes']).describe('How closely both files could be looked at'),
   unit: z.string().describe('Unit of boxes and lengths'),
   a: sideSchema,
   b: sideSchema,
@@ -172,6 +206,7 @@ export const comparisonSchema = z.object({
     )
     .optional()
     .describe('Pages whose title blocks were recognised'),
+  measures: measuresSchema.optional(),
   notes: z.array(z.string()).describe('What a reader of the comparison should know'),
   summary: z.string().describe('The change in one line'),
 });
@@ -195,6 +230,7 @@ export type Change = z.infer<typeof changeSchema>;
 export type Side = z.infer<typeof sideSchema>;
 export type Cause = z.infer<typeof causeSchema>;
 export type CauseKind = (typeof causeKinds)[number];
+export type SolidMeasures = z.infer<typeof measuresSchema>;
 export type Counts = z.infer<typeof countsSchema>;
 export type Comparison = z.infer<typeof comparisonSchema>;
 export type ChangeKind = (typeof changeKinds)[number];

@@ -1,3 +1,4 @@
 export * from './comparison.ts';
 export * from './design.ts';
 export * from './joining.ts';
+export * from './flat.ts';

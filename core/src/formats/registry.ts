@@ -1,5 +1,5 @@
 /** The formats that Ovrel knows. A new format is one new folder and one line here. */
-import type { Card } from '../model/card.ts';
+import { picturedKinds, type Card } from '../model/card.ts';
 import { avif } from './avif/card.ts';
 import { dxf } from './dxf/card.ts';
 import { gif } from './gif/card.ts';
@@ -18,9 +18,13 @@ import { ora } from './ora/card.ts';
 import { pdf } from './pdf/card.ts';
 import { png } from './png/card.ts';
 import { psd } from './psd/card.ts';
+import { ply } from './ply/card.ts';
+import { step } from './step/card.ts';
+import { stl } from './stl/card.ts';
 import { svg } from './svg/card.ts';
 import { svgz } from './svgz/card.ts';
 import { text } from './text/card.ts';
+import { threemf } from './threemf/card.ts';
 import { tiff } from './tiff/card.ts';
 import { webp } from './webp/card.ts';
 import { zip } from './zip/card.ts';
@@ -29,6 +33,7 @@ import { zip } from './zip/card.ts';
 export const cards: readonly Card[] = [
   ora,
   psd,
+  threemf,
   ooxml,
   odf,
   png,
@@ -47,6 +52,9 @@ export const cards: readonly Card[] = [
   svg,
   gltf,
   ifc,
+  step,
+  stl,
+  ply,
   mtl,
   obj,
   markdown,
@@ -79,7 +87,7 @@ export const cardOf = (id: string | null | undefined): Card | undefined => cards
 
 /** Whether there is a picture to be had of contents of a format. */
 export const isDrawable = (card: Card | undefined): boolean =>
-  card?.kinds.some((kind) => kind === 'drawing' || kind === 'picture') ?? false;
+  card?.kinds.some((kind) => picturedKinds.has(kind)) ?? false;
 
 /** Whether files of two formats can take one another's place as versions of one file without a question. */
 export function isSameFormat(a: Card | undefined, b: Card | undefined): boolean {

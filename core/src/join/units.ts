@@ -2,6 +2,7 @@
 import type { PartSummary } from '../contract/comparison.ts';
 import type { Compared } from '../kinds/compare-files.ts';
 import type { Content } from '../kinds/content.ts';
+import { modelOf } from '../kinds/conversions.ts';
 import { pagesAsParts, pageStep } from '../kinds/drawing/pages.ts';
 import type { Step } from '../kinds/kind.ts';
 import { layersAsParts } from '../kinds/picture/layers/pair.ts';
@@ -51,11 +52,13 @@ const isOnLayer = (part: Part, layer: string): boolean => part.category === laye
 const ofParts = (id: 'drawing' | 'text'): Unit => ({
   id,
   kind: id,
-  side: (source, content) => sideOf(source, designOf(content)),
+  side: async (source, content) =>
+    sideOf(source, content.kinds[0] === id ? designOf(content) : await modelOf(content, id)),
   step: (a, b) => stepOf(id, a.design, b.design),
-  partOf: (_content, part) => part,
+  // Of what is seen as something nearer, parts are none of these.
+  partOf: ({ kinds }, part) => (kinds[0] === id ? part : -1),
   isOn: isOnLayer,
-  pairOf: ({ parts }, change) => parts?.parts[change],
+  pairOf: ({ kind, parts }, change) => (kind === id ? parts?.parts[change] : undefined),
 });
 
 function stepOf(kind: 'drawing' | 'text', a: Design, b: Design): Step {
@@ -113,12 +116,17 @@ const isLayer = ({ kind }: PartSummary): boolean => kind === 'layer' || kind ===
 
 const units: readonly Unit[] = [ofParts('drawing'), ofParts('text'), pages, layers];
 
-/** What contents can be put together from; undefined where only as a whole. */
+/**
+ * What contents can be put together from, the nearest that their format has; undefined where only as a whole. Models
+ * that are written as text are put together by their lines.
+ */
 export function unitOf(...contents: readonly Content[]): Unit | undefined {
   const [first] = contents;
   const isAlike = contents.every((c) => c.kinds[0] === first?.kinds[0] && c.card === first?.card);
   if (!isAlike) return undefined;
-  return units.find(({ id, kind }) => kind === first?.kinds[0] && first.format?.source?.[id] !== undefined);
+  return first?.kinds
+    .map((seen) => units.find(({ id, kind }) => kind === seen && first.format?.source?.[id] !== undefined))
+    .find((unit) => unit !== undefined);
 }
 
 /** Throws ReadError where the content turns out to be damaged. */

@@ -11,7 +11,7 @@ import type { CompareOptions, ComparedParts, FoundInPair, Kind, Seen } from './k
 import { kindOf } from './registry.ts';
 
 /** Results of another engine version are computed anew. */
-export const ENGINE = 'ovrel/9';
+export const ENGINE = 'ovrel/11';
 
 /** A comparison with what a viewer, a report or another computation needs beside it. */
 export interface Compared {
@@ -78,6 +78,7 @@ function told(id: KindId, a: Content, b: Content, found: FoundInPair, failures: 
     changes,
     causes,
     tolerance: found.tolerance,
+    ...(found.measures ? { measures: found.measures } : {}),
     notes: [...failures, ...problemNotes(id, a, b), ...found.notes],
     summary: summarise(level, changes, counts, causes),
   };

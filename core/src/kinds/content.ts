@@ -21,7 +21,7 @@ export interface Content {
   readonly limits: Limits;
   /** What it can be read as, nearest first; bytes last. */
   readonly kinds: readonly [KindId, ...KindId[]];
-  /** Parts of a drawing or lines of a text, where that is the nearest kind. */
+  /** Parts of a model or drawing, or lines of a text, where that is the nearest kind. */
   readonly design?: Design;
   readonly problem?: ContentProblem;
 }
@@ -54,6 +54,7 @@ function readEagerly(
   bytes: Uint8Array,
   limits: Limits,
 ): Design | Promise<Design> | undefined {
+  if (kind === 'solid') return format?.read.solid?.(bytes, limits);
   if (kind === 'drawing') return format?.read.drawing?.(bytes, limits);
   return kind === 'text' ? format?.read.text?.(bytes, limits) : undefined;
 }

@@ -2,6 +2,7 @@
 import { kindIds, type KindId } from '../model/card.ts';
 import type { Models } from '../model/format.ts';
 import { ReadError } from '../model/problem.ts';
+import { surfacesOf } from '../model/solid.ts';
 import type { Content } from './content.ts';
 import { drawnPages } from './picture/drawn/pages.ts';
 
@@ -10,7 +11,7 @@ interface Conversion<To extends KindId> {
   readonly to: To;
   /** Whether there is anything to convert. */
   possible(content: Content): boolean;
-  convert(content: Content): Models[To];
+  convert(content: Content): Models[To] | Promise<Models[To]>;
 }
 
 const drawn: Conversion<'picture'> = {
@@ -20,6 +21,18 @@ const drawn: Conversion<'picture'> = {
   convert: drawnPages,
 };
 
+/** Plans and sides of a model, beside drawings and pictures. */
+const flattened: Conversion<'picture'> = {
+  from: 'solid',
+  to: 'picture',
+  possible: ({ design }) => design !== undefined && surfacesOf(design).length > 0,
+  convert: async (content) => {
+    // What draws models is loaded with the first one.
+    const { flatPages } = await import('./solid/flat/pages.ts');
+    return flatPages(content);
+  },
+};
+
 const plain: Conversion<'bytes'> = {
   from: 'bytes',
   to: 'bytes',
@@ -27,7 +40,7 @@ const plain: Conversion<'bytes'> = {
   convert: ({ bytes }) => bytes,
 };
 
-const conversions: readonly Conversion<KindId>[] = [drawn, plain];
+const conversions: readonly Conversion<KindId>[] = [drawn, flattened, plain];
 
 const conversionTo = (content: Content, kind: KindId): Conversion<KindId> | undefined =>
   conversions.find((c) => c.to === kind && content.kinds.includes(c.from) && c.possible(content));
@@ -43,5 +56,5 @@ export async function modelOf<Kind extends KindId>(content: Content, kind: Kind)
   if (read) return await read(content.bytes, content.limits);
   const conversion = conversionTo(content, kind);
   if (!conversion) throw new ReadError('The content cannot be seen so.', undefined, 'unsupported');
-  return conversion.convert(content) as Models[Kind];
+  return (await conversion.convert(content)) as Models[Kind];
 }

@@ -1,5 +1,5 @@
 import type { Evidence } from '../causes/draft.ts';
-import type { Comparison } from '../contract/comparison.ts';
+import type { Comparison, SolidMeasures } from '../contract/comparison.ts';
 import type { KindId } from '../model/card.ts';
 import type { Design } from '../model/design.ts';
 import type { Models } from '../model/format.ts';
@@ -36,6 +36,8 @@ export interface FoundInPair extends Evidence {
   /** What is to be known of each side, where reading them did not tell it. */
   readonly sideNotes?: { readonly a: readonly string[]; readonly b: readonly string[] };
   readonly parts?: ComparedParts;
+  /** Of models. */
+  readonly measures?: SolidMeasures;
   /** Of pictures: the differences of their squares (difference/packed-map.ts). */
   readonly map?: Uint8Array;
 }

@@ -4,6 +4,7 @@ import { matchSequence } from '../kinds/text/sequence.ts';
 import { pairMoved } from './moved.ts';
 import { toleranceFor } from './tolerance.ts';
 import { designOf } from '../testing.ts';
+import type { Point3 } from '../mesh/mesh.ts';
 import type { Design } from '../model/design.ts';
 
 const design = (text: string, name = 'x.svg'): Design => designOf(text, name);
@@ -46,9 +47,8 @@ describe('assignment', () => {
 });
 
 describe('parts that moved', () => {
-  const row = (n: number, x: number, y: number): [number, number][] =>
-    Array.from({ length: n }, (_, i) => [x + i * 10, y]);
-  const pairs = (a: [number, number][], b: [number, number][], known: [number, number][] = []): Map<number, number> =>
+  const row = (n: number, x: number, y: number): Point3[] => Array.from({ length: n }, (_, i) => [x + i * 10, y, 0]);
+  const pairs = (a: Point3[], b: Point3[], known: Point3[] = []): Map<number, number> =>
     new Map(
       pairMoved(
         [{ a: a.map((_, i) => i), b: b.map((_, j) => j) }],
@@ -66,22 +66,28 @@ describe('parts that moved', () => {
 
   test('follow a shift that is known already, even to places of their neighbours', () => {
     const m = pairs(row(20, 0, 0), row(20, 10, 0), [
-      [10, 0],
-      [10, 0],
+      [10, 0, 0],
+      [10, 0, 0],
     ]);
     expect([...m].every(([i, j]) => i === j)).toBe(true);
     expect(m.size).toBe(20);
   });
 
+  test('in space what stands above one another is told apart', () => {
+    const column = (x: number, up: number): Point3[] => Array.from({ length: 5 }, (_, k) => [x, 0, k * 10 + up]);
+    const m = pairs(column(0, 0), column(0, 10));
+    expect([...m].every(([i, j]) => i === j)).toBe(true);
+  });
+
   test('go to the nearest where no common shift explains them', () => {
     const m = pairs(
       [
-        [0, 0],
-        [100, 0],
+        [0, 0, 0],
+        [100, 0, 0],
       ],
       [
-        [97, 5],
-        [4, 1],
+        [97, 5, 0],
+        [4, 1, 0],
       ],
     );
     expect(m.get(0)).toBe(1);

@@ -1,6 +1,8 @@
 /**
  * Whether one part's geometry is the other's, rigidly moved: least-squares fit of a similarity (complex z′ = αz + β).
  */
+import type { Point3 } from '../mesh/mesh.ts';
+import type { Placing } from '../mesh/placing.ts';
 import type { Design, Part } from '../model/design.ts';
 import type { Matrix } from '../geometry/matrix.ts';
 import { pointRange } from './same-geometry.ts';
@@ -17,6 +19,8 @@ export interface Motion {
   readonly im: number;
   readonly x: number;
   readonly y: number;
+  /** Of what stands in space: the map itself, in place of that of a page; `turn` is about `axis` then. */
+  readonly space?: { readonly placing: Placing; readonly axis: Point3; readonly dz: number };
 }
 
 /** undefined where no motion brings every point to its counterpart within `reach`. */

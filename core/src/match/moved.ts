@@ -2,9 +2,10 @@
  * Pairs equal forms that stand elsewhere, so that parts which moved together stay together and repeated parts do not
  * cross.
  */
+import type { Point3 } from '../mesh/mesh.ts';
 import { assign } from './assign.ts';
 
-export type Anchor = readonly [number, number] | undefined;
+export type Anchor = Point3 | undefined;
 
 export interface Bucket {
   readonly a: readonly number[];
@@ -22,11 +23,11 @@ export function pairMoved(
   anchorA: (i: number) => Anchor,
   anchorB: (j: number) => Anchor,
   step: number,
-  known: readonly (readonly [number, number])[],
+  known: readonly Point3[],
 ): [number, number][] {
   const pairs: [number, number][] = [];
   const shifts = new ShiftCount(step);
-  for (const [dx, dy] of known) shifts.add(dx, dy);
+  for (const shift of known) shifts.add(shift);
   const several: Bucket[] = [];
   for (const bucket of buckets) {
     const [i] = bucket.a;
@@ -38,7 +39,7 @@ export function pairMoved(
     pairs.push([i, j]);
     const from = anchorA(i);
     const to = anchorB(j);
-    if (from && to) shifts.add(to[0] - from[0], to[1] - from[1]);
+    if (from && to) shifts.add(shiftBetween(from, to));
   }
   for (const bucket of several) {
     if (bucket.a.length * bucket.b.length > DENSE) continue;
@@ -47,7 +48,7 @@ export function pairMoved(
       const from = anchorA(i);
       for (const j of bucket.b) {
         const to = anchorB(j);
-        if (from && to) shifts.add(to[0] - from[0], to[1] - from[1], 1 / Math.max(bucket.a.length, bucket.b.length));
+        if (from && to) shifts.add(shiftBetween(from, to), 1 / Math.max(bucket.a.length, bucket.b.length));
       }
     }
   }
@@ -61,20 +62,20 @@ function pairBucket(
   anchorA: (i: number) => Anchor,
   anchorB: (j: number) => Anchor,
   step: number,
-  shifts: readonly (readonly [number, number])[],
+  shifts: readonly Point3[],
 ): [number, number][] {
   const pairs: [number, number][] = [];
   const freeA = new Set(bucket.a);
   const freeB = new Set(bucket.b);
-  for (const [dx, dy] of shifts) {
+  for (const shift of shifts) {
     const at = new Map<string, number>();
     for (const j of freeB) {
       const to = anchorB(j);
-      if (to) at.set(cell(to[0], to[1], step), j);
+      if (to) at.set(cell(to, step), j);
     }
     for (const i of freeA) {
       const from = anchorA(i);
-      const j = from && aroundCell(at, from[0] + dx, from[1] + dy, step);
+      const j = from && aroundCell(at, [from[0] + shift[0], from[1] + shift[1], from[2] + shift[2]], step);
       if (j === undefined || !freeB.has(j)) continue;
       pairs.push([i, j]);
       freeA.delete(i);
@@ -96,46 +97,52 @@ function pairBucket(
     [...freeB].map((j) => {
       const from = anchorA(i);
       const to = anchorB(j);
-      return { a: i, b: j, cost: from && to ? Math.hypot(to[0] - from[0], to[1] - from[1]) : 0 };
+      return { a: i, b: j, cost: from && to ? Math.hypot(...shiftBetween(from, to)) : 0 };
     }),
   );
   for (const c of assign(candidates)) pairs.push([c.a, c.b]);
   return pairs;
 }
 
-const cell = (x: number, y: number, step: number): string => `${Math.round(x / step)},${Math.round(y / step)}`;
+const shiftBetween = (from: Point3, to: Point3): Point3 => [to[0] - from[0], to[1] - from[1], to[2] - from[2]];
 
-function aroundCell(at: ReadonlyMap<string, number>, x: number, y: number, step: number): number | undefined {
-  for (let dx = -1; dx <= 1; dx++) {
-    for (let dy = -1; dy <= 1; dy++) {
-      const hit = at.get(cell(x + dx * step, y + dy * step, step));
-      if (hit !== undefined) return hit;
-    }
-  }
+const cell = ([x, y, z]: Point3, step: number): string =>
+  `${Math.round(x / step)},${Math.round(y / step)},${Math.round(z / step)}`;
+
+const BESIDE = [-1, 0, 1] as const;
+
+function aroundCell(at: ReadonlyMap<string, number>, [x, y, z]: Point3, step: number): number | undefined {
+  // What is flat has no neighbours above and below.
+  for (const dz of z === 0 ? [0] : BESIDE)
+    for (const dx of BESIDE)
+      for (const dy of BESIDE) {
+        const hit = at.get(cell([x + dx * step, y + dy * step, z + dz * step], step));
+        if (hit !== undefined) return hit;
+      }
   return undefined;
 }
 
 /** Counts shifts, near-equal ones together. */
 class ShiftCount {
-  private readonly counts = new Map<string, { dx: number; dy: number; weight: number }>();
+  private readonly counts = new Map<string, { shift: Point3; weight: number }>();
   private readonly step: number;
 
   constructor(step: number) {
     this.step = step;
   }
 
-  add(dx: number, dy: number, weight = 1): void {
-    const key = cell(dx, dy, this.step * 2);
+  add(shift: Point3, weight = 1): void {
+    const key = cell(shift, this.step * 2);
     const entry = this.counts.get(key);
     if (entry) entry.weight += weight;
-    else this.counts.set(key, { dx, dy, weight });
+    else this.counts.set(key, { shift, weight });
   }
 
   /** The most frequent shifts; of equally frequent ones the shortest. */
-  top(n: number): (readonly [number, number])[] {
+  top(n: number): Point3[] {
     return [...this.counts.values()]
-      .sort((p, q) => q.weight - p.weight || Math.hypot(p.dx, p.dy) - Math.hypot(q.dx, q.dy))
+      .sort((p, q) => q.weight - p.weight || Math.hypot(...p.shift) - Math.hypot(...q.shift))
       .slice(0, n)
-      .map(({ dx, dy }) => [dx, dy] as const);
+      .map(({ shift }) => shift);
   }
 }

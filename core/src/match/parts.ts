@@ -7,11 +7,13 @@
  */
 import Flatbush from 'flatbush';
 import { centreX, centreY, diagonal, gap, height, width, type Box } from '../geometry/box.ts';
+import type { Point3 } from '../mesh/mesh.ts';
 import type { Design, Part } from '../model/design.ts';
 import { similarity } from '../text/similarity.ts';
 import { assign, type Candidate } from './assign.ts';
 import { pairMoved } from './moved.ts';
 import type { Pairing } from './pairing.ts';
+import { riseBetween, risesAgree } from './rise.ts';
 import { sameGeometry } from './same-geometry.ts';
 import { pairTurned } from './turned.ts';
 import { isPlaced, traitsOf, wordsOf, type Traits } from './traits.ts';
@@ -228,7 +230,7 @@ class Matcher {
       for (const j of index.near(part.box, reach, anchored ? [inA.x[i] as number, inA.y[i] as number] : middle)) {
         const other = this.partB(j);
         if (inB.family[j] !== inA.family[i] || !this.samePage(i, j)) continue;
-        const sameBox = boxesAgree(part.box, other.box, reach);
+        const sameBox = boxesAgree(part.box, other.box, reach) && risesAgree(part, other, reach);
         const concentric =
           round.has(part.kind) &&
           other.kind === part.kind &&
@@ -237,11 +239,12 @@ class Matcher {
         const sameAnchor =
           anchored &&
           Math.abs((inA.x[i] as number) - (inB.x[j] as number)) <= reach &&
-          Math.abs((inA.y[i] as number) - (inB.y[j] as number)) <= reach;
+          Math.abs((inA.y[i] as number) - (inB.y[j] as number)) <= reach &&
+          Math.abs((inA.z[i] as number) - (inB.z[j] as number)) <= reach;
         if (!sameBox && !sameAnchor && !concentric) continue;
         const sameForm =
           inA.form[i] === inB.form[j] ||
-          (sameBox && !isPlaced(part) && sameGeometry(this.a, part, this.b, other, reach));
+          (sameBox && !part.space && !isPlaced(part) && sameGeometry(this.a, part, this.b, other, reach));
         if (
           !sameForm &&
           (this.keysDisagree(i, j) || elsewhere.has(inA.form[i] as number) || elsewhere.has(inB.form[j] as number))
@@ -332,10 +335,10 @@ class Matcher {
       return points >= 8 || wordsOf(part).length >= 4;
     };
     const known = this.knownShifts();
-    const anchorA = (i: number): readonly [number, number] | undefined =>
-      Number.isNaN(inA.x[i]) ? undefined : [inA.x[i] as number, inA.y[i] as number];
-    const anchorB = (j: number): readonly [number, number] | undefined =>
-      Number.isNaN(inB.x[j]) ? undefined : [inB.x[j] as number, inB.y[j] as number];
+    const anchorOn =
+      ({ x, y, z }: Traits) =>
+      (k: number): Point3 | undefined =>
+        Number.isNaN(x[k]) ? undefined : [x[k] as number, y[k] as number, z[k] as number];
     for (const withLook of [true, false]) {
       const buckets = new Map<number, { a: number[]; b: number[] }>();
       const bucketOf = (traits: Traits, i: number): { a: number[]; b: number[] } => {
@@ -358,19 +361,20 @@ class Matcher {
         if (open.a.length && open.b.length) return [open];
         return [];
       });
-      for (const [i, j] of pairMoved(usable, anchorA, anchorB, this.tolerance * 4, known))
+      for (const [i, j] of pairMoved(usable, anchorOn(inA), anchorOn(inB), this.tolerance * 4, known))
         if (this.samePage(i, j)) this.pair(i, j);
     }
   }
 
   /** How far the parts went that are already known to have moved. */
-  private knownShifts(): [number, number][] {
+  private knownShifts(): Point3[] {
     const { inA, inB } = this;
-    const out: [number, number][] = [];
+    const out: Point3[] = [];
     for (let i = 0; i < this.toB.length && out.length < 5000; i++) {
       const j = this.toB[i] as number;
       if (j < 0 || inA.place[i] === inB.place[j] || inA.form[i] !== inB.form[j] || Number.isNaN(inA.x[i])) continue;
-      out.push([(inB.x[j] as number) - (inA.x[i] as number), (inB.y[j] as number) - (inA.y[i] as number)]);
+      const along = (axis: 'x' | 'y' | 'z'): number => (inB[axis][j] as number) - (inA[axis][i] as number);
+      out.push([along('x'), along('y'), along('z')]);
     }
     return out;
   }
@@ -425,12 +429,12 @@ class Matcher {
     if (this.inA.family[i] !== this.inB.family[j]) return 1;
     if (!a.box || !b.box) return a.name === b.name ? 0 : 1;
     const reach = 2 * Math.max(diagonal(a.box), diagonal(b.box)) + this.tolerance;
-    const place = Math.min(
-      1,
-      (Math.hypot(centreX(a.box) - centreX(b.box), centreY(a.box) - centreY(b.box)) + gap(a.box, b.box)) / reach,
-    );
-    const extent = width(a.box) + width(b.box) + height(a.box) + height(b.box) + this.tolerance;
-    const size = (Math.abs(width(a.box) - width(b.box)) + Math.abs(height(a.box) - height(b.box))) / extent;
+    const up = riseBetween(a, b);
+    const apart = Math.hypot(centreX(a.box) - centreX(b.box), centreY(a.box) - centreY(b.box), up.apart);
+    const place = Math.min(1, (apart + Math.hypot(gap(a.box, b.box), up.gap)) / reach);
+    const extent = width(a.box) + width(b.box) + height(a.box) + height(b.box) + up.extent + this.tolerance;
+    const size =
+      (Math.abs(width(a.box) - width(b.box)) + Math.abs(height(a.box) - height(b.box)) + up.difference) / extent;
     const look = this.inA.look[i] === this.inB.look[j] ? 0 : 1;
     const layer = a.category === b.category ? 0 : 1;
     if (a.lettering) return 0.5 * (1 - similarity(wordsOf(a), wordsOf(b))) + 0.35 * place + 0.1 * look + 0.05 * layer;

@@ -5,7 +5,7 @@
 import { boxAround, type Box } from '../geometry/box.ts';
 import { multiply, type Matrix } from '../geometry/matrix.ts';
 import type { Design, Part } from '../model/design.ts';
-import { anchorOf, extentOf, familyOf, hashWords, isPlaced, wordsOf } from './traits.ts';
+import { flatAnchorOf, extentOf, familyOf, hashWords, isPlaced, wordsOf } from './traits.ts';
 
 export interface Registration {
   /** From A's pages to B's. */
@@ -88,8 +88,8 @@ function shifts(a: Design, b: Design, ratio: number, tolerance: number): Candida
     if (!partsB || partsA.length * partsB.length > 64 || cast > MOST_VOTES) continue;
     for (const p of partsA) {
       for (const q of partsB) {
-        const from = anchorOf(p);
-        const to = anchorOf(q);
+        const from = flatAnchorOf(p);
+        const to = flatAnchorOf(q);
         if (!from || !to) continue;
         cast++;
         const x = to[0] - from[0] * ratio;
@@ -128,7 +128,7 @@ function similarities(a: Design, b: Design): Candidate[] {
     const out = new Map<string, readonly [number, number] | undefined>();
     for (const p of d.parts) {
       const key = p.lettering ? `text ${wordsOf(p)}` : undefined;
-      if (key) out.set(key, out.has(key) ? undefined : anchorOf(p));
+      if (key) out.set(key, out.has(key) ? undefined : flatAnchorOf(p));
     }
     return new Map([...out].filter((e): e is [string, readonly [number, number]] => e[1] !== undefined));
   };
@@ -208,7 +208,7 @@ const kindOf = (p: Part): number => hashWords(`${familyOf(p)} ${wordsOf(p)}`);
 
 /** A point of the part that every similarity takes along: the anchor of words and placements, the middle of a box. */
 const spotOf = (p: Part): readonly [number, number] | undefined => {
-  if (p.lettering || isPlaced(p)) return anchorOf(p);
+  if (p.lettering || isPlaced(p)) return flatAnchorOf(p);
   return p.box && [(p.box[0] + p.box[2]) / 2, (p.box[1] + p.box[3]) / 2];
 };
 

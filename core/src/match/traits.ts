@@ -4,7 +4,11 @@
  */
 import { diagonal, unite, type Box } from '../geometry/box.ts';
 import { Hash } from '../geometry/hash.ts';
+import type { Point3 } from '../mesh/mesh.ts';
+import { placePoint } from '../mesh/placing.ts';
+import { printOf } from '../mesh/print.ts';
 import type { Design, Part, Scalar } from '../model/design.ts';
+import { surfacesOf } from '../model/solid.ts';
 
 export interface Traits {
   /** Equal for the same thing at another place: outline whichever way it is drawn, words, definition. */
@@ -19,6 +23,8 @@ export interface Traits {
   /** Where each part stands; NaN for parts without a place. */
   readonly x: Float64Array;
   readonly y: Float64Array;
+  /** 0 where a design is flat. */
+  readonly z: Float64Array;
 }
 
 const shapes: ReadonlySet<string> = new Set([
@@ -35,13 +41,25 @@ const shapes: ReadonlySet<string> = new Set([
 ]);
 
 /** Parts that may be written as one another without a visible change are of one family. */
-export const familyOf = (part: Part): string => (shapes.has(part.kind) ? 'shape' : part.kind);
+export const familyOf = ({ kind, space }: Part): string => {
+  if (space) return 'surface';
+  return shapes.has(kind) ? 'shape' : kind;
+};
 
 export const wordsOf = (part: Part): string =>
   part.lettering?.words ?? part.lettering?.runs.map((r) => r.text).join('\n') ?? '';
 
+/** Where a part stands in space; flat designs have no height. */
+function anchorOf(part: Part): Point3 | undefined {
+  const { space } = part;
+  if (space && part.definition !== undefined) return placePoint(space.placing, [0, 0, 0]);
+  if (space && part.box) return [part.box[0], part.box[1], space.rise[0]];
+  const flat = flatAnchorOf(part);
+  return flat && [...flat, 0];
+}
+
 /** Where a part stands: the place of its first words, the origin of a placement, or else the corner of its box. */
-export function anchorOf(part: Part): readonly [number, number] | undefined {
+export function flatAnchorOf(part: Part): readonly [number, number] | undefined {
   const run = part.lettering?.runs[0];
   const t = part.transform;
   if (run) return [t[0] * run.x + t[2] * run.y + t[4], t[1] * run.x + t[3] * run.y + t[5]];
@@ -95,24 +113,32 @@ export function traitsOf(design: Design, tolerance: number, classes?: readonly n
     whole: new Float64Array(n),
     x: new Float64Array(n),
     y: new Float64Array(n),
+    z: new Float64Array(n),
   };
   const looks = new Map<Readonly<Record<string, Scalar>>, number>();
   const prints = classes?.map((n) => n * 7919 + 17) ?? design.definitions.map((d) => hashWords(d.fingerprint));
   const family: string[] = [];
   const step = tolerance * COARSE;
+  const surfaces = surfacesOf(design).map((mesh) => printOf(mesh, step));
   design.parts.forEach((part, i) => {
     const anchor = anchorOf(part);
     family.push(familyOf(part));
     traits.x[i] = anchor?.[0] ?? NaN;
     traits.y[i] = anchor?.[1] ?? NaN;
-    traits.form[i] = formOf(design, part, step, prints);
+    traits.z[i] = anchor?.[2] ?? NaN;
+    traits.form[i] = formOf(design, part, step, prints, surfaces);
     let look = looks.get(part.props);
     if (look === undefined) looks.set(part.props, (look = lookOf(part.props)));
     traits.look[i] = look;
-    traits.place[i] = anchor ? pointHash(Math.round(anchor[0] / step), Math.round(anchor[1] / step)) : 0;
+    traits.place[i] = anchor ? placeOf(anchor, step) : 0;
     traits.whole[i] = together(traits.form[i], look, traits.place[i]);
   });
   return { ...traits, family };
+}
+
+function placeOf([x, y, z]: Point3, step: number): number {
+  const flat = pointHash(Math.round(x / step), Math.round(y / step));
+  return z === 0 ? flat : together(flat, 0, Math.round(z / step));
 }
 
 const pointHash = (x: number, y: number): number =>
@@ -133,11 +159,20 @@ function lookOf(props: Readonly<Record<string, Scalar>>): number {
   return parseInt(hash.digest().slice(0, 13), 16);
 }
 
+/** Where the axes stand in a placing. */
+const AXES = [0, 1, 2, 4, 5, 6, 8, 9, 10] as const;
+
 /**
  * The sum of the hashes of all segments, each the same from either end: a line turned round, a closed shape begun
  * elsewhere, and subpaths in another order have the same form.
  */
-function formOf(design: Design, part: Part, step: number, prints: readonly number[]): number {
+function formOf(
+  design: Design,
+  part: Part,
+  step: number,
+  prints: readonly number[],
+  surfaces: readonly number[],
+): number {
   let a = 0;
   let b = 0;
   const add = (h: number): void => {
@@ -149,7 +184,9 @@ function formOf(design: Design, part: Part, step: number, prints: readonly numbe
   const t = part.transform;
   if (part.definition !== undefined) addNumber(prints[part.definition] ?? 0);
   if (part.lettering) addNumber(hashWords(wordsOf(part)));
-  if (part.lettering || isPlaced(part))
+  if (part.space && part.definition === undefined) addNumber(surfaces[part.space.mesh] ?? 0);
+  else if (part.space) for (const k of AXES) add(mix(Math.round((part.space.placing[k] as number) * 1000) + k * 7919));
+  else if (part.lettering || isPlaced(part))
     for (let k = 0; k < 4; k++) add(mix(Math.round((t[k] as number) * 1000) + k * 7919));
   const { source, content } = part.props;
   if (typeof source === 'string') addNumber(hashWords(source));

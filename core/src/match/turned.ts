@@ -7,7 +7,7 @@ import { centreX, centreY, height, width } from '../geometry/box.ts';
 import type { Design, Part } from '../model/design.ts';
 import { motionBetween, motionOfTransforms, type Motion } from './motion.ts';
 import { sameGeometry } from './same-geometry.ts';
-import { familyOf, hashWords, isPlaced, wordsOf, anchorOf } from './traits.ts';
+import { familyOf, hashWords, isPlaced, wordsOf, flatAnchorOf } from './traits.ts';
 
 /** Votes that make a motion. */
 const ENOUGH = 3;
@@ -135,8 +135,8 @@ function lands(a: Design, part: Part, b: Design, other: Part, m: Motion, reach: 
     return [m.re * x - m.im * v + m.x, m.im * x + m.re * v + m.y];
   };
   if (part.lettering || isPlaced(part)) {
-    const from = anchorOf(part);
-    const to = anchorOf(other);
+    const from = flatAnchorOf(part);
+    const to = flatAnchorOf(other);
     const how = motionOfTransforms(part.transform, other.transform);
     if (
       !from ||

@@ -5,6 +5,7 @@
  */
 import type { Box } from '../geometry/box.ts';
 import { identity, type Matrix } from '../geometry/matrix.ts';
+import type { InSpace } from './solid.ts';
 
 /** A scalar property of a part. Numbers are in design units unless the name says otherwise. */
 export type Scalar = string | number | boolean;
@@ -101,6 +102,8 @@ export interface Part {
   /** Style and other scalars that a person could change. */
   readonly props: Readonly<Record<string, Scalar>>;
   readonly lettering?: Lettering;
+  /** Of models: its surface, and how it stands. */
+  readonly space?: InSpace;
   readonly hatch?: readonly HatchLine[];
   /** A window onto the first page: from that page to this one, and what of this page it fills. */
   readonly window?: {

@@ -3,11 +3,14 @@
  * first asked for.
  */
 import type { WrappedPdfiumModule } from '@embedpdf/pdfium';
+import type { ManifoldToplevel } from 'manifold-3d';
+import type { IfcAPI } from 'web-ifc';
 import type { Bitmap } from '../raster/bitmap.ts';
 import type { Card } from './card.ts';
 import type { OpenLayered, Pictures } from './format.ts';
 import type { PictureFacts } from './picture.ts';
 import { ReadError } from './problem.ts';
+import type { ShapeEngine } from './shape-engine.ts';
 
 /** Decodes pictures, colour-managed and upright, into sRGB. All throw ReadError with a sentence. */
 export interface PictureEngine {
@@ -33,6 +36,12 @@ export interface Engines {
   readonly pdf: WrappedPdfiumModule;
   readonly pictures: PictureEngine;
   readonly drawings: DrawingEngine;
+  /** Bodies added to and taken from one another. */
+  readonly manifold: ManifoldToplevel;
+  /** Surfaces of STEP models. */
+  readonly shapes: ShapeEngine;
+  /** Surfaces of building models. */
+  readonly buildings: IfcAPI;
 }
 
 type Loaders = { readonly [Name in keyof Engines]: () => Promise<Engines[Name]> };
@@ -41,6 +50,9 @@ const missing: Readonly<Record<keyof Engines, string>> = {
   pdf: 'PDF documents are looked into on the server only.',
   pictures: 'Pictures are looked into on the server only.',
   drawings: 'Drawings are drawn on the server only.',
+  shapes: 'Shapes of models with curved faces are worked out on the server only.',
+  buildings: 'Shapes of building models are worked out on the server only.',
+  manifold: 'Bodies are taken from one another on the server only.',
 };
 
 let loaders: Partial<Loaders> = {};
@@ -57,6 +69,13 @@ export async function engine<Name extends keyof Engines>(name: Name): Promise<En
   const loading = loaded.get(name) ?? load();
   loaded.set(name, loading);
   return (await loading) as Engines[Name];
+}
+
+/** An engine that nobody else has, and that nobody has after this one. Throws ReadError where nobody lent it. */
+export async function ownEngine<Name extends keyof Engines>(name: Name): Promise<Engines[Name]> {
+  const load = loaders[name];
+  if (!load) throw new ReadError(missing[name], undefined, 'unsupported');
+  return load();
 }
 
 /** Throws an engine away, with all that it holds: whoever asks next gets a new one. */

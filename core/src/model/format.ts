@@ -7,7 +7,9 @@ import type { LayeredPicture } from './layers.ts';
 import type { Limits } from './limits.ts';
 import type { Picture, PictureFacts } from './picture.ts';
 import type { RasterFormat } from './raster.ts';
+import type { Solid } from './solid.ts';
 import type { Source } from './source.ts';
+import type { Written } from './written.ts';
 
 /** Pages that are looked at as pixels: of a picture's file, or as they are drawn. */
 export interface Pictures {
@@ -25,6 +27,7 @@ export interface Pictures {
 
 /** The neutral model of each kind. */
 export interface Models {
+  readonly solid: Solid;
   readonly drawing: Design;
   readonly picture: Pictures;
   /** Lines are parts that follow one another. */
@@ -77,6 +80,8 @@ export interface Format {
   /** What the file says of its picture, without decoding it. */
   facts?(bytes: Uint8Array): Promise<PictureFacts>;
   layers?(bytes: Uint8Array): Promise<OpenLayered>;
+  /** When and by whom it was written, as it says itself. Tolerant of what cannot be read; may throw on damage. */
+  written?(bytes: Uint8Array): Written;
   /** Other files that this one needs. Tolerant of what cannot be read; may throw on damage. */
   references?(bytes: Uint8Array): Iterable<Reference>;
   /**

@@ -26,12 +26,12 @@ export async function orUnreadable<T>(work: Promise<T>): Promise<T | ReadError> 
 }
 
 /**
- * A reader took more memory or depth than there is. That says nothing of the file that can be kept: it may be read
+ * A reader took more memory, depth or time than there is. That says nothing of the file that can be kept: it may be read
  * another time.
  */
 export class Exhausted extends Error {
-  constructor() {
-    super('Looking into this file took more memory than Ovrel allows.');
+  constructor(sentence = 'Looking into this file took more memory than Ovrel allows.') {
+    super(sentence);
     this.name = 'Exhausted';
   }
 }

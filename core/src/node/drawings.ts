@@ -2,13 +2,17 @@
 import { spawn } from 'node:child_process';
 import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
-import { ReadError } from '../model/problem.ts';
+import { Exhausted, ReadError } from '../model/problem.ts';
 import type { Bitmap } from '../raster/bitmap.ts';
 
-/** Milliseconds: for any drawing, for each byte of it, and at most. Few bytes that take long are made to. */
-const TIME = 3000;
+/**
+ * Milliseconds of computing: for any drawing, for each byte of it, and at most. Few bytes that take long are made to. How
+ * much else the machine has to do is another matter: so many times as long may pass.
+ */
+const TIME = 5000;
 const TIME_A_BYTE = 0.01;
 const MOST_TIME = 20_000;
+const PATIENCE = 12;
 const MEMORY_MB = 1024;
 
 /**
@@ -38,7 +42,8 @@ async function bitmapOf(png: Uint8Array): Promise<Bitmap> {
 }
 
 /**
- * PNG of an SVG drawing or of a picture, its longer side `side` pixels; undefined where it could not be drawn in time.
+ * PNG of an SVG drawing or of a picture, its longer side `side` pixels; undefined where it took more computing than
+ * `milliseconds`. Throws Exhausted where the machine was too busy to say.
  */
 export function drawnBy(
   what: 'vector' | 'picture',
@@ -46,20 +51,30 @@ export function drawnBy(
   side: number,
   milliseconds: number,
 ): Promise<Buffer | undefined> {
-  return new Promise((resolve) => {
+  return new Promise((resolve, reject) => {
     const script = fileURLToPath(new URL('draw-child.ts', import.meta.url));
-    const child = spawn(process.execPath, [`--max-old-space-size=${MEMORY_MB}`, script, what, String(side)], {
-      stdio: ['pipe', 'pipe', 'ignore'],
-      env: { NODE_ENV: 'production', PATH: process.env['PATH'] ?? '' },
-    });
-    const timer = setTimeout(() => child.kill('SIGKILL'), milliseconds);
+    const draw = [process.execPath, `--max-old-space-size=${MEMORY_MB}`, script, what, String(side)];
+    const child = spawn(
+      '/bin/sh',
+      ['-c', 'ulimit -t "$0"; exec "$@"', String(Math.ceil(milliseconds / 1000)), ...draw],
+      {
+        stdio: ['pipe', 'pipe', 'ignore'],
+        env: { NODE_ENV: 'production', PATH: process.env['PATH'] ?? '' },
+      },
+    );
+    let isLate = false;
+    const timer = setTimeout(() => {
+      isLate = true;
+      child.kill('SIGKILL');
+    }, PATIENCE * milliseconds);
     const pieces: Buffer[] = [];
     child.stdout.on('data', (piece: Buffer) => pieces.push(piece));
     child.stdin.on('error', () => undefined);
     child.on('error', () => resolve(undefined));
     child.on('close', (code) => {
       clearTimeout(timer);
-      resolve(code === 0 && pieces.length ? Buffer.concat(pieces) : undefined);
+      if (isLate) reject(new Exhausted('The drawing could not be drawn just now: the machine has too much to do.'));
+      else resolve(code === 0 && pieces.length ? Buffer.concat(pieces) : undefined);
     });
     child.stdin.end(bytes);
   });

@@ -3,6 +3,7 @@ import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { init, type WrappedPdfiumModule } from '@embedpdf/pdfium';
 import { lendEngines } from '../model/engines.ts';
+import type { ShapeEngine } from '../model/shape-engine.ts';
 
 lendEngines({
   pdf: loadPdf,
@@ -19,8 +20,25 @@ lendEngines({
       layeredFacts,
     };
   },
+  manifold: async () => {
+    const { default: load } = await import('manifold-3d');
+    const manifold = await load();
+    manifold.setup();
+    return manifold;
+  },
+  shapes: loadShapes,
+  buildings: async () => {
+    const { IfcAPI, LogLevel } = await import('web-ifc');
+    const api = new IfcAPI();
+    await api.Init();
+    api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
+    return api;
+  },
   drawings: async () => ({ draw: (await import('./drawings.ts')).drawSvg }),
 });
+
+/** What an engine writes to the console when it stops is said in a sentence to whoever asked. */
+const silent = { print: (): void => undefined, printErr: (): void => undefined };
 
 /** Bytes that the memory of an engine may grow to; the module's own limit is 2 GB. */
 const MOST_MEMORY = 768 * 1024 ** 2;
@@ -41,12 +59,30 @@ async function loadPdf(): Promise<WrappedPdfiumModule> {
   const file = createRequire(import.meta.url).resolve('@embedpdf/pdfium/pdfium.wasm');
   const bytes = await readFile(file);
   const wasmBinary = bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength);
-  // What an engine writes to the console when it stops is said in a sentence to whoever asked.
-  const silent = { print: () => undefined, printErr: () => undefined };
   const engine = await init({ wasmBinary, ...silent });
   engine.PDFiumExt_Init();
   refuseDumb(engine);
   return engine;
+}
+
+let shapesCode: Promise<WebAssembly.Module> | undefined;
+
+/** A new one for each model, of code that is made ready once. */
+async function loadShapes(): Promise<ShapeEngine> {
+  const require = createRequire(import.meta.url);
+  // It comes without types, in the older kind of module.
+  const load = require('occt-import-js') as (options: object) => Promise<ShapeEngine>;
+  shapesCode ??= readFile(require.resolve('occt-import-js/dist/occt-import-js.wasm')).then((bytes) =>
+    WebAssembly.compile(bytes),
+  );
+  const code = await shapesCode;
+  return load({
+    ...silent,
+    instantiateWasm(imports: WebAssembly.Imports, done: (instance: WebAssembly.Instance) => void) {
+      void WebAssembly.instantiate(code, imports).then(done);
+      return {};
+    },
+  });
 }
 
 /** The smallest document: an engine that cannot read it reads nothing. */

@@ -92,7 +92,7 @@ test('IFC: documents, with their escapes', async () =>
   expect(
     await of(
       'shelter.ifc',
-      `#1=IFCDOCUMENTREFERENCE('docs/R\\X\\FCckbau''s plan.pdf','A1','Plan',$,$);\n#2= IFCDOCUMENTINFORMATION('D2','Spec',$,'docs/spec.docx',$);\n#3=IFCWALL('no.pdf');\n#4=IFCDOCUMENTINFORMATION('D3','B',$,$,'docs/last.pdf',$);`,
+      `ISO-10303-21;DATA;\n#1=IFCDOCUMENTREFERENCE('docs/R\\X\\FCckbau''s plan.pdf','A1','Plan',$,$);\n#2= IFCDOCUMENTINFORMATION('D2','Spec',$,'docs/spec.docx',$);\n#3=IFCWALL('no.pdf');\n#4=IFCDOCUMENTINFORMATION('D3','B',$,$,'docs/last.pdf',$);`,
     ),
   ).toEqual(["document docs/Rückbau's plan.pdf", 'document docs/last.pdf']));
 

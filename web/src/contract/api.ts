@@ -1,4 +1,5 @@
 /** The interface of /api/v1: what goes in and what comes out. Types are derived, never written twice. */
+import { flatFormats } from '@ovrel/core/contract';
 import { z } from 'zod';
 import { comparisonSchema, changeOutlinesSchema } from '@ovrel/core';
 import { lookSchema } from './look.ts';
@@ -262,6 +263,17 @@ export const setAsideAnswerSchema = z.object({
   sentence: z.string(),
 });
 /** Which page of a drawing, from 0: the model, then its layouts. */
+export const flatQuerySchema = z.object({
+  view: z.coerce.number().int().nonnegative().default(0).describe('Number of a plan or a side'),
+  cut: z.coerce
+    .number()
+    .min(-1e9)
+    .max(1e9)
+    .optional()
+    .describe('Height of a plan, in the unit of the model; instead of a number'),
+  format: z.enum(flatFormats).default(flatFormats[0]),
+});
+
 export const pageQuerySchema = z.object({ page: z.coerce.number().int().min(0).max(10_000).default(0) });
 
 const four = z

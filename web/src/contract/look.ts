@@ -3,7 +3,7 @@ import { layerSchema, titleBlockSchema } from '@ovrel/core/contract';
 import { z } from 'zod';
 
 export const lookSchema = z.object({
-  level: z.enum(['parts', 'pixels', 'text', 'bytes']).describe('How closely the content can be looked at'),
+  level: z.enum(['solid', 'parts', 'pixels', 'text', 'bytes']).describe('How closely the content can be looked at'),
   format: z.string().nullable(),
   formatTitle: z.string().nullable(),
   problem: z.string().nullable().describe('Why it could not be read as what its name or content promises'),
@@ -38,6 +38,19 @@ export const lookSchema = z.object({
     })
     .nullable()
     .describe('What the file says of a picture'),
+  solid: z
+    .object({
+      size: z.array(z.number()).length(3),
+      volume: z.number(),
+      area: z.number(),
+      triangles: z.number().int(),
+      closed: z.boolean(),
+      open: z.number().int().describe('Edges of one triangle alone: they go round holes'),
+      flipped: z.number().int().describe('Edges where one side is inside out'),
+    })
+    .nullable()
+    .default(null)
+    .describe('What can be measured of a model, in its own unit'),
   layers: z.array(layerSchema).describe('Layers of a picture, from the top; empty where it has none'),
   titleBlocks: z
     .array(z.object({ page: z.string(), fields: titleBlockSchema }))

@@ -7,6 +7,7 @@ import {
   sayNumber,
   sayPart,
   sayPoint,
+  sayAxis,
   sayShift,
   sayThose,
   several,
@@ -33,14 +34,19 @@ export interface Inside {
 }
 
 /** Layers that parts are on: how many, and the name where it is one (empty for none). */
-interface OnLayers {
+export interface OnLayers extends Called {
   readonly count: number;
   readonly name: string;
 }
 
-const sayOnLayers = ({ count, name }: OnLayers): string => {
-  if (count !== 1) return ` on ${plural(count, 'layer')}`;
-  return name ? ` on layer ${quoted(name)}` : '';
+/** What layers are called there, where they are called otherwise. */
+interface Called {
+  readonly called?: string;
+}
+
+const sayOnLayers = ({ count, name, called = 'layer' }: OnLayers): string => {
+  if (count !== 1) return ` on ${several(count, called)}`;
+  return name ? ` on ${called} ${quoted(name)}` : '';
 };
 
 const sayPlaceSize = ([width, height]: readonly [number, number]): string =>
@@ -109,15 +115,17 @@ interface MotionSaid {
   readonly by?: Shift;
   readonly turn?: number;
   readonly about?: readonly [number, number];
+  /** Of what stands in space: the axis that it was turned about. */
+  readonly axis?: readonly [number, number, number];
   /** Parts that were stretched with them. */
   readonly stretched: number;
 }
 
-function sayHow({ who, how, by, turn, about }: MotionSaid): string {
+function sayHow({ who, how, by, turn, about, axis }: MotionSaid): string {
   const together = who.count > 1 ? ' together' : '';
   if (how === 'moved' && by) return `moved${together} by ${sayShift(by)}`;
   if (how === 'turned' && turn !== undefined)
-    return `turned${together} by ${sayNumber(turn)}°${about ? ` about ${sayPoint(about)}` : ''}`;
+    return `turned${together} by ${sayNumber(turn)}°${axis ? ` about ${sayAxis(axis)}` : ''}${about ? ` about ${sayPoint(about)}` : ''}`;
   return `${how}${together}`;
 }
 
@@ -233,10 +241,17 @@ export const drawingSayings = {
 
   'layer-renamed': ({ from, to, parts }: { from: string; to: string; parts: number }) =>
     `Layer ${quoted(from)} renamed ${quoted(to)}, ${plural(parts, 'part')}`,
-  'put-on-layer': ({ who, from, to }: { who: Those; from: string; to: string }) =>
-    `${sayThose(who)} put from ${from ? `layer ${quoted(from)}` : 'no layer'} ${to ? `on layer ${quoted(to)}` : 'on none'}`,
-  'put-on-one-layer': ({ who, from, to }: { who: Those; from: readonly string[]; to: string }) =>
-    `${sayThose(who)} of ${plural(from.length, 'layer')} put on layer ${quoted(to)}`,
+  'put-on-layer': ({ who, from, to, called }: { who: Those; from: string; to: string } & Called) =>
+    called
+      ? `${sayThose(who)}: ${called} ${from || 'none'} → ${to || 'none'}`
+      : `${sayThose(who)} put from ${from ? `layer ${quoted(from)}` : 'no layer'} ${to ? `on layer ${quoted(to)}` : 'on none'}`,
+  'put-on-one-layer': ({
+    who,
+    from,
+    to,
+    called = 'layer',
+  }: { who: Those; from: readonly string[]; to: string } & Called) =>
+    `${sayThose(who)} of ${several(from.length, called)} put on ${called} ${quoted(to)}`,
   'layer-declared': ({ name, verb }: { name: string; verb: Verb }) =>
     verb === 'added' ? `Layer ${quoted(name)} added, empty` : `Layer ${quoted(name)} removed; it was empty`,
   'layer-look': ({ name, look, parts }: { name: string; look: LayerLook; parts: number }) =>
@@ -280,8 +295,8 @@ export const drawingSayings = {
   'fields-filled': ({ block, fields, more }: { block: string; fields: readonly LookValue[]; more: number }) =>
     `${capital(block)}: ${fields.map((f) => `${f.property} ${quoted(f.from)} → ${quoted(f.to)}`).join(', ')}${more ? ` and ${more} more` : ''}`,
 
-  'layer-came': ({ name, verb, parts }: { name: string; verb: Verb; parts: number }) =>
-    `Layer ${quoted(name)} ${verb} with ${plural(parts, 'part')}`,
+  'layer-came': ({ name, verb, parts, called = 'layer' }: { name: string; verb: Verb; parts: number } & Called) =>
+    `${capital(called)} ${quoted(name)} ${verb} with ${plural(parts, 'part')}`,
   'copies-came': ({ count, of, verb }: { count: number; of: string; verb: Verb }) =>
     `${plural(count, 'placement')} of ${quoted(of)} ${verb}`,
   'parts-came': ({ who, verb, layers }: { who: Those; verb: Verb; layers?: OnLayers }) =>

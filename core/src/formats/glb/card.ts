@@ -8,7 +8,7 @@ export const glb: Card = {
   mime: 'model/gltf-binary',
   icon: 'box',
   sniff: bySignature([[0, 'glTF']]),
-  kinds: ['bytes'],
-  show: 'nothing',
+  kinds: ['solid', 'bytes'],
+  show: 'space',
   load: async () => (await import('./format.ts')).format,
 };

@@ -1,5 +1,6 @@
 import type { Format } from '../../model/format.ts';
+import { readGltf } from '../gltf/read.ts';
 import { glb } from './card.ts';
 import { referencesOfGlb } from './references.ts';
 
-export const format: Format = { card: glb, read: {}, references: referencesOfGlb };
+export const format: Format = { card: glb, read: { solid: readGltf }, references: referencesOfGlb };

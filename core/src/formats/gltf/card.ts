@@ -13,7 +13,7 @@ export const gltf: Card = {
     if (/"asset"\s*:\s*\{[^}]*"version"/.test(text)) return 'certain';
     return hasExtension(name, gltf.extensions) ? 'likely' : 'no';
   },
-  kinds: ['text', 'bytes'],
-  show: 'lines',
+  kinds: ['solid', 'text', 'bytes'],
+  show: 'space',
   load: async () => (await import('./format.ts')).format,
 };

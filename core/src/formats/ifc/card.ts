@@ -12,8 +12,9 @@ export const ifc: Card = {
     if (text.startsWith('ISO-10303-21') && /FILE_SCHEMA\s*\(\s*\(\s*'IFC/.test(text)) return 'certain';
     return hasExtension(name, ifc.extensions) && /#\d+\s*=\s*IFC/.test(text) ? 'likely' : 'no';
   },
-  kinds: ['text', 'bytes'],
-  show: 'lines',
+  kinds: ['solid', 'text', 'bytes'],
+  show: 'space',
+  called: { category: 'discipline', page: 'storey' },
   writes: 'lossless',
   load: async () => (await import('./format.ts')).format,
 };

@@ -1,12 +1,6 @@
-import type { Format } from '../../model/format.ts';
-import { readLines } from '../text/read.ts';
-import { sourceOfText } from '../text/source.ts';
+import { stepFormat } from '../shared/step21/format.ts';
 import { ifc } from './card.ts';
+import { readIfc } from './read.ts';
 import { referencesOfIfc } from './references.ts';
 
-export const format: Format = {
-  card: ifc,
-  read: { text: readLines },
-  source: { text: sourceOfText },
-  references: referencesOfIfc,
-};
+export const format = stepFormat(ifc, readIfc, referencesOfIfc);

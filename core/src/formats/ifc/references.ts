@@ -1,29 +1,25 @@
 import type { Reference } from '../../references/reference.ts';
-import { decodeAny } from '../shared/plain-text.ts';
+import { scanStep } from '../shared/step21/scan.ts';
 
-/** Locations of documents (ISO 16739: IfcExternalReference), texts as in ISO 10303-21. */
+/** Classes with a location, which of their values it is, and what stands there (ISO 16739-1: IfcExternalReference). */
+const located: readonly (readonly [type: string, value: number, kind: Reference['kind']])[] = [
+  ['IFCDOCUMENTREFERENCE', 0, 'document'],
+  ['IFCEXTERNALREFERENCE', 0, 'document'],
+  ['IFCLIBRARYREFERENCE', 0, 'document'],
+  ['IFCCLASSIFICATIONREFERENCE', 0, 'document'],
+  ['IFCDOCUMENTINFORMATION', 4, 'document'],
+];
+
 export function* referencesOfIfc(bytes: Uint8Array): Generator<Reference> {
-  const text = decodeAny(bytes);
-  for (const [, location = ''] of text.matchAll(
-    /=\s*IFC(?:DOCUMENT|EXTERNAL|LIBRARY|CLASSIFICATION)?REFERENCE\s*\(\s*'((?:[^']|'')*)'/gi,
-  ))
-    yield { target: stepText(location), kind: 'document' };
-  // IfcDocumentInformation of IFC4 has its location as the fifth attribute.
-  for (const [, location = ''] of text.matchAll(
-    /=\s*IFCDOCUMENTINFORMATION\s*\((?:\s*(?:'(?:[^']|'')*'|\$)\s*,){3}\s*(?:'(?:[^']|'')*'|\$|\([^)]*\))\s*,\s*'((?:[^']|'')*)'/gi,
-  ))
-    yield { target: stepText(location), kind: 'document' };
-  for (const [, url = ''] of text.matchAll(
-    /=\s*IFCIMAGETEXTURE\s*\([^']*(?:'(?:[^']|'')*'[^']*)*?'((?:[^']|'')*)'\s*\)/gi,
-  ))
-    yield { target: stepText(url), kind: 'texture' };
+  const file = scanStep(bytes);
+  for (const [type, value, kind] of located)
+    for (const id of file.ofType(type)) {
+      const target = file.values(id)[value];
+      if (typeof target === 'string' && target !== '') yield { target, kind };
+    }
+  // Its place is the last value, whichever the release.
+  for (const id of file.ofType('IFCIMAGETEXTURE')) {
+    const target = file.values(id).at(-1);
+    if (typeof target === 'string' && target !== '') yield { target, kind: 'texture' };
+  }
 }
-
-const stepText = (text: string): string =>
-  text
-    .replaceAll("''", "'")
-    .replace(/\\X2\\((?:[0-9a-f]{4})+)\\X0\\/gi, (_, hex: string) =>
-      String.fromCharCode(...(hex.match(/.{4}/g) ?? []).map((h) => parseInt(h, 16))),
-    )
-    .replace(/\\X\\([0-9a-f]{2})/gi, (_, hex: string) => String.fromCharCode(parseInt(hex, 16)))
-    .replaceAll('\\\\', '\\');

@@ -16,8 +16,8 @@ export const obj: Card = {
     const said = lines.filter((line) => line.trim() && !line.startsWith('#'));
     return said.length && said.every((line) => STATEMENT.test(line)) ? 'likely' : 'no';
   },
-  kinds: ['text', 'bytes'],
-  show: 'lines',
+  kinds: ['solid', 'text', 'bytes'],
+  show: 'space',
   writes: 'lossless',
   load: async () => (await import('./format.ts')).format,
 };

@@ -4,7 +4,7 @@ import { bySignature } from '../shared/signature.ts';
 export const zip: Card = {
   id: 'zip',
   title: 'ZIP container',
-  extensions: ['zip', '3mf', 'usdz'],
+  extensions: ['zip', 'usdz'],
   mime: 'application/zip',
   icon: 'file-zip',
   sniff: bySignature([[0, 'PK\x03\x04']]),

@@ -4,6 +4,8 @@ import { detect, HEAD_BYTES } from '../../formats/registry.ts';
 import { open } from '../../kinds/content.ts';
 import { modelOf } from '../../kinds/conversions.ts';
 import { cellsOf } from './cells.ts';
+import type { Card } from '../../model/card.ts';
+import type { Written } from '../../model/written.ts';
 import type { FoundCopy } from './plan.ts';
 
 /**
@@ -16,13 +18,23 @@ export async function lookAtCopy(
   at: number | undefined,
   sha256: string,
 ): Promise<FoundCopy> {
-  const cells = await pictureCells(path, bytes);
+  const card = detect(bytes.subarray(0, HEAD_BYTES), path);
+  const cells = await pictureCells(card, path, bytes);
   const pieces = cells ?? piecesOf(bytes);
-  return { path, at, sha256, pieces, sketch: cells ? cells.slice(0, SKETCH) : sketchOf(bytes) };
+  const inside = await writtenIn(card, bytes);
+  return { path, at, inside, sha256, pieces, sketch: cells ? cells.slice(0, SKETCH) : sketchOf(bytes) };
 }
 
-async function pictureCells(path: string, bytes: Uint8Array): Promise<Uint32Array | undefined> {
-  const card = detect(bytes.subarray(0, HEAD_BYTES), path);
+/** What the file says of itself; nothing where it says none, or cannot be read. */
+async function writtenIn(card: Card | undefined, bytes: Uint8Array): Promise<Written> {
+  try {
+    return (await card?.load())?.written?.(bytes) ?? {};
+  } catch {
+    return {};
+  }
+}
+
+async function pictureCells(card: Card | undefined, path: string, bytes: Uint8Array): Promise<Uint32Array | undefined> {
   if (card?.kinds[0] !== 'picture') return undefined;
   try {
     const pictures = await modelOf(await open(bytes, path), 'picture');

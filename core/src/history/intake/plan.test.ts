@@ -46,6 +46,24 @@ test('numbered copies are one file, in the order in which they grew', () => {
   ]);
 });
 
+test('what files say of themselves when they were written outweighs times that a copying program set anew', () => {
+  const saved = (path: string, content: string, inside: number, by: string, at: number): FoundCopy => ({
+    ...copy(path, content, day(at)),
+    inside: { at: day(inside), by },
+  });
+  const file = only([
+    saved('plan b.svg', drawing(part('shelter')), 2, 'Marit Sands', 9),
+    saved('plan a.svg', drawing(part('shelter'), part('gangway')), 3, 'Tobias Renn', 8),
+    saved('plan c.svg', drawing(), 1, 'Ines Falk', 10),
+  ]);
+  expect(file.members.map(({ path, parent, by }) => [path, parent, by])).toEqual([
+    ['plan c.svg', null, 'Ines Falk'],
+    ['plan b.svg', 'plan c.svg', 'Marit Sands'],
+    ['plan a.svg', 'plan b.svg', 'Tobias Renn'],
+  ]);
+  expect(file.members[1]?.why).toContain('date in the file');
+});
+
 test('two copies that both came from a third are branches; the newest is on the main line', () => {
   const file = only([
     copy('plan.svg', drawing(part('shelter')), day(1)),

@@ -1,5 +1,6 @@
 /** Folders of old copies as the histories that they are: grouped by content, put in order, with what is doubtful said. */
 import { likeness } from '../../desk/sketch.ts';
+import type { Written } from '../../model/written.ts';
 import { nameSays, type NameSays } from './names.ts';
 import { treeOf, type Copy, type Evidence, type Placed } from './tree.ts';
 
@@ -7,6 +8,8 @@ import { treeOf, type Copy, type Evidence, type Placed } from './tree.ts';
 export interface FoundCopy {
   readonly path: string;
   readonly at: number | undefined;
+  /** What it says of itself. */
+  readonly inside?: Written;
   /** Of all its bytes: the same content is found twice by it. */
   readonly sha256: string;
   /** A sample of its pieces, and all of them. */
@@ -23,6 +26,8 @@ export interface PlannedMember {
   readonly parent: string | null;
   readonly sure: number;
   readonly why: readonly Evidence[];
+  /** Who wrote it, as it says itself. */
+  readonly by?: string;
 }
 
 export interface PlannedFile {
@@ -122,8 +127,16 @@ function planned(
   const members = order.map((k): PlannedMember => {
     const { parent, sure, why } = placed[k] as Placed;
     const { line, version } = lines[k] as LinePlace;
-    const { path } = copies[k] as Copy;
-    return { path, version, line, parent: parent < 0 ? null : (copies[parent] as Copy).path, sure: rounded(sure), why };
+    const { path, inside } = copies[k] as Copy;
+    return {
+      path,
+      version,
+      line,
+      parent: parent < 0 ? null : (copies[parent] as Copy).path,
+      sure: rounded(sure),
+      why,
+      ...(inside?.by === undefined ? {} : { by: inside.by }),
+    };
   });
   return {
     name: cleanName(group),

@@ -4,12 +4,15 @@
  * that a few that lie are outvoted.
  */
 import { likeness } from '../../desk/sketch.ts';
+import type { Written } from '../../model/written.ts';
 import type { NameSays } from './names.ts';
 
 export interface Copy {
   readonly path: string;
   /** When the file was changed, in milliseconds since 1970; undefined where that is not known. */
   readonly at: number | undefined;
+  /** When it was written, as it says itself. */
+  readonly inside?: Written;
   readonly name: NameSays;
   /** Hashes of all its pieces, ascending. */
   readonly pieces: Uint32Array;
@@ -25,7 +28,13 @@ export interface Placed {
 }
 
 export type Evidence =
-  'content' | 'date in the name' | 'number in the name' | 'file time' | 'name says last' | 'put aside';
+  | 'content'
+  | 'date in the file'
+  | 'date in the name'
+  | 'number in the name'
+  | 'file time'
+  | 'name says last'
+  | 'put aside';
 
 /** Pieces that only one of two has. */
 function difference(a: Uint32Array, b: Uint32Array): number {
@@ -57,6 +66,8 @@ const witnesses: readonly {
   readonly weight: number;
   readonly of: (copy: Copy) => number | undefined;
 }[] = [
+  // Programs set it when they save; copying, packing and sending do not change it.
+  { says: 'date in the file', weight: 1.4, of: ({ inside }) => inside?.at },
   { says: 'date in the name', weight: 1.2, of: ({ name }) => name.date },
   { says: 'number in the name', weight: 1, of: ({ name }) => name.number },
   { says: 'file time', weight: 1, of: ({ at }) => at },
@@ -172,7 +183,7 @@ function nearTo(lengths: readonly Float64Array[], position: readonly number[]): 
 function positionsOf(copies: readonly Copy[]): number[] {
   const sums = copies.map(() => 0);
   const weights = copies.map(() => 0);
-  for (const { weight, of } of witnesses.slice(0, 3)) {
+  for (const { weight, of } of witnesses.slice(0, 4)) {
     const values = copies.map(of);
     const ranks = [...new Set(values.filter((v): v is number => v !== undefined))].sort((a, b) => a - b);
     if (ranks.length < 2) continue;

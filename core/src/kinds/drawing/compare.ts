@@ -9,7 +9,9 @@ import { inRows } from '../../match/rows.ts';
 import { movedDesign, register, type Registration } from '../../match/registration.ts';
 import { toleranceFor } from '../../match/tolerance.ts';
 import type { Design, Part } from '../../model/design.ts';
+import { isInSpace } from '../../model/solid.ts';
 import { sameCategories } from './categories.ts';
+import type { CompareSurfaces } from './in-space.ts';
 import { explain } from './causes/explain.ts';
 import type { Detail } from './causes/open.ts';
 import { pairDefinitions } from './definitions.ts';
@@ -20,6 +22,8 @@ import { regrouped, type Regrouped } from './regrouped.ts';
 import { unitsExplain } from './units.ts';
 
 export interface DrawingOptions {
+  /** Of models: compares surfaces. */
+  readonly surfaces?: CompareSurfaces;
   /** Distance in design units within which places count as the same; chosen from the data by default. */
   readonly tolerance?: number;
 }
@@ -57,10 +61,12 @@ class Comparing {
   private readonly a: Design;
   private readonly b: Design;
   private readonly given: number | undefined;
+  private readonly surfaces: CompareSurfaces | undefined;
   private tolerance: number;
   private unchanged = 0;
 
-  constructor(a: Design, b: Design, { tolerance }: DrawingOptions) {
+  constructor(a: Design, b: Design, { tolerance, surfaces }: DrawingOptions) {
+    this.surfaces = surfaces;
     this.given = tolerance;
     this.a = a;
     this.b = b;
@@ -69,7 +75,8 @@ class Comparing {
 
   run(): ListedChanges {
     const { a, b } = this;
-    const registration = register(a, b, this.tolerance);
+    // How a model stands as a whole is found out before its parts are compared (kinds/solid/whole.ts).
+    const registration = isInSpace(b) ? undefined : register(a, b, this.tolerance);
     // A as B sees it: what remains different is what was edited.
     const seen = registration ? movedDesign(a, registration.matrix) : a;
     // Numbers that a turn made crooked are no sign of rounding.
@@ -78,7 +85,11 @@ class Comparing {
     const definitions = pairDefinitions(seen, b, tolerance);
     const pairing = inRows(seen, b, matchParts(seen, b, tolerance, definitions.alike), tolerance);
     const sameCategory = sameCategories(a, b, pairing);
-    this.list({ a: seen, b, tolerance, sameCategory, classes: definitions.classes }, pairing, registration);
+    this.list(
+      { a: seen, b, tolerance, sameCategory, classes: definitions.classes, surfaces: this.surfaces },
+      pairing,
+      registration,
+    );
     const changes = this.listed.map((l) => l.change);
     const parts = this.listed.map((l) => l.pair);
     const evidence = {
@@ -128,7 +139,9 @@ class Comparing {
     const summary = partSummary(design, part, index);
     const box = boxOf(part);
     const sides =
-      kind === 'removed' ? { partA: summary, boxA: box, boxB: null } : { partB: summary, boxA: null, boxB: box };
+      kind === 'removed'
+        ? { partA: summary, boxA: box, boxB: null, ...risesOf(part, undefined) }
+        : { partB: summary, boxA: null, boxB: box, ...risesOf(undefined, part) };
     return { change: { kind, part: summary, ...sides, what: [], size: extent(part) }, pair, detail: {} };
   }
 
@@ -153,6 +166,7 @@ class Comparing {
       what: all,
       boxA: boxOf(before),
       boxB: boxOf(part),
+      ...risesOf(before, part),
       size: round(size),
     };
     return { change, pair, detail: { motion, stretch, global: global !== undefined } };
@@ -195,5 +209,13 @@ const round = (n: number): number => Math.round(n * 1e4) / 1e4;
 
 const boxOf = (part: Part): ChangeDraft['boxA'] =>
   part.box ? [round(part.box[0]), round(part.box[1]), round(part.box[2]), round(part.box[3])] : null;
+
+const risesOf = (a: Part | undefined, b: Part | undefined): Pick<ChangeDraft, 'zA' | 'zB'> => {
+  const [before, after] = [a?.space?.rise, b?.space?.rise];
+  return {
+    ...(before ? { zA: [round(before[0]), round(before[1])] } : {}),
+    ...(after ? { zB: [round(after[0]), round(after[1])] } : {}),
+  };
+};
 
 const extent = (part: Part): number => (part.box ? round(diagonal(part.box)) : 0);

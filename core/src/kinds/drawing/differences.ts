@@ -1,10 +1,13 @@
 /** What differs between two parts that are one and the same thing. */
 import type { Difference } from '../../contract/comparison.ts';
 import { centreX, centreY, height, width } from '../../geometry/box.ts';
-import { anchorOf, isPlaced, wordsOf } from '../../match/traits.ts';
+import { flatAnchorOf, isPlaced, wordsOf } from '../../match/traits.ts';
 import { pointRange, sameGeometry } from '../../match/same-geometry.ts';
+import { cardOf } from '../../formats/registry.ts';
+import { UNSEEN } from '../../model/solid.ts';
 import type { Design, Part, Scalar } from '../../model/design.ts';
 import { motionBetween, motionOfTransforms, stretchBetween, type Motion } from '../../match/motion.ts';
+import { inSpace, type CompareSurfaces } from './in-space.ts';
 import { say, sayGeometry, sayPoint, sayShift } from './say.ts';
 
 export interface Context {
@@ -15,6 +18,8 @@ export interface Context {
   readonly sameCategory: (a: string, b: string) => boolean;
   /** Numbers of the definitions of both sides, equal for equal content. */
   readonly classes: { readonly a: readonly number[]; readonly b: readonly number[] };
+  /** Of models: compares surfaces that are not the same number for number. */
+  readonly surfaces?: CompareSurfaces | undefined;
 }
 
 export interface Differing {
@@ -29,6 +34,7 @@ export interface Differing {
 
 /** Properties that are said under another aspect than style. */
 const aspectOf: Readonly<Record<string, Difference['aspect']>> = {
+  [UNSEEN]: 'geometry',
   label: 'name',
   tag: 'name',
   source: 'image',
@@ -56,6 +62,7 @@ const aspectOf: Readonly<Record<string, Difference['aspect']>> = {
 };
 
 function placementDifferences(context: Context, a: Part, b: Part): Differing {
+  if (a.space && b.space) return inSpace(context, a, b, a.space, b.space);
   if (a.lettering && b.lettering) return textPlacement(context, a, b);
   if (isPlaced(a) && isPlaced(b)) return placedDifferences(context, a, b);
   return shapeDifferences(context, a, b);
@@ -69,23 +76,31 @@ export function differences(context: Context, a: Part, b: Part): Differing {
   if (words !== newWords) out.push({ aspect: 'text', from: words, to: newWords });
   const placed = placementDifferences(context, a, b);
   out.push(...placed.what, ...definitionDifference(context, a, b));
-  if (a.props !== b.props) out.push(...propertyDifferences(a.props, b.props));
+  if (a.props !== b.props) out.push(...propertyDifferences(a.props, b.props).filter((w) => !isToldBy(w, out)));
   if (a.category !== b.category && !context.sameCategory(a.category, b.category)) {
     out.push({ aspect: 'layer', from: a.category || 'no layer', to: b.category || 'no layer' });
   }
   if (context.a.pages.length > 1 || context.b.pages.length > 1) {
     const from = context.a.pages[a.page]?.name ?? '';
     const to = context.b.pages[b.page]?.name ?? '';
-    if (from !== to && a.page !== b.page) out.push({ aspect: 'placement', property: 'page', from, to });
+    if (from !== to && a.page !== b.page) {
+      const property = cardOf(context.b.format)?.called?.page ?? 'page';
+      out.push({ aspect: 'placement', property, from, to });
+    }
   }
   return { ...placed, what: out };
 }
 
+/** A part of another definition has its name with it. */
+const isToldBy = ({ property, from, to }: Difference, told: readonly Difference[]): boolean =>
+  (property === 'type' || property === 'name') &&
+  told.some((other) => other.aspect === 'definition' && other.from === from && other.to === to);
+
 const still: Differing = { what: [], size: 0 };
 
 function textPlacement(context: Context, a: Part, b: Part): Differing {
-  const from = anchorOf(a);
-  const to = anchorOf(b);
+  const from = flatAnchorOf(a);
+  const to = flatAnchorOf(b);
   if (!from || !to) return still;
   const unit = (t: Part['transform']): Part['transform'] => {
     const k = Math.hypot(t[0], t[1]) || 1;
@@ -275,8 +290,12 @@ function definitionDifference({ a, b, classes }: Context, partA: Part, partB: Pa
   const from = a.definitions[partA.definition];
   const to = b.definitions[partB.definition];
   if (!from || !to) return [];
+  // Names tell them apart, where they do.
+  const isNamed = from.name !== to.name && from.name !== '' && to.name !== '';
   const sayIt = (d: typeof from): string =>
-    `${d.name || d.kind}, ${d.parts} ${d.parts === 1 ? 'shape' : 'shapes'} (${d.fingerprint.slice(0, 6)})`;
+    isNamed
+      ? d.name
+      : `${d.name || d.kind}, ${d.parts} ${d.parts === 1 ? 'shape' : 'shapes'} (${d.fingerprint.slice(0, 6)})`;
   return [{ aspect: 'definition', from: sayIt(from), to: sayIt(to) }];
 }
 
@@ -290,6 +309,7 @@ function propertyDifferences(a: Readonly<Record<string, Scalar>>, b: Readonly<Re
       (aspect === 'content' && name === 'content') ||
       aspect === 'definition' ||
       (aspect === 'text' && name === 'text');
+    if (name === UNSEEN) return { aspect, from: 'as it was', to: 'another shape' };
     return {
       aspect,
       ...(plain ? {} : { property: name }),

@@ -49,6 +49,11 @@ export const changeOutlinesSchema = z.object({
     .record(z.string(), laidSchema)
     .optional()
     .describe('The same for each page, by its name, of pictures that have several'),
+  placing: z
+    .array(z.number())
+    .length(16)
+    .optional()
+    .describe('Of models: how A was moved as a whole to lie over B, column by column; boxes of A are so'),
   /** Of two that were compared as drawn: which page of each. */
   drawn: z.object({ a: z.number().int(), b: z.number().int() }).optional(),
   /** Of layered pictures: their layers, from the top. */

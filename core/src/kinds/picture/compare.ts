@@ -28,6 +28,8 @@ export interface ComparedPictures extends Evidence {
 export interface Comparing {
   /** Where B lies, if it is cut out of something larger; boxes and words then speak of that. */
   readonly frame?: Frame;
+  /** How A lies over B, where that is known otherwise than by looking. */
+  readonly alignment?: Alignment | undefined;
   /** How much A as B sees it differs from B, where that is not judged as of photographs. */
   readonly difference?: (seen: Bitmap, b: Bitmap, covered: Uint8Array | undefined, matrix: Matrix) => DifferenceMap;
 }
@@ -38,9 +40,13 @@ const DEPTH = 8;
 export function comparePictures(
   a: Picture,
   b: Picture,
-  { frame = { x: 0, y: 0, width: b.bitmap.width, height: b.bitmap.height }, difference }: Comparing = {},
+  {
+    frame = { x: 0, y: 0, width: b.bitmap.width, height: b.bitmap.height },
+    difference,
+    alignment: known,
+  }: Comparing = {},
 ): ComparedPictures {
-  const alignment = align(a.bitmap, b.bitmap);
+  const alignment = known ?? align(a.bitmap, b.bitmap);
   const { bitmap: laid, covered: under } = warp(a.bitmap, alignment.matrix, b.bitmap);
   const covered = withoutLost(under, a, b, alignment.matrix);
   const tone = difference ? undefined : toneBetween(laid, b.bitmap, covered);

@@ -18,6 +18,7 @@ import { projects } from './projects.ts';
 import { proposals } from './proposals.ts';
 import { references } from './references.ts';
 import { saving } from './saving.ts';
+import { sending } from './sending.ts';
 import { sets } from './sets.ts';
 import { storage } from './storage.ts';
 import { tokens } from './tokens.ts';
@@ -40,6 +41,7 @@ export const api = {
   checkouts,
   desk,
   saving,
+  sending,
   sets,
   comments,
   home,

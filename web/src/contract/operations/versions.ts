@@ -42,6 +42,25 @@ export const versions = {
     query: api.pageQuerySchema,
     bytes: 'application/gzip',
   },
+  space: {
+    method: 'get',
+    path: '/versions/{versionId}/space',
+    summary: 'A model as arrays for a graphics processor, gzipped',
+    bytes: 'application/gzip',
+  },
+  flat: {
+    method: 'get',
+    path: '/versions/{versionId}/flat',
+    summary: 'A model drawn flat: a plan or a side as lines, without what is hidden, as SVG or DXF',
+    query: api.flatQuerySchema,
+    bytes: 'image/*',
+  },
+  flatViews: {
+    method: 'get',
+    path: '/versions/{versionId}/flat-views',
+    summary: 'Plans and sides that a model can be drawn as, by their numbers',
+    answer: z.object({ views: z.array(z.string()) }),
+  },
   view: {
     method: 'get',
     path: '/versions/{versionId}/view',

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { addressOf, sayIssues, type Answer, type Ids, type Input, type Operation } from '../../contract/operation.ts';
+import { addressOf, sayIssues, type Answer, type Input, type Operation } from '../../contract/operation.ts';
 
 /** Calls to /api/v1. A refusal comes back as a Refused with the sentence for the person. */
 export class Refused extends Error {
@@ -16,7 +16,7 @@ export class Refused extends Error {
 }
 
 /** No answer came. Of what only looks that is all; of what changes something, it may have been done. */
-const unreachable = (looks: boolean): Refused =>
+export const unreachable = (looks: boolean): Refused =>
   new Refused(
     0,
     'unreachable',
@@ -25,7 +25,8 @@ const unreachable = (looks: boolean): Refused =>
       : 'Ovrel cannot be reached just now. Check the connection, look whether it was done, and try again.',
   );
 
-function refusal(status: number, text: string): Refused {
+/** The refusal that an answer tells of. */
+export function refusal(status: number, text: string): Refused {
   try {
     const { type, detail, ...extra } = JSON.parse(text) as { type: string; detail: string };
     return new Refused(status, type.replace('/problems/', ''), detail, extra);
@@ -60,7 +61,7 @@ export async function call<O extends Operation>(operation: O, input: Input<O>): 
 }
 
 /** A page that was loaded before an update may not understand the answers of after it. */
-function answerOf<O extends Operation>(operation: O, value: unknown): Answer<O> {
+export function answerOf<O extends Operation>(operation: O, value: unknown): Answer<O> {
   const found = operation.answer?.safeParse(value);
   if (found?.success === false)
     throw new Refused(
@@ -103,85 +104,6 @@ export async function lines<S extends z.ZodType>(
     }
   }
 }
-
-export interface Upload<T> {
-  readonly done: Promise<T>;
-  readonly cancel: () => void;
-}
-
-type Fields<O extends Operation> = O extends { form: infer F extends z.ZodType } ? z.input<F> : never;
-type Form<O extends Operation> = Ids<O> & { readonly fields: Fields<O>; readonly files: File | readonly File[] };
-
-/** Waits before a form whose answer was lost is sent again, in milliseconds. */
-const SENT_AGAIN_AFTER = [1000, 3000, 6000];
-
-const wait = (ms: number): Promise<void> =>
-  new Promise((done) => {
-    setTimeout(done, ms);
-  });
-
-/**
- * Sends a form with files; `onProgress` gets the share that has been sent, 0 to 1. With a key in its fields it is sent
- * again where the connection broke: it is done once all the same.
- */
-export function upload<O extends Operation>(
-  operation: O,
-  input: Form<O>,
-  onProgress: (share: number) => void,
-): Upload<Answer<O>> {
-  const { fields, files } = input;
-  const form = new FormData();
-  for (const [name, value] of Object.entries(fields as Readonly<Record<string, string | undefined>>))
-    if (value !== undefined) form.append(name, value);
-  for (const file of files instanceof File ? [files] : files) form.append('file', file, file.name);
-  const path = `/api/v1${addressOf(operation, input as unknown as Input<O>)}`;
-  const waits = form.has('key') ? SENT_AGAIN_AFTER : [];
-  let request = new XMLHttpRequest();
-  let isCancelled = false;
-  const work = async (): Promise<Answer<O>> => {
-    for (const pause of [...waits, undefined]) {
-      try {
-        if (isCancelled) throw cancelled();
-        request = new XMLHttpRequest();
-        return answerOf(operation, await sendForm(request, path, form, onProgress));
-      } catch (error) {
-        const isLost = error instanceof Refused && error.code === 'unreachable';
-        if (!isLost || pause === undefined) throw error;
-        await wait(pause);
-      }
-    }
-    throw unreachable(false);
-  };
-  const cancel = (): void => {
-    isCancelled = true;
-    request.abort();
-  };
-  return { done: work(), cancel };
-}
-
-const cancelled = (): Refused => new Refused(0, 'cancelled', 'The upload was cancelled. Nothing was stored.');
-
-const sendForm = (
-  request: XMLHttpRequest,
-  path: string,
-  form: FormData,
-  onProgress: (share: number) => void,
-): Promise<unknown> =>
-  new Promise((resolve, reject) => {
-    request.open('POST', path);
-    request.upload.onprogress = (e) => onProgress(e.lengthComputable ? e.loaded / e.total : 0);
-    request.onload = () => {
-      try {
-        if (request.status >= 300) throw refusal(request.status, request.responseText);
-        resolve(JSON.parse(request.responseText));
-      } catch (error) {
-        reject(error instanceof Error ? error : new Error(String(error)));
-      }
-    };
-    request.onerror = () => reject(unreachable(false));
-    request.onabort = () => reject(cancelled());
-    request.send(form);
-  });
 
 /** The sentence of any failure. */
 export const sentenceOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));

@@ -41,7 +41,7 @@ function serverThat(...fails: readonly ('away' | 'lost' | 'refuses' | undefined)
   return { queue, landed, refused, waiting: () => kept.length };
 }
 
-const save = (text: string, base?: string): Omit<Waiting, 'key'> => ({
+const save = (text: string, base?: string): Omit<Waiting, 'key' | 'at'> => ({
   fileId: 'plan',
   name: `${text}.txt`,
   content: new Blob([text]),

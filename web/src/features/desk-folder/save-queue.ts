@@ -5,7 +5,8 @@
 import { get, update } from 'idb-keyval';
 import type { Saved } from '../../contract/saving.ts';
 import { api } from '../../contract/operations/index.ts';
-import { Refused, upload } from '../api/client.ts';
+import { Refused } from '../api/client.ts';
+import { upload } from '../api/upload.ts';
 import { newKey } from '../api/attempt-key.ts';
 import { differenceBeside } from './difference.ts';
 
@@ -17,6 +18,8 @@ export interface Waiting {
   /** The version that it was made of; undefined where that is the save before it, which has no id yet. */
   readonly base: string | undefined;
   readonly title: string | undefined;
+  /** When it was saved, in milliseconds since 1970: by it, sending goes on after the page was closed. */
+  readonly at: number;
 }
 
 /** How one is sent, so that tests need no server. */
@@ -25,10 +28,14 @@ export type SendSave = (save: Waiting, base: string | undefined) => Promise<Save
 /** Refusals of a delta, after which all of the content is sent. */
 const SEND_WHOLE: ReadonlySet<string> = new Set(['wrong-delta', 'too-large-for-deltas']);
 
-const sendSave: SendSave = async ({ fileId, name, content, key, title }, base) => {
+const sendSave: SendSave = async ({ fileId, name, content, key, title, at }, base) => {
   const send = (body: Blob, more: { readonly deltaOf?: string; readonly sha256?: string }): Promise<Saved> => {
     const fields = { key, base, title, ...more };
-    return upload(api.saving.save, { fileId, fields, files: new File([body], name) }, () => undefined).done;
+    return upload(
+      api.saving.save,
+      { fileId, fields, files: new File([body], name, { lastModified: at }) },
+      () => undefined,
+    ).done;
   };
   // What is new cannot be found out: then all of it is sent.
   const beside = base === undefined ? undefined : await differenceBeside(base, content).catch(() => undefined);
@@ -91,12 +98,12 @@ export class SaveQueue {
   }
 
   /** Resolves once it is kept here; it is sent in its turn. */
-  async add(save: Omit<Waiting, 'key'>): Promise<void> {
+  async add(save: Omit<Waiting, 'key' | 'at'>): Promise<void> {
     const key = newKey();
     await this.store.update((waiting) => {
       const isBehind = waiting.some(({ fileId }) => fileId === save.fileId);
       const base = isBehind ? undefined : (this.last.get(save.fileId) ?? save.base);
-      return [...waiting, { ...save, base, key }];
+      return [...waiting, { ...save, base, key, at: Date.now() }];
     });
     void this.run();
   }

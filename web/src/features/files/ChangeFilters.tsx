@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { changeKinds, type ChangeKind, type Comparison } from '@ovrel/core/contract';
+import { cardOf } from '@ovrel/core/detect';
 import { signOf } from '../viewer/looks.ts';
 import { kindNames } from './ChangeList.tsx';
 import { Choice } from './Choice.tsx';
@@ -10,10 +11,23 @@ import { blockOf, tally } from './filter.ts';
 import { MoreFilters } from './MoreFilters.tsx';
 import { useCompared } from './state/compared.tsx';
 
+interface Words {
+  readonly layer: string;
+  readonly all: string;
+  readonly none: string;
+}
+
+/** What parts are sorted by goes by another name in models. */
+function wordsFor({ level, b }: Comparison): Words {
+  const one = level === 'solid' ? (cardOf(b.format)?.called?.category ?? 'group') : 'layer';
+  return { layer: `${one.charAt(0).toUpperCase()}${one.slice(1)}`, all: `All ${one}s`, none: `No ${one}` };
+}
+
 /** Chips and lists that narrow the changes, and what is ignored in every comparison. */
 export function ChangeFilters({ comparison }: { readonly comparison: Comparison }): React.ReactNode {
   const { changes, ignored, who, filter, setFilter: onFilter } = useCompared();
   const [more, setMore] = useState(false);
+  const words = wordsFor(comparison);
   const layers = tally(
     changes.flatMap((c) => [
       ...new Set([c.partA?.category, c.partB?.category].filter((x): x is string => x !== undefined)),
@@ -51,9 +65,9 @@ export function ChangeFilters({ comparison }: { readonly comparison: Comparison 
       </div>
       <div className="ov-filters">
         <Choice
-          label="Layer"
-          all="All layers"
-          none="No layer"
+          label={words.layer}
+          all={words.all}
+          none={words.none}
           values={layers}
           value={filter.category}
           onChange={(category) => onFilter({ ...filter, category })}

@@ -40,7 +40,7 @@ export function MoreFilters({ comparison }: { readonly comparison: Comparison })
           </Button>
         )}
       </div>
-      {level === 'parts' && <Tolerance tolerance={tolerance} unit={unit} />}
+      {(level === 'parts' || level === 'solid') && <Tolerance tolerance={tolerance} unit={unit} />}
       <IgnoreFields unit={unit} />
     </div>
   );

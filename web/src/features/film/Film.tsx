@@ -15,7 +15,7 @@ import { pauseOf, type Mark } from '../rail/layout.ts';
 import { sayMoment } from '../words.ts';
 import { Picture } from './Picture.tsx';
 import { nearest, stretchOf } from './stretch.ts';
-import { useFrames } from './useFrames.ts';
+import { usePictures } from './usePictures.ts';
 import { usePlaying } from './usePlaying.ts';
 
 /** Milliseconds that each version is shown. */
@@ -42,10 +42,11 @@ export function Film(): React.ReactNode {
   const ids = useMemo(() => stretch.map(({ id }) => id), [stretch]);
   const [shown, setShown] = useState(comparing ? a.id : b.id);
   const at = Math.max(0, nearest(stretch, shown, marks));
-  const frames = useFrames(ids, at);
+  const pictures = usePictures(ids, at);
   const version = stretch[at];
-  const { isPlaying, setIsPlaying } = usePlaying({ at, last: stretch.length - 1, pace, frames, ids }, (next) =>
-    setShown(ids[next] ?? ''),
+  const { isPlaying, setIsPlaying } = usePlaying(
+    { at, last: stretch.length - 1, pace, frames: pictures.plain, ids },
+    (next) => setShown(ids[next] ?? ''),
   );
   const go = (next: number): void => {
     setIsPlaying(false);
@@ -85,8 +86,7 @@ export function Film(): React.ReactNode {
       </Modal.Header>
       <Modal.Body className="ov-film">
         <Picture
-          now={frames.get(version.id)}
-          before={areMarked ? frames.get(ids[at - 1] ?? '') : undefined}
+          picture={(areMarked ? pictures.marked.get(version.id) : undefined) ?? pictures.plain.get(version.id)}
           name={`v${version.number}`}
         />
         <Words mark={version} place={at} of={stretch.length} />

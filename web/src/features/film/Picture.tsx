@@ -1,27 +1,27 @@
 import { useEffect, useRef } from 'react';
-import { colourOf, paintFrame } from './paint.ts';
-import type { Frame } from './useFrames.ts';
+import type { Frame } from './usePictures.ts';
 
 interface PictureProps {
   /** Undefined while it is on its way; null where there is none. */
-  readonly now: Frame | undefined;
-  readonly before: Frame | undefined;
+  readonly picture: Frame | undefined;
   readonly name: string;
 }
 
-/** The picture of a version, what changed since the one before lightly marked. */
-export function Picture({ now, before, name }: PictureProps): React.ReactNode {
+/** The picture of a version. */
+export function Picture({ picture, name }: PictureProps): React.ReactNode {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
-    if (!canvas.current || !now) return;
-    paintFrame(canvas.current, now, before, colourOf('--ov-plum'));
+    if (!canvas.current || !picture) return;
+    canvas.current.width = picture.width;
+    canvas.current.height = picture.height;
+    canvas.current.getContext('2d')?.drawImage(picture, 0, 0);
     canvas.current.dataset['shows'] = name;
-  }, [now, before, name]);
+  }, [picture, name]);
   return (
-    <div className="ov-film-picture" aria-busy={now === undefined}>
-      <canvas ref={canvas} role="img" aria-label={`Picture of ${name}`} hidden={!now} />
-      {now === undefined && <p>Drawing {name} …</p>}
-      {now === null && <p>{name} has no picture.</p>}
+    <div className="ov-film-picture" aria-busy={picture === undefined}>
+      <canvas ref={canvas} role="img" aria-label={`Picture of ${name}`} hidden={!picture} />
+      {picture === undefined && <p>Drawing {name} …</p>}
+      {picture === null && <p>{name} has no picture.</p>}
     </div>
   );
 }

@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState } from 'react';
-import type { Frame } from './useFrames.ts';
+import type { Frame } from './usePictures.ts';
 
 interface Playing {
   readonly at: number;

@@ -3,7 +3,7 @@
 import { takenOut, type Arrangement, type ArrangedStep } from '@ovrel/core';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { aside, moved, proposedAs, saySure, type ChosenFile, type Said } from './chosen-plan.ts';
+import { aside, moved, personOf, proposedAs, saySure, type ChosenFile, type Said } from './chosen-plan.ts';
 import { baseName } from './names.ts';
 import type { StepLook } from './useStepLooks.ts';
 
@@ -78,7 +78,7 @@ export function StepDetails({ file, step, look, time, people, busy, onSay, onArr
             list="step-people"
             maxLength={120}
             disabled={busy}
-            value={said.person ?? ''}
+            value={personOf(file, path)}
             onChange={(event) => onSay({ person: event.target.value })}
           />
           <datalist id="step-people">

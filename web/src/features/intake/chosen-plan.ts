@@ -79,6 +79,10 @@ export function aside(arrangement: Arrangement, path: string): Arrangement {
   return parent === null ? arrangement : onItsOwn(arrangement, path, parent);
 }
 
+/** Who made a copy: as was said, else as it says itself. */
+export const personOf = ({ planned, said }: ChosenFile, path: string): string =>
+  said.get(path)?.person ?? planned.members.find((member) => member.path === path)?.by ?? '';
+
 /** As the server takes it, with the paths of the copies in the order in which they are sent. */
 export function toSend(
   files: readonly ChosenFile[],
@@ -97,12 +101,13 @@ function copiesOf(file: ChosenFile, timeOf: (path: string) => number | undefined
   return steps.map(({ path, line, parent }) => {
     const said = file.said.get(path);
     const at = said && 'at' in said ? said.at : timeOf(path);
+    const person = personOf(file, path);
     return {
       path,
       line,
       parent: parent === null ? null : (place.get(parent) ?? 0),
       at: at === undefined ? null : new Date(at).toISOString(),
-      ...(said?.person ? { person: said.person } : {}),
+      ...(person ? { person } : {}),
       ...(said?.reason ? { reason: said.reason } : {}),
     };
   });

@@ -29,6 +29,7 @@ interface Props {
 const SOON = 7;
 
 const kindNames: Readonly<Record<KindId, string>> = {
+  solid: 'models',
   drawing: 'drawings and documents',
   picture: 'pictures',
   text: 'texts',

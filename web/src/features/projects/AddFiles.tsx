@@ -4,7 +4,8 @@
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { newKey } from '../api/attempt-key.ts';
-import { sentenceOf, upload, type Upload } from '../api/client.ts';
+import { sentenceOf } from '../api/client.ts';
+import { upload, type Upload } from '../api/upload.ts';
 import { saySize } from '../words.ts';
 import { api } from '../../contract/operations/index.ts';
 import { Progress } from '../frame/Progress.tsx';

@@ -1,12 +1,16 @@
 'use client';
 
 /** The middle of the file page: chooses how a version, or two, can be shown. */
+import { lazy, Suspense } from 'react';
 import { isPicture } from '../cards.ts';
 import { UnlockForm } from '../files/UnlockForm.tsx';
 import { BytesView } from './BytesView.tsx';
 import { CanvasView } from './canvas/CanvasView.tsx';
 import { useView, type View } from './state.ts';
 import { TextView } from './TextView.tsx';
+
+/** What shows models is loaded with the first one. */
+const SpaceView = lazy(async () => ({ default: (await import('./space/SpaceView.tsx')).SpaceView }));
 
 /** Larger texts are offered for download only. */
 const LONGEST_TEXT = 4_000_000;
@@ -28,12 +32,13 @@ export function Viewer({ over }: { readonly over: boolean }): React.ReactNode {
   );
 }
 
-type Way = 'canvas' | 'text' | 'bytes';
+type Way = 'canvas' | 'space' | 'text' | 'bytes';
 
 /** How it is shown; undefined until that is known. */
 function wayOf({ a, b, comparing, detail, result, waiting }: View): Way | undefined {
   const level = comparing ? result?.comparison.level : detail?.look.level;
   const drawn = comparing && result?.picture.drawn;
+  if (level === 'solid' || (waiting && detail?.look.level === 'solid')) return 'space';
   if (waiting || drawn || level === 'parts') return 'canvas';
   if (level === undefined) return undefined;
   if (isPicture(b) && (!comparing || isPicture(a))) return 'canvas';
@@ -45,6 +50,12 @@ function Body({ view }: { readonly view: View }): React.ReactNode {
   const { a, b, comparing, failed } = view;
   const way = wayOf(view);
   if (way === 'canvas') return <CanvasView />;
+  if (way === 'space')
+    return (
+      <Suspense fallback={null}>
+        <SpaceView />
+      </Suspense>
+    );
   if (way === 'text') return <TextView />;
   if (way === 'bytes') return <BytesView />;
   if (failed) return null;

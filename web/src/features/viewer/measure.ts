@@ -24,8 +24,9 @@ export function measured(points: readonly Spot[]): Measured {
   return { last, whole, area: points.length > 2 ? Math.abs(twice) / 2 : 0 };
 }
 
-const number = (n: number): string =>
-  n >= 1000 ? n.toLocaleString('en', { maximumFractionDigits: 1 }) : String(Number(n.toPrecision(5)));
+/** Of a length or an area, to five digits. */
+export const sayLength = (n: number): string =>
+  Math.abs(n) >= 1000 ? n.toLocaleString('en', { maximumFractionDigits: 1 }) : String(Number(n.toPrecision(5)));
 
 /**
  * "1,250.5 mm", and with three points and more the sum and the area. `millimetres`: of one design unit, where the
@@ -35,12 +36,12 @@ export function sayMeasured(points: readonly Spot[], unit: string, millimetres: 
   const factor = millimetres ?? 1;
   const name = millimetres === undefined ? unit : 'mm';
   const m = measured(points);
-  const one = `${number(m.last * factor)} ${name}`.trim();
+  const one = `${sayLength(m.last * factor)} ${name}`.trim();
   if (points.length < 3) return one;
   const area = m.area * factor * factor;
   return (
-    `${one}, in all ${number(m.whole * factor)} ${name}`.trim() +
-    `, area ${millimetres !== undefined && area >= 1e5 ? `${number(area / 1e6)} m²` : `${number(area)} ${name}²`}`
+    `${one}, in all ${sayLength(m.whole * factor)} ${name}`.trim() +
+    `, area ${millimetres !== undefined && area >= 1e5 ? `${sayLength(area / 1e6)} m²` : `${sayLength(area)} ${name}²`}`
   );
 }
 

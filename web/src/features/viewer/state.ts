@@ -20,6 +20,6 @@ export function useView(): View {
   const { comparing, b } = shown;
   const { detail, result, problem } = compared;
   const failed = comparing && problem !== undefined;
-  const seen = detail !== undefined && (detail.look.level === 'parts' || isPicture(b));
+  const seen = detail !== undefined && (detail.look.level === 'parts' || detail.look.level === 'solid' || isPicture(b));
   return { ...shown, ...compared, failed, waiting: comparing && !result && !failed && seen };
 }

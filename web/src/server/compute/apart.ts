@@ -26,6 +26,11 @@ export class Apart {
   private readonly waiting = new Map<number, Waiting>();
   private lastId = 0;
   private idle: NodeJS.Timeout | undefined;
+  private readonly idleTime: number;
+
+  constructor(idleTime = IDLE) {
+    this.idleTime = idleTime;
+  }
 
   async run<Name extends TaskName>(
     name: Name,
@@ -49,8 +54,14 @@ export class Apart {
       });
     } finally {
       gone?.removeEventListener('abort', cancel);
-      if (this.waiting.size === 0) this.idle = setTimeout(() => this.close(), IDLE).unref();
+      this.restSoon();
     }
+  }
+
+  /** One clock only: one that was forgotten would end the process in the middle of later work. */
+  private restSoon(): void {
+    clearTimeout(this.idle);
+    if (this.waiting.size === 0) this.idle = setTimeout(() => this.close(), this.idleTime).unref();
   }
 
   /** Of the process, while there is one. */

@@ -75,3 +75,14 @@ test('a process that was closed is started anew by the next task', async () => {
   expect(apart.processId).toBeUndefined();
   expect((await apart.run('look', { source: drawing() }, still)).parts).toBe(134);
 });
+
+test('two that end in the same moment leave no clock behind that ends the process under a later task', async () => {
+  const soon = new Apart(200);
+  const leaving = new AbortController();
+  const both = [drawing(), drawing()].map((source) => soon.run('look', { source }, { gone: leaving.signal }));
+  leaving.abort();
+  expect((await Promise.allSettled(both)).map(({ status }) => status)).toEqual(['rejected', 'rejected']);
+  // Starting the process alone takes longer than the clock.
+  expect((await soon.run('look', { source: drawing() }, still)).parts).toBe(134);
+  soon.close();
+});

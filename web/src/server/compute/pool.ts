@@ -4,6 +4,7 @@
  */
 import { config } from '../config.ts';
 import { personNow } from '../ledger/origin.ts';
+import { log } from '../log.ts';
 import { single } from '../single.ts';
 import { Apart } from './apart.ts';
 import { loaded, sizeOf, type Unloaded } from './task.ts';
@@ -31,7 +32,9 @@ export async function runTask<Name extends TaskName>(
   if (groupOf(name) !== 'look')
     return runInThread(name, await loaded<InputOf<Name>>(given), { ...options, gone: undefined });
   const gone = goneNow();
+  const asked = performance.now();
   const end = await turns().take(personNow() ?? SERVER, sizeOf(given), gone);
+  const begun = performance.now();
   try {
     const input = await loaded<InputOf<Name>>(given);
     return config.computesApart
@@ -39,7 +42,17 @@ export async function runTask<Name extends TaskName>(
       : await runInThread(name, input, { ...options, gone });
   } finally {
     end();
+    tellIfLong(name, begun - asked, performance.now() - begun);
   }
+}
+
+/** Milliseconds that whoever waits for a result notices. */
+const LONG = 10_000;
+
+/** For whoever has to find out what made people wait. */
+function tellIfLong(task: TaskName, waited: number, took: number): void {
+  if (waited + took < LONG) return;
+  log.warn({ task, waited: Math.round(waited), took: Math.round(took) }, 'a computation made somebody wait');
 }
 
 const turns = (): Turns =>

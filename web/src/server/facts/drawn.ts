@@ -1,4 +1,5 @@
 /** Pictures and pages that are made for browsers. */
+import type { FlatFormat } from '@ovrel/core/contract';
 import type { Box } from '@ovrel/core';
 import { runTask } from '../compute/pool.ts';
 import { maybeBytes } from './codec.ts';
@@ -58,6 +59,14 @@ const scene: Drawn = {
   compute: async ({ subject, page: k }) => buffer(await runTask('scene', { source: sourceOf(subject), page: k })),
 };
 
+const space: Fact<Subject, Buffer | undefined> = {
+  name: 'space',
+  version: 1,
+  placeOf: (subject) => ({ contentId: subject.content_id, detail: endingOf(subject) }),
+  codec: maybeBytes,
+  compute: async (subject) => buffer(await runTask('space', { source: sourceOf(subject) })),
+};
+
 /** Undefined where it cannot be drawn, or took too long this time. */
 const orNothing = async <Key>(
   fact: Fact<Key, Buffer | undefined>,
@@ -84,6 +93,25 @@ export const openRasterOf = (subject: Subject): Promise<Buffer | undefined> => o
 /** A page as arrays for a graphics processor, gzipped. */
 export const sceneBytesOf = (subject: Subject, index: number): Promise<Buffer | undefined> =>
   orNothing(scene, { subject, page: index }, subject);
+
+/** A model as arrays for a graphics processor, gzipped. */
+export const spaceBytesOf = (subject: Subject): Promise<Buffer | undefined> => orNothing(space, subject, subject);
+
+export interface Flat {
+  readonly view: number;
+  readonly cut?: number | undefined;
+  readonly format: FlatFormat;
+}
+
+/** A model drawn flat, as a drawing. It is made faster than it would be kept. */
+export async function flatOf(subject: Subject, { view, cut, format }: Flat): Promise<Buffer | undefined> {
+  if (!isReadable(subject)) return undefined;
+  const input = { source: sourceOf(subject), view, format, ...(cut === undefined ? {} : { cut }) };
+  return unlessTooHeavy(runTask('flat', input).then(buffer), () => undefined);
+}
+
+export const flatViewsOf = async (subject: Subject): Promise<readonly string[]> =>
+  isReadable(subject) ? unlessTooHeavy(runTask('flatViews', { source: sourceOf(subject) }), () => []) : [];
 
 /** Part of a page of a document, as PNG. These are too many to be kept. */
 export async function partOf(subject: Subject, index: number, box: Box, side: number): Promise<Buffer | undefined> {

@@ -8,7 +8,7 @@ import { endingOf, headOf, isReadable, looksInto, sourceOf, type Subject } from 
 
 const look: Fact<Subject, Look> = {
   name: 'look',
-  version: 1,
+  version: 3,
   placeOf: (subject) => ({ contentId: subject.content_id, detail: endingOf(subject) }),
   codec: jsonOf(lookSchema),
   compute: async (subject) =>

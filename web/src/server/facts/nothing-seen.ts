@@ -16,6 +16,7 @@ export const nothingSeen: Omit<Look, 'format' | 'formatTitle' | 'problem'> = {
   lines: 0,
   kinds: {},
   picture: null,
+  solid: null,
   layers: [],
   titleBlocks: [],
   notes: [],

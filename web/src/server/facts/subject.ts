@@ -1,5 +1,5 @@
 /** Contents that facts are about. */
-import { cardOf, extensionOf, HEAD_BYTES, isDrawable } from '@ovrel/core';
+import { cardOf, extensionOf, HEAD_BYTES, isDrawable, readKinds } from '@ovrel/core';
 import { ToLoad, type Source } from '../compute/task.ts';
 import { config } from '../config.ts';
 import { readContent, readWhole } from '../store/reader.ts';
@@ -32,7 +32,7 @@ export const isReadable = (...subjects: readonly Subject[]): boolean =>
 
 /** Contents that have parts or lines. */
 export const hasReader = ({ format }: Subject): boolean =>
-  cardOf(format)?.kinds.some((kind) => kind === 'drawing' || kind === 'text') ?? false;
+  cardOf(format)?.kinds.some((kind) => readKinds.has(kind)) ?? false;
 
 /** Contents that a comparison looks into. */
 export const looksInto = (subject: Subject): boolean => hasReader(subject) || hasPicture(subject);

@@ -14,7 +14,7 @@ interface Key {
 
 const thumbnail: Fact<Key, Buffer | undefined> = {
   name: 'thumbnail',
-  version: 1,
+  version: 3,
   placeOf: ({ subject, side }) => ({ contentId: subject.content_id, detail: String(side) }),
   codec: maybeBytes,
   async compute({ subject, side }) {

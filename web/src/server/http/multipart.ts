@@ -98,10 +98,10 @@ async function* filesOf(
   only: boolean,
 ): AsyncGenerator<Incoming, void> {
   try {
-    for await (const [, stream, { filename }] of coming) {
+    for await (const [, stream, { filename, mimeType }] of coming) {
       // Whoever reads the bytes hears of the failure; without a listener it would end the process.
       stream.on('error', () => undefined);
-      yield { name: filename ?? 'unnamed', bytes: whole(stream, ended, only) };
+      yield { name: filename ?? 'unnamed', type: mimeType, bytes: whole(stream, ended, only) };
     }
   } catch {
     // The form's own end says what broke.

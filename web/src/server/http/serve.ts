@@ -2,6 +2,7 @@
 import type { z } from 'zod';
 import type { Person } from '../../contract/api.ts';
 import type { Ids, Operation } from '../../contract/operation.ts';
+import { allMeant, meant } from '../sending/stand-in.ts';
 import type { Incoming } from '../versions/checkin.ts';
 import { asking, body, checked, json, open, personally, query, route, type Call, type Route } from './handler.ts';
 import { withUpload, withUploads } from './multipart.ts';
@@ -42,7 +43,7 @@ export const serveUpload = <O extends Operation>(
 ): Route =>
   route((by, call) =>
     withUpload(call.request, async (fields, file) =>
-      respond(operation, await work(by, await given(operation, call), fieldsOf(operation, fields), file)),
+      respond(operation, await work(by, await given(operation, call), fieldsOf(operation, fields), meant(by, file))),
     ),
   );
 
@@ -53,7 +54,10 @@ export const serveUploads = <O extends Operation>(
 ): Route =>
   route((by, call) =>
     withUploads(call.request, async (fields, files) =>
-      respond(operation, await work(by, await given(operation, call), fieldsOf(operation, fields), files)),
+      respond(
+        operation,
+        await work(by, await given(operation, call), fieldsOf(operation, fields), allMeant(by, files)),
+      ),
     ),
   );
 

@@ -11,6 +11,7 @@
 import { setTimeout as sleep } from 'node:timers/promises';
 import { db, many, one, transaction, type Client } from '../db/pool.ts';
 import { config } from '../config.ts';
+import { dropOldUploads } from '../sending/rows.ts';
 import { bucketOf, STORE } from './copy.ts';
 import { holdAlone } from './locks.ts';
 import { unpackManifest } from './manifest.ts';
@@ -19,6 +20,8 @@ const BATCH = 200;
 /** Chunk numbers that are marked in one pass: a bit each, so 16 MB. */
 const SPAN = 128 * 1024 * 1024;
 const PAGE = 500;
+/** What was sent in parts is kept for so long after its last part. */
+const UPLOAD_HOURS = 24;
 /** How long uploads under way are waited for, in milliseconds. */
 const WAIT = 15_000;
 
@@ -36,6 +39,7 @@ export async function collect(
   graceMinutes = config.graceMinutes,
   wait = WAIT,
 ): Promise<Collected> {
+  await dropOldUploads(db(), UPLOAD_HOURS);
   const contents = await collectContents(graceMinutes);
   const start = await transaction(async (client) => {
     await holdAlone(client);

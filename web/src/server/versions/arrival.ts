@@ -10,6 +10,8 @@ import { ContentWriter, type StoredContent } from '../store/writer.ts';
 export interface Incoming {
   /** As the sender calls the file. */
   readonly name: string;
+  /** The media type that its sender gave it. */
+  readonly type?: string;
   readonly bytes: AsyncIterable<Uint8Array>;
 }
 
@@ -77,7 +79,7 @@ export async function storeArrived(client: Client, { format, spool }: Arrived): 
   return writer.finish(format);
 }
 
-const tooLarge = (limit: number): Problem =>
+export const tooLarge = (limit: number): Problem =>
   new Problem(
     413,
     'too-large',

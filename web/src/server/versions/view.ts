@@ -1,4 +1,5 @@
 /** Versions as pictures for the viewer. What a file carries (scripts, references) is switched off by policy. */
+import { flatTypes } from '@ovrel/core/contract';
 import { cardOf, detect, ENGINE, HEAD_BYTES, type Card } from '@ovrel/core';
 import type { z } from 'zod';
 import type { Person, viewQuerySchema } from '../../contract/api.ts';
@@ -10,6 +11,10 @@ import {
   pageOf,
   partOf,
   sceneBytesOf,
+  flatOf,
+  flatViewsOf,
+  spaceBytesOf,
+  type Flat,
   seenPageOf,
 } from '../facts/drawn.ts';
 import type { ThumbnailSide } from '../facts/thumbnail.ts';
@@ -51,7 +56,8 @@ export async function viewOf(
   const row = await versionRow(versionId);
   const card = cardOf(row.format);
   if (query.as === 'document') return savedAs(row, await asPdf(row));
-  if (card?.show === 'parts') return drawnView(row, query, ifNoneMatch);
+  // As it is compared with something of another kind, it is as large as it was then.
+  if (card?.show === 'parts' && !query.drawn) return drawnView(row, query, ifNoneMatch);
   if (query.as) return asFile(row);
   const made = madeFor(row, card, query);
   if (made) return pngView(row, ifNoneMatch, made);
@@ -182,6 +188,37 @@ export async function sceneResponse(by: Person, versionId: string, page: number,
       (await lookAt(row)).problem ?? `This version has no page ${page + 1} that can be drawn from its parts.`,
     );
   return new Response(Uint8Array.from(packed), { headers: safe('application/gzip', etag) });
+}
+
+/** A model as arrays for a graphics processor (core/src/kinds/solid/packed.ts), gzipped as a whole. */
+export async function spaceResponse(by: Person, versionId: string, request: Request): Promise<Response> {
+  await permitVersion(by, versionId);
+  const row = await versionRow(versionId);
+  const etag = `"space-${ENGINE.replace('/', '-')}-${row.hash.toString('hex')}"`;
+  if (request.headers.get('if-none-match') === etag) return new Response(null, { status: 304, headers: { etag } });
+  const packed = await spaceBytesOf(row);
+  if (!packed) throw noPicture((await lookAt(row)).problem ?? 'This version is no model that can be shown in space.');
+  return new Response(Uint8Array.from(packed), { headers: safe('application/gzip', etag) });
+}
+
+/** A model drawn flat, to be saved. */
+export async function flatResponse(by: Person, versionId: string, asked: Flat): Promise<Response> {
+  await permitVersion(by, versionId);
+  const drawn = await flatOf(await versionRow(versionId), asked);
+  if (!drawn?.length) throw noPicture('Nothing of this version can be drawn so.');
+  return new Response(Uint8Array.from(drawn), {
+    headers: {
+      'content-type': flatTypes[asked.format],
+      'content-disposition': 'attachment',
+      'x-content-type-options': 'nosniff',
+      'cache-control': 'no-store',
+    },
+  });
+}
+
+export async function flatViews(by: Person, versionId: string): Promise<{ views: string[] }> {
+  await permitVersion(by, versionId);
+  return { views: [...(await flatViewsOf(await versionRow(versionId)))] };
 }
 
 /** The content with its root tag replaced. */

@@ -1,8 +1,9 @@
 /** Parts that came or went: with their layer, copies of one thing, in one place, or here and there. */
 import type { ChangeDraft } from '../../../causes/draft.ts';
+import type { OnLayers } from '../../../causes/sayings/drawing.ts';
 import { diagonal, gap, unite, type Box } from '../../../geometry/box.ts';
 import { grouped, type DrawingEvidence, type Explanation, type Facet, type Open } from './open.ts';
-import { thoseOf } from './words.ts';
+import { calledOf, thoseOf } from './words.ts';
 
 type Verb = 'added' | 'removed';
 
@@ -30,7 +31,13 @@ function withLayers(e: DrawingEvidence, all: readonly Facet[], verb: Verb): Expl
   const known = new Set([...(other.layers ?? []).map((l) => l.name), ...other.parts.map((p) => p.category)]);
   return grouped(all, ([k]) => (e.changes[k] as ChangeDraft).part.category).flatMap(([name, group]): Explanation[] =>
     name && !known.has(name) && group.length > 1
-      ? [{ kind: verb, saying: { code: 'layer-came', values: { name, verb, parts: group.length } }, facets: group }]
+      ? [
+          {
+            kind: verb,
+            saying: { code: 'layer-came', values: { name, verb, parts: group.length, ...calledOf(e) } },
+            facets: group,
+          },
+        ]
       : [],
   );
 }
@@ -83,9 +90,9 @@ function groupCame(e: DrawingEvidence, group: readonly Facet[], verb: Verb): Say
   };
 }
 
-function layersOf(e: DrawingEvidence, group: readonly Facet[]): { count: number; name: string } {
+function layersOf(e: DrawingEvidence, group: readonly Facet[]): OnLayers {
   const layers = new Set(group.map(([k]) => (e.changes[k] as ChangeDraft).part.category));
-  return { count: layers.size, name: [...layers][0] ?? '' };
+  return { count: layers.size, name: [...layers][0] ?? '', ...calledOf(e) };
 }
 
 /** Equal for copies of one thing. */

@@ -1,7 +1,7 @@
 /** Layers: renamed, another look, hidden, and parts that went from one to another. */
 import type { Layer, Scalar } from '../../../model/design.ts';
 import { grouped, type Explanation, type Facet, type Open } from './open.ts';
-import { changesOf, thoseOf } from './words.ts';
+import { calledOf, changesOf, thoseOf } from './words.ts';
 
 export function layerCauses(open: Open): Explanation[] {
   const layers = new Layers(open);
@@ -64,7 +64,12 @@ class Layers {
       const own = puttings.filter((one) => one.to === to);
       if (own.length < SEVERAL || to === '') return own.map(({ explanation }) => explanation);
       const facets = own.flatMap(({ explanation }) => explanation.facets);
-      const values = { who: thoseOf(this.open.evidence, facets), from: own.map(({ from }) => from), to };
+      const values = {
+        who: thoseOf(this.open.evidence, facets),
+        from: own.map(({ from }) => from),
+        to,
+        ...calledOf(this.open.evidence),
+      };
       return [{ kind: 'relayered', saying: { code: 'put-on-one-layer', values }, facets }];
     });
   }
@@ -93,7 +98,7 @@ class Layers {
       return sayProp(before, w.property) === w.from && sayProp(after, w.property) === w.to;
     });
     const facets = [...group, ...taken];
-    const values = { who: thoseOf(this.open.evidence, facets), from, to };
+    const values = { who: thoseOf(this.open.evidence, facets), from, to, ...calledOf(this.open.evidence) };
     return { kind: 'relayered', saying: { code: 'put-on-layer', values }, facets };
   }
 

@@ -1,6 +1,8 @@
 /** Parts that went together: one rigid motion, one scaling, one stretch. */
 import type { Difference } from '../../../contract/comparison.ts';
 import type { Motion } from '../../../match/motion.ts';
+import type { Point3 } from '../../../mesh/mesh.ts';
+import { placePoint, type Placing } from '../../../mesh/placing.ts';
 import { grouped, type DrawingEvidence, type Explanation, type Facet, type Open } from './open.ts';
 import { changesOf, pointOf, shiftOf, thoseOf } from './words.ts';
 
@@ -61,7 +63,14 @@ function sayMotion(
   const common = { who: thoseOf(e, rest), stretched: changesOf(along).size };
   if (motion.mirrored) return { code: 'moved', values: { ...common, how: 'mirrored' } };
   if (Math.abs(motion.turn) < 0.01)
-    return { code: 'moved', values: { ...common, how: 'moved', by: shiftOf(e, motion.dx, motion.dy) } };
+    return {
+      code: 'moved',
+      values: { ...common, how: 'moved', by: shiftOf(e, motion.dx, motion.dy, motion.space?.dz) },
+    };
+  if (motion.space) {
+    const turn = Math.round(motion.turn * 1000) / 1000;
+    return { code: 'moved', values: { ...common, how: 'turned', turn, axis: motion.space.axis } };
+  }
   const up = e.b.yUp ? -1 : 1;
   const turn = Math.round(up * motion.turn * 1000) / 1000;
   const centre = fixedPoint(motion);
@@ -147,7 +156,8 @@ function scalings(open: Open): Explanation[] {
 }
 
 /** The point that a turn or a scaling leaves where it is: β / (1 − α). */
-function fixedPoint({ re, im, x, y, mirrored }: Motion): readonly [number, number] | undefined {
+function fixedPoint({ re, im, x, y, mirrored, space }: Motion): readonly [number, number] | undefined {
+  if (space) return undefined;
   const ar = 1 - re;
   const ai = -im;
   const norm = ar * ar + ai * ai;
@@ -168,7 +178,8 @@ const near = (e: DrawingEvidence, stretch: readonly [number, number] | undefined
  */
 function motionKey(e: DrawingEvidence, m: Motion): string {
   const turned = Math.abs(m.turn) >= 0.01 || m.mirrored || isScaling(m);
-  if (!turned) return `shift ${shiftKey(e, [m.dx, m.dy])}`;
+  if (!turned) return `shift ${shiftKey(e, [m.dx, m.dy])} ${Math.round((m.space?.dz ?? 0) / (8 * e.tolerance))}`;
+  if (m.space) return placingKey(e, m, m.space.placing);
   const box = e.b.pages[0]?.box ?? [0, 0, 0, 0];
   const cx = (box[0] + box[2]) / 2;
   const cy = ((box[1] + box[3]) / 2) * (m.mirrored ? -1 : 1);
@@ -176,6 +187,33 @@ function motionKey(e: DrawingEvidence, m: Motion): string {
   const py = m.im * cx + m.re * cy + m.y;
   const grain = Math.max(box[2] - box[0], box[3] - box[1]) * 2e-4 + 64 * e.tolerance;
   return `turn ${m.mirrored ? 'mirrored' : ''} ${m.turn.toFixed(1)} ${m.scale.toFixed(4)} ${Math.round(px / grain)} ${Math.round(py / grain)}`;
+}
+
+/** Corners of the model, which tell motions in space apart. */
+function cornersOf(e: DrawingEvidence): Point3[] {
+  const [x0, y0, x1, y1] = e.b.pages[0]?.box ?? [0, 0, 0, 0];
+  const rise = Math.max(x1 - x0, y1 - y0);
+  return [
+    [x0, y0, 0],
+    [x1, y1, 0],
+    [x0, y1, rise],
+  ];
+}
+
+function placingKey(e: DrawingEvidence, m: Motion, placing: Placing): string {
+  const [corner = [0, 0, 0], other = [0, 0, 0]] = cornersOf(e);
+  const grain = Math.hypot(other[0] - corner[0], other[1] - corner[1]) * 2e-4 + 64 * e.tolerance;
+  const landed = cornersOf(e).flatMap((point) => placePoint(placing, point));
+  return `placed ${m.mirrored ? 'mirrored' : ''} ${landed.map((value) => Math.round(value / grain)).join(' ')}`;
+}
+
+function samePlacing(e: DrawingEvidence, p: Placing, q: Placing): boolean {
+  const [corner = [0, 0, 0], other = [0, 0, 0]] = cornersOf(e);
+  const reach = Math.hypot(other[0] - corner[0], other[1] - corner[1]) * 1e-3 + 100 * e.tolerance;
+  return cornersOf(e).every((point) => {
+    const [from, to] = [placePoint(p, point), placePoint(q, point)];
+    return Math.hypot(from[0] - to[0], from[1] - to[1], from[2] - to[2]) <= reach;
+  });
 }
 
 /** Groups whose keys differ only by rounding are one. */
@@ -195,8 +233,12 @@ function same(e: DrawingEvidence, p: Motion, q: Motion): boolean {
   const turned = Math.abs(p.turn) >= 0.01 || p.mirrored || isScaling(p);
   if (!turned)
     return (
-      Math.abs(q.turn) < 0.01 && Math.abs(p.dx - q.dx) <= 6 * e.tolerance && Math.abs(p.dy - q.dy) <= 6 * e.tolerance
+      Math.abs(q.turn) < 0.01 &&
+      Math.abs(p.dx - q.dx) <= 6 * e.tolerance &&
+      Math.abs(p.dy - q.dy) <= 6 * e.tolerance &&
+      Math.abs((p.space?.dz ?? 0) - (q.space?.dz ?? 0)) <= 6 * e.tolerance
     );
+  if (p.space && q.space) return samePlacing(e, p.space.placing, q.space.placing);
   const box = e.b.pages[0]?.box ?? [0, 0, 0, 0];
   const size = Math.max(box[2] - box[0], box[3] - box[1]);
   const at = (m: Motion, x: number, y: number): [number, number] => [

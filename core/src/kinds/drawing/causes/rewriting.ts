@@ -1,6 +1,7 @@
 /** What changed in the file and not to the eye: numbering, order, another way to write the same. */
 import type { Saying } from '../../../causes/say.ts';
-import { grouped, type DrawingEvidence, type Explanation, type Open } from './open.ts';
+import { grouped, type DrawingEvidence, type Explanation, type Facet, type Open } from './open.ts';
+import { calledOf, changesOf, thoseOf } from './words.ts';
 
 export function rewriting(open: Open): Explanation[] {
   return [...regroupings(open), ...rewritten(open), ...numbering(open), ...order(open)];
@@ -72,6 +73,13 @@ function rewritten(open: Open): Explanation[] {
   return grouped(facets, ([k, d]) => `${e.changes[k]?.what[d]?.from}\n${e.changes[k]?.what[d]?.to}`).map(
     ([key, group]): Explanation => {
       const [from = '', to = ''] = key.split('\n');
+      // What an element of a building is called says what it is.
+      if (calledOf(e).called)
+        return {
+          kind: 'property',
+          saying: { code: 'classified', values: { who: thoseOf(e, group), from } },
+          facets: [...group, ...categoriesOf(open, group)],
+        };
       return {
         kind: 'rewritten',
         saying: { code: 'rewritten', values: { count: group.length, from, to } },
@@ -79,6 +87,12 @@ function rewritten(open: Open): Explanation[] {
       };
     },
   );
+}
+
+/** With its class an element goes to another discipline. */
+function categoriesOf(open: Open, group: readonly Facet[]): Facet[] {
+  const of = changesOf(group);
+  return open.facets((_, w, k) => w?.aspect === 'layer' && of.has(k));
 }
 
 /** It matters least of all. */

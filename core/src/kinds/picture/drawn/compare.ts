@@ -15,6 +15,8 @@ import { comparePictures, type ComparedPictures } from '../compare.ts';
 import { packMap } from '../difference/packed-map.ts';
 import { outlinesOfPictures } from '../outlines.ts';
 import { PICTURE_PAGE } from '../places/places.ts';
+import { FLAT } from '../../solid/flat/format.ts';
+import { laidByPlaces } from './laid.ts';
 import { DRAWN_SIDE } from './pages.ts';
 import { samePages } from './same-pages.ts';
 import { strokesBetween } from './strokes.ts';
@@ -76,10 +78,20 @@ function comparedAsSeen(a: DrawnSide, b: DrawnSide, worded: boolean): ComparedPi
     worded ? [...a.lines.map((l) => boxAround(l.box, m)), ...b.lines.map((l) => l.box)].map(around) : [];
   const scanned = !a.seen.model.drawnFrom || !b.seen.model.drawnFrom;
   return comparePictures(a.picture, b.picture, {
+    alignment: isFlat(a) || isFlat(b) ? laidByPlaces(laidSide(a), laidSide(b)) : undefined,
     difference: (seen, other, covered, m) =>
       strokesBetween(seen, other, covered, { reach: REACH, beside: beside(m), scanned }),
   });
 }
+
+/** A model that was drawn flat has lines and nothing else, too little for looking from afar. */
+const isFlat = ({ seen }: DrawnSide): boolean => seen.model.drawnFrom?.format === FLAT;
+
+const laidSide = ({ seen, page, picture }: DrawnSide): Parameters<typeof laidByPlaces>[0] => ({
+  bitmap: picture.bitmap,
+  design: seen.model.drawnFrom,
+  page,
+});
 
 /** Only what both pages show can be compared. */
 function comparedWords(a: DrawnSide, b: DrawnSide, matrix: Matrix): ComparedWords {

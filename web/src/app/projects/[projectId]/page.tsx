@@ -5,17 +5,18 @@ import { orNotFound } from '../../../server/http/visitor.ts';
 import { accessHere } from '../../../server/people/access.ts';
 import { contentsOf } from '../../../server/projects/service.ts';
 import { visited } from '../../visited.tsx';
+import { said } from '../../said.ts';
 
 export const metadata: Metadata = { title: 'Project' };
 
 interface Props {
   params: Promise<{ projectId: string }>;
-  searchParams: Promise<{ folder?: string }>;
+  searchParams: Promise<{ folder?: string | string[] }>;
 }
 
 export default visited(async (person, { params, searchParams }: Props) => {
   const { projectId } = await params;
-  const { folder } = await searchParams;
+  const folder = said((await searchParams).folder);
   const contents = await orNotFound(projectId, () =>
     folder ? orNotFound(folder, () => contentsOf(person, projectId, folder)) : contentsOf(person, projectId, null),
   );

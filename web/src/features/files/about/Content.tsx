@@ -14,7 +14,9 @@ export function Content(): React.ReactNode {
   const look = useCompared().detail?.look;
   const rows: readonly Row[] = [
     ['Kind', look?.formatTitle ?? b.format ?? 'unknown kind'],
-    ...(look ? [...extent(look), ...pictureRows(look), ...pageRows(look), ...originRows(look)] : []),
+    ...(look
+      ? [...extent(look), ...pictureRows(look), ...pageRows(look), ...solidRows(look), ...originRows(look)]
+      : []),
     ['Size', `${b.size.toLocaleString('en')} bytes`],
   ];
   return (
@@ -37,7 +39,7 @@ export function Content(): React.ReactNode {
 }
 
 function extent({ level, parts, lines }: Look): Row[] {
-  if (level === 'parts') return [['Parts', parts.toLocaleString('en')]];
+  if (level === 'parts' || level === 'solid') return [['Parts', parts.toLocaleString('en')]];
   if (level === 'text') return [['Lines', lines.toLocaleString('en')]];
   return [];
 }
@@ -49,6 +51,23 @@ function pictureRows({ picture }: Look): Row[] {
     ['Pixels', `${width} × ${height} px, ${depth} bits a channel${transparent ? ', transparent' : ''}`],
     ['Resolution', density ? `${Math.round(density * 10) / 10} dpi` : 'not given'],
     ['Colours', `${colours}, profile ${profile ?? 'none'}`],
+  ];
+}
+
+function solidRows({ solid, units }: Look): Row[] {
+  if (!solid) return [];
+  const unit = units ? ` ${units}` : '';
+  const say = (value: number, cube = ''): string =>
+    `${Number(value.toPrecision(4)).toLocaleString('en')}${unit}${unit && cube}`;
+  const holes = [
+    ...(solid.open > 0 ? [`${solid.open.toLocaleString('en')} open edges`] : []),
+    ...(solid.flipped > 0 ? [`${solid.flipped.toLocaleString('en')} edges inside out`] : []),
+  ];
+  return [
+    ['Extent', `${solid.size.map((length) => Number(length.toPrecision(5)).toLocaleString('en')).join(' × ')}${unit}`],
+    ['Volume', solid.closed ? say(Math.abs(solid.volume), '³') : 'unknown: it is not closed'],
+    ['Surface', `${say(solid.area, '²')}, ${solid.triangles.toLocaleString('en')} triangles`],
+    ['Closed', solid.closed ? 'yes' : `no: ${holes.join(', ') || 'edges of more than two faces'}`],
   ];
 }
 

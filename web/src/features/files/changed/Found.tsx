@@ -7,6 +7,7 @@ import { useShown } from '../state/shown.tsx';
 import { hasLayers } from './has-layers.ts';
 
 const levelNames = {
+  solid: 'part by part and surface by surface',
   parts: 'part by part',
   pixels: 'pixel by pixel',
   text: 'line by line',

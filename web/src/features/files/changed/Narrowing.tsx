@@ -9,7 +9,7 @@ import { useCompared } from '../state/compared.tsx';
 import { hasLayers } from './has-layers.ts';
 
 function headingOf(comparison: Comparison): string | undefined {
-  if (comparison.level === 'parts') return 'Part by part';
+  if (comparison.level === 'parts' || comparison.level === 'solid') return 'Part by part';
   if (comparison.level !== 'pixels') return undefined;
   return hasLayers(comparison) ? 'Layers and places' : 'Place by place';
 }

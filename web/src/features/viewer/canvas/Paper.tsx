@@ -9,6 +9,7 @@ import { Layers } from '../Layers.tsx';
 import { LayerTree } from '../LayerTree.tsx';
 import { lookNames } from '../looks.ts';
 import { Loupe } from '../Loupe.tsx';
+import { SideTags } from '../SideTags.tsx';
 import { AreaPen } from './AreaPen.tsx';
 import { useCanvas, type CanvasState } from './canvas-state.tsx';
 import { Curtain } from './Curtain.tsx';
@@ -110,29 +111,13 @@ function useClick(): (x: number, y: number) => void {
   };
 }
 
-/** Which version is seen where. */
+/** Which version is seen where, and what is simplified. */
 function Tags(): React.ReactNode {
   const { view, tools, head } = useCanvas();
-  const { a, b, comparing, look, waiting } = view;
-  const sayA = `A v${a.number}`;
-  const sayB = `B v${b.number}`;
-  const reduced = head && (head.reduced ?? (cardOfVersion(b)?.crowd ? SIMPLIFIED : undefined));
+  const reduced = head && (head.reduced ?? (cardOfVersion(view.b)?.crowd ? SIMPLIFIED : undefined));
   return (
     <>
-      {comparing && (look === 'side' || look === 'curtain') && (
-        <>
-          <span className="ov-tag is-a">{sayA}</span>
-          <span className={look === 'side' ? 'ov-tag is-b is-mid' : 'ov-tag is-b'}>{sayB}</span>
-        </>
-      )}
-      {comparing && look === 'blink' && (
-        <span className={`ov-tag ${tools.blinkA ? 'is-a' : 'is-b'}`}>{tools.blinkA ? sayA : sayB}</span>
-      )}
-      {waiting && (
-        <span className="ov-tag is-b" role="status">
-          Comparing v{a.number} with v{b.number} …
-        </span>
-      )}
+      <SideTags view={view} blinkA={tools.blinkA} />
       {reduced && <span className="ov-tag is-low">{reduced}</span>}
     </>
   );

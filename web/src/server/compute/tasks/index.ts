@@ -8,6 +8,7 @@ import { deflate } from './deflate.ts';
 import { difference } from './difference.ts';
 import { drawing } from './drawing.ts';
 import { film } from './film.ts';
+import { flat, flatViews } from './flat.ts';
 import { follow } from './follow.ts';
 import { layer } from './layer.ts';
 import { locate } from './locate.ts';
@@ -22,6 +23,7 @@ import { scene } from './scene.ts';
 import { seen } from './seen.ts';
 import { signature } from './signature.ts';
 import { sketch } from './sketch.ts';
+import { space } from './space.ts';
 import { steps } from './steps.ts';
 import { thumbnail } from './thumbnail.ts';
 import { unlock } from './unlock.ts';
@@ -38,6 +40,8 @@ export const tasks = {
   difference,
   drawing,
   film,
+  flat,
+  flatViews,
   follow,
   layer,
   locate,
@@ -52,6 +56,7 @@ export const tasks = {
   seen,
   signature,
   sketch,
+  space,
   steps,
   thumbnail,
   unlock,

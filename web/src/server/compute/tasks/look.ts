@@ -6,10 +6,12 @@ import {
   orUnreadable,
   pageName,
   ReadError,
+  solidFacts,
   titleBlocks,
   kindOf,
   type Content,
   type PictureFacts,
+  type Solid,
 } from '@ovrel/core';
 import type { Look } from '../../../contract/look.ts';
 import { nothingSeen } from '../../facts/nothing-seen.ts';
@@ -36,6 +38,7 @@ function lookAtParts(content: Content): Look {
     notes: [...(design?.notes ?? [])],
   };
   if (!design) return common;
+  if (kinds[0] === 'solid') return lookAtSolid(common, design as Solid);
   if (kinds[0] !== 'drawing') return { ...common, lines: design.parts.length };
   const [page] = design.pages;
   const blocks = titleBlocks(design);
@@ -52,6 +55,21 @@ function lookAtParts(content: Content): Look {
     kinds: tally(design.parts.map((p) => p.kind)),
     titleBlocks: blocks.flatMap((fields, k) => (fields ? [{ page: design.pages[k]?.name ?? '', fields }] : [])),
     viewTag: (page && format?.showTag?.(bytes, page.box)) ?? null,
+  };
+}
+
+function lookAtSolid(common: Look, solid: Solid): Look {
+  const { origin, parts, pages } = solid;
+  const facts = solidFacts(solid);
+  return {
+    ...common,
+    program: origin.program ?? null,
+    units: origin.units ?? null,
+    formatVersion: origin.formatVersion ?? null,
+    pages: pages.map((p) => p.name),
+    parts: parts.length,
+    kinds: tally(parts.map((p) => p.kind)),
+    solid: facts ? { ...facts, size: [...facts.size] } : null,
   };
 }
 

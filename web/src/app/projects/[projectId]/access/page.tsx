@@ -4,17 +4,18 @@ import { orNotFound } from '../../../../server/http/visitor.ts';
 import { listAccess } from '../../../../server/people/granting.ts';
 import { getProject } from '../../../../server/projects/service.ts';
 import { visited } from '../../../visited.tsx';
+import { said } from '../../../said.ts';
 
 export const metadata = { title: 'Access' };
 
 interface Props {
   params: Promise<{ projectId: string }>;
-  searchParams: Promise<{ folder?: string }>;
+  searchParams: Promise<{ folder?: string | string[] }>;
 }
 
 export default visited(async (person, { params, searchParams }: Props) => {
   const { projectId } = await params;
-  const folder = (await searchParams).folder ?? null;
+  const folder = said((await searchParams).folder) ?? null;
   const project = await orNotFound(projectId, () => getProject(person, projectId));
   const list = await orNotFound(folder ?? projectId, () => listAccess(person, { projectId, folderId: folder }));
   return (

@@ -6,19 +6,21 @@ import { may } from '../../../../server/people/permissions.ts';
 import { accessHere } from '../../../../server/people/access.ts';
 import { getProject } from '../../../../server/projects/service.ts';
 import { visited } from '../../../visited.tsx';
+import { said } from '../../../said.ts';
 
 export const metadata: Metadata = { title: 'As it was' };
 
 interface Props {
   params: Promise<{ projectId: string }>;
-  searchParams: Promise<{ at?: string; folder?: string }>;
+  searchParams: Promise<Record<'at' | 'folder', string | string[] | undefined>>;
 }
 
 export default visited(async (person, { params, searchParams }: Props) => {
   const { projectId } = await params;
-  const { at, folder } = await searchParams;
+  const asked = await searchParams;
+  const [at, folder] = [said(asked.at), said(asked.folder)];
   const project = await orNotFound(projectId, () => getProject(person, projectId));
-  const here = await accessHere(person, { projectId, folderId: folder ?? null });
+  const here = await orNotFound(folder ?? projectId, () => accessHere(person, { projectId, folderId: folder ?? null }));
   const where = [
     { name: 'Home', href: '/' },
     { name: project.name, href: `/projects/${projectId}` },

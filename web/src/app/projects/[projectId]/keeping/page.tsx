@@ -5,17 +5,18 @@ import { orNotFound } from '../../../../server/http/visitor.ts';
 import { accessHere } from '../../../../server/people/access.ts';
 import { foldersOf, getProject } from '../../../../server/projects/service.ts';
 import { visited } from '../../../visited.tsx';
+import { said } from '../../../said.ts';
 
 export const metadata: Metadata = { title: 'Keeping rules' };
 
 interface Props {
   params: Promise<{ projectId: string }>;
-  searchParams: Promise<{ folder?: string }>;
+  searchParams: Promise<{ folder?: string | string[] }>;
 }
 
 export default visited(async (person, { params, searchParams }: Props) => {
   const { projectId } = await params;
-  const { folder } = await searchParams;
+  const folder = said((await searchParams).folder);
   const project = await orNotFound(projectId, () => getProject(person, projectId));
   const [folders, here] = await Promise.all([
     foldersOf(person, projectId),

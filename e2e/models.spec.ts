@@ -1,0 +1,134 @@
+/** Models in space: seen, compared, gone through change by change, and looked at from where one wants. */
+import type { Page } from '@playwright/test';
+import { block, cylinder, stlOf } from '../core/src/mesh/testing.ts';
+import { causesOf, expect, post, signIn, test } from './support.ts';
+
+/** Three posts on a plate: the plate is thicker in the second version, a post was raised, and one came. */
+const plate = block([0, 0, 0], [200, 80, 8]);
+const posts = (up: number): ReturnType<typeof block>[] => [
+  cylinder([30, 40, 20], 6, 60, 24),
+  cylinder([90, 40, 20 + up], 8, 60, 24),
+];
+const first = stlOf(plate, ...posts(0));
+const second = stlOf(block([0, 0, 0], [200, 80, 9]), ...posts(15), cylinder([160, 40, 20], 7, 40, 24));
+
+async function modelFile(page: Page, ...versions: readonly Uint8Array[]): Promise<string> {
+  const project = await post<{ id: string }>(page, '/projects', { name: `Models ${Date.now()}` });
+  let id = '';
+  for (const bytes of versions) {
+    const file = { name: 'hinge.stl', mimeType: 'model/stl', buffer: Buffer.from(bytes) };
+    const path = id ? `/files/${id}/versions` : `/projects/${project.id}/files`;
+    const answer = await page.request.post(`/api/v1${path}`, { multipart: { note: '', file } });
+    expect(answer.status()).toBe(201);
+    if (!id) id = ((await answer.json()) as { file: { id: string } }).file.id;
+  }
+  return id;
+}
+
+const canvas = (page: Page) => page.locator('.ov-viewer canvas');
+const isDrawn = (page: Page): Promise<void> => expect(canvas(page)).toHaveAttribute('data-drawn', 'true');
+
+/** How many pixels of the canvas are of a colour, about. */
+const pixelsLike = (page: Page, [r, g, b]: readonly [number, number, number]): Promise<number> =>
+  canvas(page).evaluate(
+    (element, wanted) => {
+      const copy = document.createElement('canvas');
+      const { width, height } = element as HTMLCanvasElement;
+      [copy.width, copy.height] = [width, height];
+      const context = copy.getContext('2d')!;
+      context.drawImage(element as HTMLCanvasElement, 0, 0);
+      const { data } = context.getImageData(0, 0, width, height);
+      let found = 0;
+      for (let k = 0; k < data.length; k += 4) {
+        const off = wanted.map((value, c) => Math.abs(value - data[k + c]!));
+        if (Math.max(...off) < 40) found++;
+      }
+      return found;
+    },
+    [r, g, b] as const,
+  );
+
+const teal = [15, 118, 110] as const;
+
+test('a model is seen in space, measured, and turned by keys', async ({ page }) => {
+  await signIn(page, 'tobias');
+  const id = await modelFile(page, first);
+  await page.goto(`/files/${id}`);
+  await isDrawn(page);
+  await expect(page.getByText('200 × 80 × 80')).toBeVisible();
+  await expect(page.getByText(/^yes$/)).toBeVisible();
+  const picture = (): Promise<string> => canvas(page).evaluate((element) => (element as HTMLCanvasElement).toDataURL());
+  const corner = await picture();
+  await page.keyboard.press('q');
+  await expect.poll(picture).not.toBe(corner);
+  const turned = await picture();
+  await page.getByLabel('Look from').selectOption('Above');
+  await expect.poll(picture).not.toBe(turned);
+  await page.getByLabel('Look from').selectOption('Corner');
+  await expect.poll(picture).toBe(corner);
+});
+
+test('two versions of a model: what came, what was raised and what became thicker, each on its own', async ({
+  page,
+}) => {
+  await signIn(page, 'tobias');
+  const id = await modelFile(page, first, second);
+  await page.goto(`/files/${id}`);
+  await isDrawn(page);
+  await page.keyboard.press('c');
+  const causes = causesOf(page);
+  await expect(causes).toHaveCount(3);
+  await expect(causes.filter({ hasText: 'Material added: 200 × 80 × 1' })).toBeVisible();
+  await expect(causes.filter({ hasText: /moved by \(0, 0, 15\)/ })).toBeVisible();
+  await expect(causes.filter({ hasText: /^Body \d added/ })).toBeVisible();
+  await expect(page.getByText('Compared part by part and surface by surface')).toBeVisible();
+  await isDrawn(page);
+  // What came is teal in the overlay, and stays so where only changes are shown.
+  await expect.poll(() => pixelsLike(page, teal)).toBeGreaterThan(200);
+  await page.getByRole('button', { name: 'Changes only' }).click();
+  await expect.poll(() => pixelsLike(page, teal)).toBeGreaterThan(200);
+  await page.getByRole('button', { name: 'Side by side' }).click();
+  await expect(page.locator('.ov-tag')).toHaveText(['A v1', 'B v2']);
+  // As they are in their files, nothing is painted by what became of it.
+  await expect.poll(() => pixelsLike(page, teal)).toBe(0);
+  await page.getByRole('button', { name: 'Curtain' }).click();
+  await expect(page.getByRole('slider', { name: /curtain/i })).toBeVisible();
+  await page.getByRole('button', { name: 'Heat' }).click();
+  // Of what was not compared with anything, only the plate has distances.
+  await expect.poll(() => pixelsLike(page, teal)).toBeGreaterThan(200);
+  await page.getByRole('button', { name: 'Overlay' }).click();
+  await page.keyboard.press('n');
+  await expect(page.getByRole('list', { name: 'Changes' }).locator('button[aria-current="true"]')).toHaveCount(1);
+});
+
+test('a part that is clicked says what it is, and can be hidden and shown again', async ({ page }) => {
+  await signIn(page, 'tobias');
+  const id = await modelFile(page, stlOf(plate));
+  await page.goto(`/files/${id}`);
+  await isDrawn(page);
+  await page.getByLabel('Look from').selectOption('Above');
+  await canvas(page).click();
+  const part = page.getByRole('complementary', { name: 'Part' });
+  await expect(part.getByRole('heading', { name: 'body' })).toBeVisible();
+  await part.getByRole('button', { name: 'Hide it' }).click();
+  await expect(page.getByRole('button', { name: 'Show all (1 hidden)' })).toBeVisible();
+  await expect(part).toHaveCount(0);
+  await page.getByRole('button', { name: 'Show all (1 hidden)' }).click();
+  await canvas(page).click();
+  await expect(part).toBeVisible();
+});
+
+test('a model that is cut off is read as far as it goes, and said; one without a triangle is kept', async ({
+  page,
+}) => {
+  await signIn(page, 'tobias');
+  const id = await modelFile(page, first.slice(0, Math.floor(first.length * 0.7)));
+  await page.goto(`/files/${id}`);
+  await isDrawn(page);
+  await expect(page.getByText(/The model is cut off: it says \d+ triangles, and \d+ are there/)).toBeVisible();
+  const nothing = await modelFile(page, new TextEncoder().encode('solid nothing\nendsolid nothing\n'));
+  await page.goto(`/files/${nothing}`);
+  await expect(page.getByText('There is no triangle in this model.')).toBeVisible();
+  const bytes = await page.getByRole('link', { name: /^Download v1/ }).getAttribute('href');
+  expect(await (await page.request.get(bytes ?? '')).text()).toBe('solid nothing\nendsolid nothing\n');
+});
