@@ -50,7 +50,24 @@ class Unseen extends Error {
 
 export type Tell = (doing: string, done: number, total: number | null) => Promise<void>;
 
+/** Of one folder, one look at a time: two would take the same files, in any order. */
+const LOOKING = 0x0772_e102;
+
 export async function lookAtWatched(id: string, tell: Tell = async () => undefined): Promise<Looked> {
+  const client = await db().connect();
+  try {
+    await client.query('select pg_advisory_lock($1, hashtext($2))', [LOOKING, id]);
+    try {
+      return await lookAlone(id, tell);
+    } finally {
+      await client.query('select pg_advisory_unlock($1, hashtext($2))', [LOOKING, id]);
+    }
+  } finally {
+    client.release();
+  }
+}
+
+async function lookAlone(id: string, tell: Tell): Promise<Looked> {
   const row = await watchedRow(db(), id);
   if (!row) return NOTHING;
   try {

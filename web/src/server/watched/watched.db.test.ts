@@ -75,6 +75,15 @@ test('numbered backups become versions before the file that they are of, each co
   expect((await versionsOf('deck.txt')).at(-1)).toBe('backup 14');
 });
 
+test('two looks at once take each file once, in its order', async () => {
+  for (let n = 1; n <= 6; n++) write(`deck.000${n}.txt`, 'x'.repeat(n), 60 - n);
+  write('deck.txt', 'x'.repeat(7), 30);
+  const [first, second] = await Promise.all([look(), look()]);
+  expect(first.versions + second.versions).toBe(7);
+  expect(await versionsOf('deck.txt')).toEqual([1, 2, 3, 4, 5, 6, 7].map((size) => `backup ${size}`));
+  expect(await told()).toMatchObject({ problem: null, problems: [] });
+});
+
 test('a file that is still being written is waited for, also under a clock that is ahead', async () => {
   write('slow.txt', 'half', 0);
   expect(await look()).toMatchObject({ versions: 0, waiting: 1 });
