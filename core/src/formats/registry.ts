@@ -8,6 +8,7 @@ import { gltf } from './gltf/card.ts';
 import { gzip } from './gzip/card.ts';
 import { html } from './html/card.ts';
 import { ifc } from './ifc/card.ts';
+import { ifczip } from './ifczip/card.ts';
 import { jpeg } from './jpeg/card.ts';
 import { markdown } from './markdown/card.ts';
 import { mtl } from './mtl/card.ts';
@@ -34,6 +35,7 @@ export const cards: readonly Card[] = [
   ora,
   psd,
   threemf,
+  ifczip,
   ooxml,
   odf,
   png,

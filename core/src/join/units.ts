@@ -49,7 +49,7 @@ const designOf = ({ design }: Content): Design => {
 
 const isOnLayer = (part: Part, layer: string): boolean => part.category === layer;
 
-const ofParts = (id: 'drawing' | 'text'): Unit => ({
+const ofParts = (id: 'solid' | 'drawing' | 'text'): Unit => ({
   id,
   kind: id,
   side: async (source, content) =>
@@ -61,7 +61,7 @@ const ofParts = (id: 'drawing' | 'text'): Unit => ({
   pairOf: ({ kind, parts }, change) => (kind === id ? parts?.parts[change] : undefined),
 });
 
-function stepOf(kind: 'drawing' | 'text', a: Design, b: Design): Step {
+function stepOf(kind: 'solid' | 'drawing' | 'text', a: Design, b: Design): Step {
   const step = kindOf(kind).step?.(a, b, {});
   if (!step) throw new Error(`${kind} cannot be followed from version to version`);
   return step;
@@ -114,7 +114,7 @@ const layers: Unit = {
 
 const isLayer = ({ kind }: PartSummary): boolean => kind === 'layer' || kind === 'group';
 
-const units: readonly Unit[] = [ofParts('drawing'), ofParts('text'), pages, layers];
+const units: readonly Unit[] = [ofParts('solid'), ofParts('drawing'), ofParts('text'), pages, layers];
 
 /**
  * What contents can be put together from, the nearest that their format has; undefined where only as a whole. Models

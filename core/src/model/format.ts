@@ -40,8 +40,8 @@ export type Readers = {
   readonly [Kind in KindId]?: (bytes: Uint8Array, limits: Limits) => Models[Kind] | Promise<Models[Kind]>;
 };
 
-/** What files are put together from: parts of a drawing, lines of a text, whole pages, layers. */
-export type UnitId = 'drawing' | 'text' | 'pages' | 'layers';
+/** What files are put together from: parts of a model or drawing, lines of a text, whole pages, layers. */
+export type UnitId = 'solid' | 'drawing' | 'text' | 'pages' | 'layers';
 
 /** The file as records that can be changed one by one. Throw ReadError with a sentence. */
 export type Sources = { readonly [Unit in UnitId]?: (bytes: Uint8Array, limits: Limits) => Source };

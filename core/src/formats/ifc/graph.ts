@@ -5,6 +5,7 @@ import { asItStands, placedWithin, type Placing } from '../../mesh/placing.ts';
 import type { StepFile } from '../shared/step21/scan.ts';
 import { Enumerated, Ref, Typed, type Value } from '../shared/step21/values.ts';
 import { classOf, type Discipline } from './classes.ts';
+import { refsIn } from './relations.ts';
 import { placingOfAxes } from '../shared/step21/axes.ts';
 import { lengthIn, type LengthUnit } from '../shared/step21/length.ts';
 
@@ -318,11 +319,6 @@ class Graph {
 }
 
 const words = (value: Value | undefined): string => (typeof value === 'string' ? value.trim() : '');
-
-function refsIn(value: Value | undefined): number[] {
-  if (value instanceof Ref) return [value.id];
-  return Array.isArray(value) ? (value as readonly Value[]).flatMap((one) => (one instanceof Ref ? [one.id] : [])) : [];
-}
 
 const enumeratedIn = (values: readonly Value[]): string[] =>
   values.flatMap((value) => (value instanceof Enumerated && value.name !== 'NOTDEFINED' ? [value.name] : []));

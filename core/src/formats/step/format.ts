@@ -3,4 +3,4 @@ import { step } from './card.ts';
 import { readStep } from './read.ts';
 import { referencesOfStep } from './references.ts';
 
-export const format = stepFormat(step, readStep, referencesOfStep);
+export const format = stepFormat(step, { read: readStep, references: referencesOfStep });

@@ -1,5 +1,5 @@
 /** 3MF (core specification 1.3): objects in a package, and a plate on which placements of them are built. */
-import { strFromU8, unzipSync } from 'fflate';
+import { strFromU8 } from 'fflate';
 import { SaxesParser } from 'saxes';
 import type { Scalar } from '../../model/design.ts';
 import type { Limits } from '../../model/limits.ts';
@@ -9,6 +9,7 @@ import { asItStands, placedWithin, type Placing } from '../../mesh/placing.ts';
 import { weldedMesh } from '../../mesh/weld.ts';
 import { SolidBuilder } from '../shared/solid-builder.ts';
 import { finite, Numbers } from '../shared/solid-text.ts';
+import { zipMember } from '../shared/zip-member.ts';
 
 /** Objects within objects. */
 const DEEPEST = 64;
@@ -36,35 +37,13 @@ interface ModelObject {
   readonly components: Placement[];
 }
 
+const isModel = (name: string): boolean => /^\/?3D\/[^/]+\.model$/i.test(name);
+
 /** Throws ReadError where the package has no model that can be read. */
 export function readThreemf(bytes: Uint8Array, limits: Limits): Solid {
   const model = new Model(limits);
-  model.read(memberOf(bytes, limits));
+  model.read(strFromU8(zipMember(bytes, isModel, limits.bytes)));
   return model.finish();
-}
-
-function memberOf(bytes: Uint8Array, limits: Limits): string {
-  const names: string[] = [];
-  let tooLarge = false;
-  try {
-    const members = unzipSync(bytes, {
-      filter: ({ name, originalSize }) => {
-        const isModel = /^\/?3D\/[^/]+\.model$/i.test(name) && names.length === 0;
-        if (!isModel) return false;
-        names.push(name);
-        tooLarge = originalSize > limits.bytes;
-        return !tooLarge;
-      },
-    });
-    const [name] = names;
-    const content = name === undefined ? undefined : members[name];
-    if (content) return strFromU8(content);
-  } catch (error) {
-    throw new ReadError(`The package cannot be opened: ${(error as Error).message}.`);
-  }
-  if (tooLarge)
-    throw new ReadError('The model in the package is larger than Ovrel looks into.', undefined, 'too-large');
-  throw new ReadError('There is no model in this package.', undefined, 'missing');
 }
 
 class Model {

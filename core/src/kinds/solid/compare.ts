@@ -14,6 +14,7 @@ import { compareDesigns, type ComparedDesigns } from '../drawing/compare.ts';
 import type { CompareSurfaces } from '../drawing/in-space.ts';
 import { extentOfSolid } from './extent.ts';
 import { placesOf } from './places.ts';
+import { provenanceNotes } from './provenance.ts';
 import { withStoreys } from './storeys.ts';
 import { surfaceOfPart, surfacesOfParts, wholeSurface } from './surfaces.ts';
 import { inUnitOf, placedSolid, wholeMotion, type Whole } from './whole.ts';
@@ -54,7 +55,7 @@ export async function compareSolids(givenA: Solid, givenB: Solid, options: Solid
     tolerance,
     measures: measured(seen, b, tolerance),
     placing: whole?.placing,
-    notes: [...compared.notes, ...found.notes],
+    notes: [...compared.notes, ...found.notes, ...provenanceNotes(givenA, givenB)],
   };
 }
 

@@ -98,9 +98,12 @@ function stepOf({ meshes }: Solid): number | undefined {
   const every = 3 * Math.floor(count / (3 * SAMPLE)) + 1;
   const sample: number[] = [];
   let at = 0;
-  for (const { points } of meshes) for (const value of points) if (at++ % every === 0 && value !== 0) sample.push(value);
+  for (const { points } of meshes)
+    for (const value of points) if (at++ % every === 0 && value !== 0) sample.push(value);
   if (sample.length < FEWEST) return undefined;
-  const found = STEPS.find((step) => sample.filter((value) => isOnStep(value, step)).length >= NEARLY_ALL * sample.length);
+  const found = STEPS.find(
+    (step) => sample.filter((value) => isOnStep(value, step)).length >= NEARLY_ALL * sample.length,
+  );
   return found ?? STEPS.at(-1);
 }
 

@@ -23,6 +23,10 @@ export interface StepFile {
   values(id: number): readonly Value[];
   /** Where the last record ends. */
   readonly end: number;
+  /** The record as it is written, a letter a byte. */
+  said(id: number): string;
+  /** All numbers, in the order of the file. */
+  ids(): Iterable<number>;
   /** Bytes of it, with its number and the semicolon. */
   span(id: number): readonly [start: number, end: number];
 }
@@ -107,6 +111,14 @@ class Scanned implements StepFile {
 
   values(id: number): readonly Value[] {
     return this.calls(id)[0]?.values ?? [];
+  }
+
+  said(id: number): string {
+    return this.text.slice(...this.span(id));
+  }
+
+  ids(): Iterable<number> {
+    return this.places.keys();
   }
 
   span(id: number): readonly [number, number] {

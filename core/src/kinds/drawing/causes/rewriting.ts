@@ -1,4 +1,5 @@
 /** What changed in the file and not to the eye: numbering, order, another way to write the same. */
+import { isInSpace } from '../../../model/solid.ts';
 import type { Saying } from '../../../causes/say.ts';
 import { grouped, type DrawingEvidence, type Explanation, type Facet, type Open } from './open.ts';
 import { calledOf, changesOf, thoseOf } from './words.ts';
@@ -109,6 +110,8 @@ const ORDER = { covering: 1.2, otherwise: 0.6 } as const;
 
 /** Parts that stand elsewhere in the drawing order: all but the longest run that kept it. */
 function order({ evidence: e }: Open): Explanation[] {
+  // Where things stand in space, nothing covers anything.
+  if (isInSpace(e.b)) return [];
   // Page by page: a page that went elsewhere keeps its own order.
   const byPage = new Map<number, number[]>();
   for (const j of e.pairing.toB) {
