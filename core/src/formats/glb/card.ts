@@ -10,5 +10,6 @@ export const glb: Card = {
   sniff: bySignature([[0, 'glTF']]),
   kinds: ['solid', 'bytes'],
   show: 'space',
+  writes: 'lossless',
   load: async () => (await import('./format.ts')).format,
 };

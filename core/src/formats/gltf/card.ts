@@ -15,5 +15,6 @@ export const gltf: Card = {
   },
   kinds: ['solid', 'text', 'bytes'],
   show: 'space',
+  writes: 'lossless',
   load: async () => (await import('./format.ts')).format,
 };

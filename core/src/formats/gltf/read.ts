@@ -11,9 +11,10 @@ import { SolidBuilder } from '../shared/solid-builder.ts';
 
 /** y up becomes z up. */
 const Z_UP: Placing = [1, 0, 0, 0, 0, 0, 1, 0, 0, -1, 0, 0, 0, 0, 0, 1];
-const MAGIC = 0x46546c67;
-const JSON_CHUNK = 0x4e4f534a;
-const HEAD = 20;
+export const MAGIC = 0x46546c67;
+export const JSON_CHUNK = 0x4e4f534a;
+/** Bytes before the description. */
+export const HEAD = 20;
 /** Ways to make faces of points (glTF 2.0, 5.24.4); what is less are points and lines. */
 const TRIANGLES = 4;
 const TRIANGLE_FAN = 6;

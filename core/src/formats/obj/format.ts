@@ -4,10 +4,11 @@ import { sourceOfText } from '../text/source.ts';
 import { obj } from './card.ts';
 import { readObj } from './read.ts';
 import { referencesOfObj } from './references.ts';
+import { sourceOfObj } from './source.ts';
 
 export const format: Format = {
   card: obj,
   read: { solid: readObj, text: readLines },
-  source: { text: sourceOfText },
+  source: { solid: sourceOfObj, text: sourceOfText },
   references: referencesOfObj,
 };

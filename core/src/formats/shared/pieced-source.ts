@@ -79,7 +79,7 @@ export abstract class PiecedSource implements Source {
     return false;
   }
 
-  nodeOf([start]: readonly [number, number]): number {
+  nodeOf([start]: readonly [number, number], _index: number): number {
     return this.byStart.get(start) ?? -1;
   }
 

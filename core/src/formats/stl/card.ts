@@ -24,5 +24,6 @@ export const stl: Card = {
   },
   kinds: ['solid', 'bytes'],
   show: 'space',
+  writes: 'lossless',
   load: async () => (await import('./format.ts')).format,
 };

@@ -7,8 +7,10 @@ import { welded } from '../../mesh/weld.ts';
 import { SolidBuilder } from '../shared/solid-builder.ts';
 import { finite, linesOf, Numbers, programIn } from '../shared/solid-text.ts';
 
-const HEAD = 84;
-const TRIANGLE = 50;
+/** Bytes before the first triangle, of which the last four say how many there are; and of each. */
+export const HEAD = 84;
+export const COUNT_AT = 80;
+export const TRIANGLE = 50;
 
 interface Found {
   /** x, y and z of three corners a triangle. */
@@ -21,7 +23,7 @@ interface Found {
 export function readStl(bytes: Uint8Array, limits: Limits): Solid {
   if (bytes.length > limits.bytes)
     throw new ReadError('The model is larger than Ovrel looks into.', undefined, 'too-large');
-  const { corners, name, notes } = isText(bytes) ? readText(bytes, limits) : readBinary(bytes, limits);
+  const { corners, name, notes } = isStlText(bytes) ? readText(bytes, limits) : readBinary(bytes, limits);
   if (corners.length === 0) throw new ReadError('There is no triangle in this model.', HEAD, 'empty');
   const builder = new SolidBuilder(limits);
   builder.notes.push(...notes);
@@ -30,17 +32,17 @@ export function readStl(bytes: Uint8Array, limits: Limits): Solid {
 }
 
 /** Binary files may begin with “solid”, too: then their length fits the number of triangles that they say. */
-function isText(bytes: Uint8Array): boolean {
+export function isStlText(bytes: Uint8Array): boolean {
   if (!/^\s*solid\b/i.test(latinOf(bytes.subarray(0, 64)))) return false;
   if (bytes.length < HEAD) return true;
-  return bytes.length !== HEAD + TRIANGLE * new DataView(bytes.buffer, bytes.byteOffset).getUint32(80, true);
+  return bytes.length !== HEAD + TRIANGLE * new DataView(bytes.buffer, bytes.byteOffset).getUint32(COUNT_AT, true);
 }
 
 function readBinary(bytes: Uint8Array, limits: Limits): Found {
   if (bytes.length < HEAD)
     throw new ReadError('The model ends before it says how many triangles it has.', bytes.length);
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
-  const said = view.getUint32(80, true);
+  const said = view.getUint32(COUNT_AT, true);
   const count = Math.min(said, Math.floor((bytes.length - HEAD) / TRIANGLE));
   if (3 * count > limits.points)
     throw new ReadError('The model has more triangles than Ovrel looks into.', undefined, 'too-large');
