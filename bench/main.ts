@@ -6,6 +6,7 @@ import { startInstance } from '../bin/lib/instance.ts';
 import { root } from '../bin/lib/prepare.mjs';
 import { closePools } from '../web/src/server/db/pool.ts';
 import { benchAccuracy } from './accuracy/main.ts';
+import { benchKnownEditsOfModels } from './accuracy/models.ts';
 import { benchKnownEdits } from './accuracy/pictures.ts';
 import { benchArchive } from './archive.ts';
 import { benchBrowser } from './browser.ts';
@@ -41,7 +42,9 @@ const pictured = only[0] === 'accuracy' && only[1] === 'pictures';
 if (wants('accuracy') && !pictured) benchAccuracy();
 if (wants('accuracy')) await benchKnownEdits(pictured ? (only[2] ?? '') : '');
 if (wants('pictures') && !pictured) await benchPictures();
-if (wants('models')) await benchModels();
+if (wants('models') && only[1] !== 'edits') await benchModels();
+// `models edits`: only those.
+if (wants('models')) await benchKnownEditsOfModels();
 if (wants('documents')) await benchDocuments();
 if (wants('joins')) await benchJoins(only[0] === 'joins' ? only[1] : undefined);
 if (wants('watch')) await benchWatch();

@@ -55,7 +55,7 @@ function addReport<T>(file: string, read: (report: T) => Outcome): void {
   failures.push(...outcome.failures);
 }
 
-try {
+async function checkForm(): Promise<void> {
   if (wants('lint')) {
     check(await run('lint', tool('eslint/bin/eslint.js'), ['.', '--max-warnings', '0']));
     check(await run('form', tool('prettier/bin/prettier.cjs'), ['--check', '--log-level', 'warn', '.']));
@@ -71,6 +71,9 @@ try {
       ]),
     );
   }
+}
+
+async function checkTypes(): Promise<void> {
   if (wants('types')) {
     check(
       await run('types: core, command line, demo, scripts', tool('typescript/bin/tsc'), [
@@ -81,13 +84,24 @@ try {
     );
     check(await run('types: web', tool('typescript/bin/tsc'), ['--noEmit', '-p', 'web/tsconfig.json']));
   }
-  if (wants('units') || wants('e2e'))
+}
+
+try {
+  // Meanwhile the demo is loaded, which waits more than it computes.
+  const form = checkForm();
+  const hasBed = wants('units') || wants('e2e');
+  if (!hasBed) await checkTypes();
+  if (hasBed)
     await withTestBed(async (bed) => {
+      await form;
+      // Not earlier: the build writes types, too.
+      await checkTypes();
       if (wants('units')) {
         await run(
           'units',
           tool('jest/bin/jest.js'),
-          ['--json', `--outputFile=${join(results, 'units.json')}`, '--silent', ...chosen],
+          // By itself it leaves one of two cores alone.
+          ['--json', `--outputFile=${join(results, 'units.json')}`, '--silent', '--maxWorkers=100%', ...chosen],
           bed.units,
         );
         addReport('units.json', outcomeOfUnits);
@@ -98,6 +112,7 @@ try {
         addReport('e2e.json', outcomeOfInterface);
       }
     });
+  await form;
 } catch (error) {
   console.error(error instanceof Stop ? error.message : error);
   tally.failed++;

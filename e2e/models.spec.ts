@@ -1,7 +1,7 @@
 /** Models in space: seen, compared, gone through change by change, and looked at from where one wants. */
-import type { Page } from '@playwright/test';
 import { block, cylinder, stlOf } from '../core/src/mesh/testing.ts';
-import { causesOf, expect, post, signIn, test } from './support.ts';
+import { canvas, isDrawn, modelFile, picture, pixelsLike } from './space.ts';
+import { causesOf, expect, signIn, test } from './support.ts';
 
 /** Three posts on a plate: the plate is thicker in the second version, a post was raised, and one came. */
 const plate = block([0, 0, 0], [200, 80, 8]);
@@ -12,67 +12,31 @@ const posts = (up: number): ReturnType<typeof block>[] => [
 const first = stlOf(plate, ...posts(0));
 const second = stlOf(block([0, 0, 0], [200, 80, 9]), ...posts(15), cylinder([160, 40, 20], 7, 40, 24));
 
-async function modelFile(page: Page, ...versions: readonly Uint8Array[]): Promise<string> {
-  const project = await post<{ id: string }>(page, '/projects', { name: `Models ${Date.now()}` });
-  let id = '';
-  for (const bytes of versions) {
-    const file = { name: 'hinge.stl', mimeType: 'model/stl', buffer: Buffer.from(bytes) };
-    const path = id ? `/files/${id}/versions` : `/projects/${project.id}/files`;
-    const answer = await page.request.post(`/api/v1${path}`, { multipart: { note: '', file } });
-    expect(answer.status()).toBe(201);
-    if (!id) id = ((await answer.json()) as { file: { id: string } }).file.id;
-  }
-  return id;
-}
-
-const canvas = (page: Page) => page.locator('.ov-viewer canvas');
-const isDrawn = (page: Page): Promise<void> => expect(canvas(page)).toHaveAttribute('data-drawn', 'true');
-
-/** How many pixels of the canvas are of a colour, about. */
-const pixelsLike = (page: Page, [r, g, b]: readonly [number, number, number]): Promise<number> =>
-  canvas(page).evaluate(
-    (element, wanted) => {
-      const copy = document.createElement('canvas');
-      const { width, height } = element as HTMLCanvasElement;
-      [copy.width, copy.height] = [width, height];
-      const context = copy.getContext('2d')!;
-      context.drawImage(element as HTMLCanvasElement, 0, 0);
-      const { data } = context.getImageData(0, 0, width, height);
-      let found = 0;
-      for (let k = 0; k < data.length; k += 4) {
-        const off = wanted.map((value, c) => Math.abs(value - data[k + c]!));
-        if (Math.max(...off) < 40) found++;
-      }
-      return found;
-    },
-    [r, g, b] as const,
-  );
-
 const teal = [15, 118, 110] as const;
 
 test('a model is seen in space, measured, and turned by keys', async ({ page }) => {
   await signIn(page, 'tobias');
-  const id = await modelFile(page, first);
+  const id = await modelFile(page, 'hinge.stl', first);
   await page.goto(`/files/${id}`);
   await isDrawn(page);
   await expect(page.getByText('200 × 80 × 80')).toBeVisible();
   await expect(page.getByText(/^yes$/)).toBeVisible();
-  const picture = (): Promise<string> => canvas(page).evaluate((element) => (element as HTMLCanvasElement).toDataURL());
-  const corner = await picture();
+  const seen = (): Promise<string> => picture(page);
+  const corner = await seen();
   await page.keyboard.press('q');
-  await expect.poll(picture).not.toBe(corner);
-  const turned = await picture();
+  await expect.poll(seen).not.toBe(corner);
+  const turned = await seen();
   await page.getByLabel('Look from').selectOption('Above');
-  await expect.poll(picture).not.toBe(turned);
+  await expect.poll(seen).not.toBe(turned);
   await page.getByLabel('Look from').selectOption('Corner');
-  await expect.poll(picture).toBe(corner);
+  await expect.poll(seen).toBe(corner);
 });
 
 test('two versions of a model: what came, what was raised and what became thicker, each on its own', async ({
   page,
 }) => {
   await signIn(page, 'tobias');
-  const id = await modelFile(page, first, second);
+  const id = await modelFile(page, 'hinge.stl', first, second);
   await page.goto(`/files/${id}`);
   await isDrawn(page);
   await page.keyboard.press('c');
@@ -103,7 +67,7 @@ test('two versions of a model: what came, what was raised and what became thicke
 
 test('a part that is clicked says what it is, and can be hidden and shown again', async ({ page }) => {
   await signIn(page, 'tobias');
-  const id = await modelFile(page, stlOf(plate));
+  const id = await modelFile(page, 'hinge.stl', stlOf(plate));
   await page.goto(`/files/${id}`);
   await isDrawn(page);
   await page.getByLabel('Look from').selectOption('Above');
@@ -122,11 +86,11 @@ test('a model that is cut off is read as far as it goes, and said; one without a
   page,
 }) => {
   await signIn(page, 'tobias');
-  const id = await modelFile(page, first.slice(0, Math.floor(first.length * 0.7)));
+  const id = await modelFile(page, 'hinge.stl', first.slice(0, Math.floor(first.length * 0.7)));
   await page.goto(`/files/${id}`);
   await isDrawn(page);
   await expect(page.getByText(/The model is cut off: it says \d+ triangles, and \d+ are there/)).toBeVisible();
-  const nothing = await modelFile(page, new TextEncoder().encode('solid nothing\nendsolid nothing\n'));
+  const nothing = await modelFile(page, 'hinge.stl', new TextEncoder().encode('solid nothing\nendsolid nothing\n'));
   await page.goto(`/files/${nothing}`);
   await expect(page.getByText('There is no triangle in this model.')).toBeVisible();
   const bytes = await page.getByRole('link', { name: /^Download v1/ }).getAttribute('href');

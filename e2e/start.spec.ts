@@ -22,7 +22,7 @@ function start(
   }
   const gone = new Promise<number | null>((done) => child.on('close', done));
   const until = async (words: RegExp): Promise<void> => {
-    for (let i = 0; i < 1000 && !words.test(text); i++) await new Promise((done) => setTimeout(done, 150));
+    for (let i = 0; i < 4000 && !words.test(text); i++) await new Promise((done) => setTimeout(done, 150));
     if (!words.test(text)) throw new Error(`it never said ${words}; it said: ${text}`);
   };
   return { child, said: () => text, until, gone };
@@ -31,7 +31,7 @@ function start(
 const pressCtrlC = (child: ChildProcess): boolean => process.kill(-(child.pid as number), 'SIGINT');
 
 test('npm start sets up, serves, starts again in seconds, and Ctrl-C stops all of it', async () => {
-  test.setTimeout(300_000);
+  test.setTimeout(900_000);
   const data = mkdtempSync(join(tmpdir(), 'ovrel-start-'));
   chmodSync(data, 0o755);
   try {

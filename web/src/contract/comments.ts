@@ -10,6 +10,7 @@ const placeSchema = z.object({
   x: z.number(),
   y: z.number(),
   box: z.array(z.number()).length(4).nullable().describe('The part that the comment belongs to, in page coordinates'),
+  part: z.number().int().nullable().describe('The position of that part in the version that is looked at'),
 });
 
 const bodySchema = z

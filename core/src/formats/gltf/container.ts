@@ -20,7 +20,7 @@ export interface Container {
   readonly isBinary: boolean;
   readonly description: Described;
   /** The numbers of a buffer; empty where they stand elsewhere. */
-  buffer(place: number): Uint8Array;
+  readonly buffer: (place: number) => Uint8Array;
 }
 
 /** Throws ReadError where the description cannot be read. */

@@ -4,7 +4,7 @@ import { hashBytes, hashText } from '../../geometry/hash.ts';
 import type { Limits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
 import type { Fields, Source } from '../../model/source.ts';
-import { PiecedSource, type Piece, type PieceOf, type WantedPiece } from '../shared/pieced-source.ts';
+import { kept, PiecedSource, type Piece, type PieceOf, type WantedPiece } from '../shared/pieced-source.ts';
 import { filledLength, madeContainer, openContainer, type Container, type Described } from './container.ts';
 import { extensionsIn, withLinks, type Json, type List } from './links.ts';
 
@@ -120,7 +120,6 @@ class GltfSource extends PiecedSource {
 function pieceOf(description: Described, { parents }: Scene, prints: Prints, node: number): Piece {
   const { name, mesh = -1, children: _, ...rest } = nodesOf(description)[node] ?? {};
   const parent = parents.get(node);
-  let fields: Fields | undefined;
   const said = (): Fields => {
     const within = parent === undefined ? '' : (nodesOf(description)[parent]?.name ?? `node ${parent}`);
     const found = new Map([
@@ -132,7 +131,7 @@ function pieceOf(description: Described, { parents }: Scene, prints: Prints, nod
       if (!PLACE.some((one) => one === property)) found.set(`own ${property}`, JSON.stringify(value));
     return found;
   };
-  return { key: name ?? `node ${node}`, needs: [], start: node, fields: () => (fields ??= said()) };
+  return { key: name ?? `node ${node}`, needs: [], start: node, fields: kept(said) };
 }
 
 /** What an object says with all that it refers to. */
@@ -219,7 +218,7 @@ class Making {
     else {
       const properties = field === 'place' ? PLACE : [field.replace(/^own /, '')];
       for (const property of properties)
-        if (theirs[property] === undefined) delete own[property];
+        if (theirs[property] === undefined) Reflect.deleteProperty(own, property);
         else own[property] = theirs[property];
     }
   }

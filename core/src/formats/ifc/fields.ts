@@ -40,7 +40,10 @@ export interface BuildingSide {
   identityHere(other: BuildingSide, key: string): string | undefined;
 }
 
-export const identityOf = (file: StepFile, id: number): string => String(file.values(id)[0] ?? '');
+export function identityOf(file: StepFile, id: number): string {
+  const [identity] = file.values(id);
+  return typeof identity === 'string' ? identity : '';
+}
 
 export const isPlace = (type: string): boolean =>
   /^IFC(?:PROJECT|SITE|BUILDING|FACILITY|FACILITYPART|SPACE)$/.test(type);

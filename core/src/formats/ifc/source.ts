@@ -3,7 +3,7 @@ import { createGlobalId } from './global-id.ts';
 import type { Limits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
 import type { Fields, Source } from '../../model/source.ts';
-import { PiecedSource, type Piece, type WantedPiece } from '../shared/pieced-source.ts';
+import { kept, PiecedSource, type Piece, type WantedPiece } from '../shared/pieced-source.ts';
 import { scanStep, type StepFile } from '../shared/step21/scan.ts';
 import { Ref } from '../shared/step21/values.ts';
 import { Assembly } from './assembly.ts';
@@ -104,12 +104,12 @@ class Pieces {
 
   all(): Piece[] {
     return this.records.map((id) => {
-      let kept: ReadonlyMap<string, readonly [said: string, other: number | undefined][]> | undefined;
+      const said = kept(() => this.saidOf(id));
       return {
         key: identityOf(this.file, id),
         needs: this.needsOf(id),
         start: this.file.span(id)[0],
-        fields: (rename) => this.spelled((kept ??= this.saidOf(id)), rename),
+        fields: (rename) => this.spelled(said(), rename),
       };
     });
   }

@@ -76,7 +76,7 @@ class ObjSource extends HeapSource {
   protected made(wanted: readonly WantedPiece<this>[]): Uint8Array {
     const isOwn = (piece: WantedPiece<this>): boolean => piece.source === this && piece.fields.size === 0;
     const kept = new Set(wanted.filter(isOwn).map(({ piece }) => piece));
-    const added = { v: [], vt: [], vn: [] } satisfies Lists;
+    const added: Lists = { v: [], vt: [], vn: [] };
     const coming = wanted.filter((piece) => !isOwn(piece)).flatMap((piece) => this.facesOf(piece, added));
     if (kept.size === 0 && coming.length === 0) throw new ReadError('No face would be left, so nothing was changed.');
     const left: Uint8Array[] = [];

@@ -3,7 +3,7 @@ import { Hash } from '../../geometry/hash.ts';
 import type { Fields } from '../../model/source.ts';
 import type { Mesh } from '../../mesh/mesh.ts';
 import type { Solid } from '../../model/solid.ts';
-import { PiecedSource, type Piece } from './pieced-source.ts';
+import { kept, PiecedSource, type Piece } from './pieced-source.ts';
 
 /** Of each body, what is told of it beside its surface. */
 export type Told = Readonly<Record<string, string>>;
@@ -27,9 +27,8 @@ export abstract class HeapSource extends PiecedSource {
 }
 
 function pieceOf(solid: Solid, part: number, told: Told): Piece {
-  let fields: Fields | undefined;
   const say = (): Fields => new Map([...Object.entries(told), ['surface', printOfSurface(solid, part)]]);
-  return { key: `body ${part}`, needs: [], start: part, fields: () => (fields ??= say()) };
+  return { key: `body ${part}`, needs: [], start: part, fields: kept(say) };
 }
 
 /** Bodies stand where their points are. */

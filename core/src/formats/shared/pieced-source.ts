@@ -6,7 +6,7 @@ import { hashText } from '../../geometry/hash.ts';
 import type { At, Fields, Gap, Rename, Source, SourceNode, Splice } from '../../model/source.ts';
 import { spliced } from './splices.ts';
 
-export const nothing = new Uint8Array(0);
+const nothing = new Uint8Array(0);
 
 export interface Piece {
   /** What others call it by, without a sign before it. */
@@ -39,12 +39,13 @@ export abstract class PiecedSource implements Source {
   readonly bytes: Uint8Array;
   protected readonly pieces: readonly Piece[];
   /** Files by their place in this list; this one first. */
-  private readonly sources: PiecedSource[] = [this];
+  private readonly sources: PiecedSource[] = [];
   private readonly renames = new Map<PiecedSource, Rename>();
   private readonly byStart: ReadonlyMap<number, number>;
 
   protected constructor(pieces: readonly Piece[]) {
     this.pieces = pieces;
+    this.sources.push(this);
     const lines = pieces.map((piece, k) => lineOf({ source: 0, piece: k, key: piece.key, print: printOf(piece) }));
     this.bytes = new TextEncoder().encode(lines.join(''));
     this.nodes.push({ kind: 'model', keys: [], parent: -1, children: [], start: 0, end: this.bytes.length });
@@ -86,7 +87,7 @@ export abstract class PiecedSource implements Source {
   changed(node: number, from: At, to: At, rename: Rename, keep: ReadonlySet<string>): Splice[] {
     const own = this.pieces[node - 1];
     if (!own) return [];
-    const place = this.placeOf(to.source, rename);
+    const { place } = this.placeOf(to.source, rename);
     const was = from.source.fields(from.node);
     const is = to.source.fields(to.node, rename);
     const names = [...new Set([...was.keys(), ...is.keys()])];
@@ -98,21 +99,21 @@ export abstract class PiecedSource implements Source {
   }
 
   copied({ source, node }: At, rename: Rename): { readonly head: Uint8Array; readonly tail: Uint8Array } {
-    const place = this.placeOf(source, rename);
-    const piece = (source as PiecedSource).pieces[node - 1];
+    const { place, from } = this.placeOf(source, rename);
+    const piece = from.pieces[node - 1];
     if (!piece) return { head: nothing, tail: nothing };
     const key = rename(`#${piece.key}`)?.slice(1) ?? piece.key;
     const line = lineOf({ source: place, piece: node - 1, key, print: printOf(piece) });
     return { head: new TextEncoder().encode(line), tail: nothing };
   }
 
-  private placeOf(source: Source, rename: Rename): number {
+  private placeOf(source: Source, rename: Rename): { readonly place: number; readonly from: PiecedSource } {
     // Pieces of one format are not written into files of another.
     if (!(source instanceof PiecedSource) || source.format !== this.format)
       throw new Error(`a piece of ${source.format} cannot be written into ${this.format}`);
     if (!this.sources.includes(source)) this.sources.push(source);
     this.renames.set(source, rename);
-    return this.sources.indexOf(source);
+    return { place: this.sources.indexOf(source), from: source };
   }
 
   roomBefore(): Uint8Array {
@@ -165,3 +166,12 @@ const lineOf = ({ source, piece, key, print, taken = [] }: Line): string =>
 
 const printOf = (piece: Piece): string =>
   hashText([...piece.fields((key) => key)].map(([name, value]) => `${name}=${value}`).join('\n'));
+
+/** A value that is worked out when it is asked for, once. */
+export function kept<T>(made: () => T): () => T {
+  let known: { readonly value: T } | undefined;
+  return () => {
+    known ??= { value: made() };
+    return known.value;
+  };
+}

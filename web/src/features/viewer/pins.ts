@@ -7,6 +7,8 @@ export interface Pin {
   readonly page: string;
   readonly x: number;
   readonly y: number;
+  /** The position of the part that it belongs to. */
+  readonly part: number | null;
   readonly resolved: boolean;
   readonly selected: boolean;
 }

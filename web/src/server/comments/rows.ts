@@ -48,7 +48,7 @@ export const mentionsIn = (
     [commentIds],
   );
 
-export type CommentPlace = Pick<Located, 'page' | 'box'> & { readonly x: number; readonly y: number };
+export type CommentPlace = Pick<Located, 'page' | 'box' | 'part'> & { readonly x: number; readonly y: number };
 
 export const knownPlaces = (
   client: Db,

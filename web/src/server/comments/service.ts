@@ -63,8 +63,9 @@ function commentOf(
   mentions: readonly { id: string; name: string }[],
   found: CommentPlace | null | undefined,
 ): Comment {
-  const own = r.page !== null && r.x !== null && r.y !== null ? { page: r.page, x: r.x, y: r.y, box: null } : null;
-  const place = found ? { page: found.page, x: found.x, y: found.y, box: found.box ? [...found.box] : null } : own;
+  const own =
+    r.page !== null && r.x !== null && r.y !== null ? { page: r.page, x: r.x, y: r.y, box: null, part: null } : null;
+  const place = found ? placeOf(found) : own;
   return {
     id: r.id,
     fileId: r.file_id,
@@ -88,6 +89,14 @@ function commentOf(
     })),
   };
 }
+
+const placeOf = ({ page, x, y, box, part }: CommentPlace): Comment['place'] => ({
+  page,
+  x,
+  y,
+  box: box ? [...box] : null,
+  part,
+});
 
 /** Where the parts of comments are in a version: known from before, or found by matching, once for each content. */
 async function placesIn(version: VersionRow, rows: readonly CommentRow[]): Promise<Map<string, CommentPlace | null>> {
@@ -141,7 +150,7 @@ function moved(r: CommentRow, found: Located | null): CommentPlace | null {
   const then = was ? middle(was) : undefined;
   const x = now && then && r.x !== null ? r.x + now[0] - then[0] : (now?.[0] ?? r.x ?? 0);
   const y = now && then && r.y !== null ? r.y + now[1] - then[1] : (now?.[1] ?? r.y ?? 0);
-  return { page: found.page, box, x, y };
+  return { page: found.page, box, x, y, part: found.part };
 }
 
 export async function addComment(by: Person, fileId: string, { version, body, at }: NewComment): Promise<Comment> {

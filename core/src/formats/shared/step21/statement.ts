@@ -15,7 +15,7 @@ export const withRefs = (said: string, numberOf: (id: number) => number): string
   said.replace(PIECES, (piece) => (piece.startsWith('#') ? `#${numberOf(Number(piece.slice(1)))}` : piece));
 
 /** What stands behind the number of a record, with its type. */
-export const bodyOf = (said: string): string => said.replace(/^#\d+\s*=\s*/, '');
+const bodyOf = (said: string): string => said.replace(/^#\d+\s*=\s*/, '');
 
 /** A record of one type as it is written. */
 export interface Statement {

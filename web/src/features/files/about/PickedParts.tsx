@@ -3,6 +3,7 @@
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useCompared } from '../state/compared.tsx';
+import { cardOfVersion } from '../../cards.ts';
 import { usePicked, type Picked } from '../state/picked.tsx';
 import { useShown } from '../state/shown.tsx';
 import type { Asking } from '../../../contract/proposals.ts';
@@ -33,11 +34,16 @@ function useCarry(): { readonly carry: (pieces: Pieces, says?: string) => Act; r
 }
 
 function Parts(): React.ReactNode {
-  const { newest } = useShown();
+  const { b, newest } = useShown();
+  const isInSpace = cardOfVersion(b)?.show === 'space';
   const { parts } = usePicked();
   const { carry, busy } = useCarry();
   if (parts.length === 0)
-    return <p className="ov-quiet">Click a part on the drawing to carry it over into v{newest.number}.</p>;
+    return (
+      <p className="ov-quiet">
+        Click a part {isInSpace ? 'of the model' : 'on the drawing'} to carry it over into v{newest.number}.
+      </p>
+    );
   const act = carry({ parts: parts.map((p) => p.index) });
   const layers = [...new Set(parts.map((p) => p.category))].filter(Boolean);
   const [layer] = layers;

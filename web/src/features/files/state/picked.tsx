@@ -26,6 +26,8 @@ export interface Picked {
   readonly parts: readonly PickedPart[];
   /** Picks what is drawn at a point, or lets it go. */
   readonly pickAt: (page: string, x: number, y: number, reach: number) => Promise<void>;
+  /** Picks a part, or lets it go. */
+  readonly pickPart: (part: PickedPart) => void;
   /** What of the version that is shown alone can be picked. */
   readonly picks: 'parts' | 'pages' | 'layers' | 'areas';
   /** Layers of a picture by their names. */
@@ -45,7 +47,7 @@ export { usePicked };
 const nothing: ReadonlySet<string> = new Set();
 const noParts: readonly PickedPart[] = [];
 const noAreas: readonly Area[] = [];
-const lookedInto: ReadonlySet<string | undefined> = new Set(['parts', 'text', 'pixels']);
+const lookedInto: ReadonlySet<string | undefined> = new Set(['parts', 'solid', 'text', 'pixels']);
 
 export function PickedProvider({ children }: { readonly children: React.ReactNode }): React.ReactNode {
   const { a, b, newest, comparing, proposal } = useShown();
@@ -69,15 +71,19 @@ export function PickedProvider({ children }: { readonly children: React.ReactNod
   );
   const addArea = useCallback((area: Area): void => setAreas((before) => [...before, area]), [setAreas]);
   const picks: Picked['picks'] = cardOfVersion(b)?.pieces ?? 'parts';
+  const pickPart = useCallback(
+    (part: PickedPart): void =>
+      setParts((before) =>
+        before.some((p) => p.index === part.index) ? before.filter((p) => p.index !== part.index) : [...before, part],
+      ),
+    [setParts],
+  );
   const pickAt = async (page: string, x: number, y: number, reach: number): Promise<void> => {
     if (comparing || asking > 0 || picks === 'layers' || picks === 'areas') return;
     setAsking((n) => n + 1);
     try {
       const { part } = await call(api.versions.part, { versionId: b.id, query: { page, x, y, reach } });
-      if (part)
-        setParts((before) =>
-          before.some((p) => p.index === part.index) ? before.filter((p) => p.index !== part.index) : [...before, part],
-        );
+      if (part) pickPart(part);
     } finally {
       setAsking((n) => n - 1);
     }
@@ -92,7 +98,21 @@ export function PickedProvider({ children }: { readonly children: React.ReactNod
     setLayers(nothing);
     setAreas(noAreas);
   }, [setIds, setParts, setLayers, setAreas]);
-  const value = { canPick, ids, changes, pick, parts, pickAt, picks, layers, pickLayer, areas, addArea, clear };
+  const value = {
+    canPick,
+    ids,
+    changes,
+    pick,
+    parts,
+    pickAt,
+    pickPart,
+    picks,
+    layers,
+    pickLayer,
+    areas,
+    addArea,
+    clear,
+  };
   return <Provider value={value}>{children}</Provider>;
 }
 

@@ -21,6 +21,8 @@ export interface Remarks {
   readonly pointing: boolean;
   readonly togglePointing: () => void;
   readonly putAt: (page: string, x: number, y: number, reach: number) => void;
+  /** At a part of B, by its position. */
+  readonly putOn: (part: number, name: string) => void;
   readonly opened: string | undefined;
   readonly openOne: (id: string | undefined) => void;
   readonly pins: readonly Pin[];
@@ -38,14 +40,21 @@ export function RemarksProvider({ children }: { readonly children: React.ReactNo
   const [opened, openOne] = useState<string>();
   useEffect(() => openOne(new URLSearchParams(window.location.search).get('comment') ?? undefined), []);
   const pins = useMemo(() => pinsOf(here.comments, opened), [here.comments, opened]);
-  const canPoint = comparing ? result?.comparison.level === 'parts' : detail?.look.level === 'parts' || isPicture(b);
+  const level = comparing ? result?.comparison.level : detail?.look.level;
+  const canPoint = level === 'parts' || level === 'solid' || (!comparing && isPicture(b));
   const putAt = (page: string, x: number, y: number, reach: number): void => {
     setPointing(false);
     setTarget({ kind: 'place', at: { page, x, y, reach }, says: 'About this place' });
   };
+  const putOn = (part: number, name: string): void => {
+    setPointing(false);
+    setTarget({ kind: 'place', at: { part }, says: `About “${name}”` });
+  };
   const togglePointing = (): void => setPointing((on) => !on);
   return (
-    <Provider value={{ here, target, setTarget, canPoint, pointing, togglePointing, putAt, opened, openOne, pins }}>
+    <Provider
+      value={{ here, target, setTarget, canPoint, pointing, togglePointing, putAt, putOn, opened, openOne, pins }}
+    >
       {children}
     </Provider>
   );
@@ -57,5 +66,6 @@ const pinsOf = (comments: CommentsHere['comments'], opened: string | undefined):
     const { id, place } = comment;
     const resolved = comment.resolved !== null;
     if (!place || (resolved && id !== opened)) return [];
-    return [{ id, number: i + 1, x: place.x, y: place.y, page: place.page, resolved, selected: id === opened }];
+    const { x, y, page, part } = place;
+    return [{ id, number: i + 1, x, y, page, part, resolved, selected: id === opened }];
   });

@@ -16,10 +16,12 @@ interface Props {
   readonly spaces: Spaces;
   readonly changes: readonly Change[];
   readonly onHide: (key: string) => void;
+  /** Absent where nothing can be said about it. */
+  readonly onComment?: ((part: number, name: string) => void) | undefined;
   readonly onClose: () => void;
 }
 
-export function PickedPart({ picked, spaces, changes, onHide, onClose }: Props): React.ReactNode {
+export function PickedPart({ picked, spaces, changes, onHide, onComment, onClose }: Props): React.ReactNode {
   const { side, part } = picked;
   const own = spaces[side]?.head.parts[part];
   if (!own) return null;
@@ -49,6 +51,13 @@ export function PickedPart({ picked, spaces, changes, onHide, onClose }: Props):
             ))}
           </tbody>
         </table>
+      )}
+      {onComment && side === 'b' && (
+        <>
+          <Button size="sm" variant="outline-secondary" onClick={() => onComment(part, own.name)}>
+            Comment on it
+          </Button>{' '}
+        </>
       )}
       <Button size="sm" variant="outline-secondary" onClick={() => onHide(`${side}${part}`)}>
         Hide it

@@ -3,6 +3,8 @@
 /** A model in space, or two of them. */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { cardOfVersion } from '../../cards.ts';
+import { usePicked } from '../../files/state/picked.tsx';
+import { useRemarks } from '../../files/state/remarks.tsx';
 import { useKeys } from '../../frame/keys.tsx';
 import { Curtain } from '../canvas/Curtain.tsx';
 import { useTools } from '../canvas/useTools.ts';
@@ -13,6 +15,7 @@ import { FlatTools } from './FlatTools.tsx';
 import type { Box3 } from './orbit.ts';
 import { PartsPanel } from './PartsPanel.tsx';
 import { PickedPart, type PartPicked } from './PickedPart.tsx';
+import { SpaceFlags } from './SpaceFlags.tsx';
 import { SectionTools } from './SectionTools.tsx';
 import { boxOfChange, boxOfPart, pairsLaid, shownOf, spaceLooks, united } from './shown.ts';
 import { SpaceBar, type Switch } from './SpaceBar.tsx';
@@ -71,9 +74,15 @@ export function SpaceView(): React.ReactNode {
   const canvas = useRef<HTMLCanvasElement>(null);
   const space = useSpaceStage(canvas, frame, spaces, shown);
   useFlights(view, spaces, space.fly);
+  const { pickPart } = usePicked();
+  const { pointing, putOn } = useRemarks();
   const pick = (found: PartPicked | undefined): void => {
     setPicked(found);
     if (!found) return;
+    const part = spaces[found.side]?.head.parts[found.part];
+    if (part && pointing && found.side === 'b') putOn(found.part, part.name);
+    else if (part && !seen.comparing)
+      pickPart({ ...part, index: found.part, page: head?.pages[part.page] ?? '', box: null });
     const on = found.side === 'a' ? 'partA' : 'partB';
     const change = listed.find((one) => one.material === undefined && one[on]?.index === found.part);
     if (change && comparing) view.select(change.id);
@@ -129,6 +138,7 @@ export function SpaceView(): React.ReactNode {
         {comparing && look === 'curtain' && space.width > 0 && (
           <Curtain at={tools.curtain} width={space.width} onMove={tools.setCurtain} />
         )}
+        <SpaceFlags spaces={spaces} space={space} />
         <SideTags view={view} blinkA={tools.blinkA} />
         {listing && (
           <PartsPanel
@@ -154,6 +164,7 @@ export function SpaceView(): React.ReactNode {
               setHidden((before) => new Set([...before, key]));
               setPicked(undefined);
             }}
+            onComment={putOn}
             onClose={() => setPicked(undefined)}
           />
         )}

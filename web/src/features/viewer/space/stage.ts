@@ -61,6 +61,8 @@ export class SpaceStage {
   private size = { width: 1, height: 1 };
   private frame = 0;
   private depth = 1;
+  /** Called after every picture. */
+  onDrawn: () => void = () => undefined;
 
   /** Throws where the browser gives no graphics. */
   constructor(canvas: HTMLCanvasElement) {
@@ -126,6 +128,18 @@ export class SpaceStage {
     return near ?? point;
   }
 
+  /** Where a place of B is on the canvas; undefined where it is not in sight. */
+  seenAt(point: Spot3): readonly [x: number, y: number] | undefined {
+    const { shown } = this;
+    if (!shown || !this.orbit || !isKept(point, shown.cut)) return undefined;
+    const view = this.viewOf(shown, false);
+    const camera = this.cameraFor(view.width / this.size.height, shown.parallel);
+    const seen = new Vector3(...point).project(camera);
+    if (Math.abs(seen.z) > 1) return undefined;
+    const x = view.left + ((seen.x + 1) / 2) * view.width;
+    return x < view.left || x > this.size.width ? undefined : [x, ((1 - seen.y) / 2) * this.size.height];
+  }
+
   private hit(x: number, y: number): Hit | undefined {
     const { shown } = this;
     if (!shown || !this.orbit) return undefined;
@@ -172,6 +186,7 @@ export class SpaceStage {
       }
     }
     this.canvas.dataset['drawn'] = 'true';
+    this.onDrawn();
   }
 
   private borderOf({ way }: Shown): number {

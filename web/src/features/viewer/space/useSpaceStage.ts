@@ -17,6 +17,10 @@ export interface SpaceInView {
   readonly whole: () => void;
   /** The place on a surface under a place of the canvas, in the coordinates of the scene. */
   readonly spot: (x: number, y: number) => Spot3 | undefined;
+  /** Where a place of the scene is on the canvas; undefined where it is out of sight. */
+  readonly seenAt: (point: Spot3) => readonly [x: number, y: number] | undefined;
+  /** `drawn` is called after every picture. */
+  readonly whenDrawn: (drawn: () => void) => void;
   readonly pick: (x: number, y: number) => PartPicked | undefined;
   /** False where the pointer was drawn over the canvas before it was let go. */
   readonly isClick: () => boolean;
@@ -82,6 +86,10 @@ export function useSpaceStage(
     width: size.width,
     broken,
     isClick: () => !dragged.current,
+    seenAt: (point) => stage.current?.seenAt(point),
+    whenDrawn: (drawn) => {
+      if (stage.current) stage.current.onDrawn = drawn;
+    },
     pick: (px, py) => stage.current?.pick(px, py),
     spot: (px, py) => stage.current?.spot(px, py),
     zoom: (factor) => step((o) => zoomed(o, factor))(),
