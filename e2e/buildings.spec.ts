@@ -83,7 +83,7 @@ test('a way on a model is measured to the corners that are meant', async ({ page
   const { left, top, right, bottom } = await extentOf(canvas(page));
   await canvas(page).click({ position: { x: left + 3, y: top + 3 } });
   await canvas(page).click({ position: { x: right - 3, y: bottom - 3 } });
-  await expect(said).toHaveText(/^215\.4\d* .*200 along x, −80 along y, 0 along z$/);
+  await expect(said).toHaveText(/^215\.4\d*: 200 along x, −80 along y, 0 along z$/);
 });
 
 test('a plan of a model is saved, and laid over a drawing of it; what the drawing lacks is shown', async ({ page }) => {
