@@ -1,6 +1,6 @@
 /** Building models and STEP models compared as people do it: files in, sentences out. */
 import './index.ts';
-import { strFromU8, strToU8 } from 'fflate';
+import { strFromU8, strToU8, zipSync } from 'fflate';
 import { hinge } from '../../../demo/models/hinge.ts';
 import { shelter } from '../../../demo/models/shelter.ts';
 import {
@@ -30,6 +30,34 @@ async function compared(a: Promise<Content>, b: Promise<Content>): Promise<Compa
   return (await compareFiles(await a, await b)).comparison;
 }
 const sentences = ({ causes }: Comparison): string[] => causes.map(({ sentence }) => sentence);
+
+describe('a packed building model', () => {
+  const packed = (name: string, bytes: Uint8Array): Uint8Array =>
+    zipSync({ 'readme.txt': strToU8('of the landing'), [name]: bytes });
+
+  test('is the model within: nothing changed beside the one that is not packed, and what changed is told', async () => {
+    const opened = open(packed('Shelter.IFC', shelter(0)), 'shelter.ifczip');
+    expect(sentences(await compared(opened, ifc(shelter(0))))).toEqual([]);
+    expect(sentences(await compared(opened, ifc(shelter(1))))).toEqual([
+      expect.stringMatching(/^Type “Bench” replaced by “Bench with back”: 24 placements/),
+    ]);
+  });
+
+  test.each([
+    ['without a model', packed('plan.dxf', shelter(0)), 'There is no model in this package.'],
+    ['that is cut off', packed('a.ifc', shelter(0)).subarray(0, 900), 'The package cannot be opened'],
+  ])('one %s is kept and says why', async (_, bytes, sentence) => {
+    const { kinds, problem } = await open(bytes, 'shelter.ifczip');
+    expect(kinds[0]).toBe('bytes');
+    expect(problem?.sentence).toContain(sentence);
+  });
+
+  test('one that holds very much is refused before it is unpacked', async () => {
+    const bytes = packed('a.ifc', new Uint8Array(3_000_000).fill(32));
+    const { problem } = await open(bytes, 'shelter.ifczip', { ...defaultLimits, bytes: 1_000_000 });
+    expect(problem?.code).toBe('too-large');
+  });
+});
 
 describe('a building model', () => {
   test('has its elements with class, type, storey, discipline, properties and place', async () => {

@@ -83,7 +83,7 @@ class GltfSource extends PiecedSource {
     return index < this.pieces.length ? index + 1 : -1;
   }
 
-  free(key: string, taken: (key: string) => boolean): string {
+  override free(key: string, taken: (key: string) => boolean): string {
     for (let n = 2; ; n++) if (!taken(`${key} ${n}`)) return `${key} ${n}`;
   }
 

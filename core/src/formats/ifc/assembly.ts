@@ -7,7 +7,7 @@ import { Ref } from '../shared/step21/values.ts';
 import { Bringing, type Into } from './bringing.ts';
 import { createGlobalId } from './global-id.ts';
 import { describedBy } from './meaning.ts';
-import { HOLE, shapeOfRelation, VOIDS, type Membership } from './relations.ts';
+import { FILLS, HOLE, shapeOfRelation, VOIDS, type Membership } from './relations.ts';
 import { fieldCalled, nameOfField, PLACE, setOfRelation, SHAPE, type BuildingSide, type FieldName } from './fields.ts';
 
 export class Assembly implements Into {
@@ -178,16 +178,22 @@ export class Assembly implements Into {
         { place: HOLE.relating, said: `#${record}` },
       );
       for (const filling of other.relations.named(hole.id))
-        if (other.file.typeOf(filling) === 'IFCRELFILLSELEMENT') this.fill(other, filling, number);
+        if (other.file.typeOf(filling) === FILLS) this.fill(other, filling, number);
     }
   }
 
   /** What stands in an opening stands in it here, too, where it is here. */
   private fill(other: BuildingSide, relation: number, hole: number): void {
-    const within = other.file.values(relation)[5];
+    const shape = shapeOfRelation(FILLS);
+    const within = shape && other.file.values(relation)[shape.related];
     const number = within instanceof Ref ? this.from(other).known(within.id) : undefined;
-    if (number !== undefined)
-      this.copyRelation(other, relation, { place: 5, said: `#${number}` }, { place: 4, said: `#${hole}` });
+    if (!shape || number === undefined) return;
+    this.copyRelation(
+      other,
+      relation,
+      { place: shape.related, said: `#${number}` },
+      { place: shape.relating, said: `#${hole}` },
+    );
   }
 
   /** As what it is related to by relations of one kind is there. */
@@ -221,12 +227,12 @@ export class Assembly implements Into {
     const number = this.from(other).related(relating);
     if (!shape || number === undefined) return;
     const there = this.relations.get(`${type} ${number}`);
-    if (there !== undefined && this.rewriting.isThere(there) && type !== 'IFCRELFILLSELEMENT') {
+    if (there !== undefined && this.rewriting.isThere(there) && !shape.single) {
       const members = refsOf(this.statement(there).values[shape.related] ?? '');
       if (!members.includes(record)) this.setValue(there, shape.related, listed([...members, record]));
       return;
     }
-    const said = type === 'IFCRELFILLSELEMENT' ? `#${record}` : listed([record]);
+    const said = shape.single ? `#${record}` : listed([record]);
     const made = this.copyRelation(
       other,
       relation,

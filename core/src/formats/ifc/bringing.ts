@@ -59,7 +59,7 @@ export class Bringing {
   /** What a relation relates to: pieces and openings only where they are here. */
   related(record: number): number | undefined {
     const type = this.other.file.typeOf(record) ?? '';
-    if (this.other.records.includes(record)) return this.known(record);
+    if (this.other.isPiece(record)) return this.known(record);
     return HOLE.test(type) ? this.sameIdentity(type, record) : this.record(record);
   }
 
@@ -78,7 +78,7 @@ export class Bringing {
     const type = this.other.file.typeOf(id) ?? '';
     const standing = this.placed.get(id);
     if (standing !== undefined && !this.numbers.has(standing)) return this.placeOf(standing);
-    if (this.other.records.includes(id)) return this.known(id);
+    if (this.other.isPiece(id)) return this.known(id);
     if (CONTEXT.test(type)) return this.context(type, this.other.file.values(id));
     if (isPlace(type)) return this.samePlace(type, id);
     if (NEVER_SHARED.test(type) || HOLE.test(type)) return undefined;

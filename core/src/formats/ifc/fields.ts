@@ -34,6 +34,7 @@ export interface BuildingSide {
   readonly meanings: Meanings;
   /** Numbers of the records of the pieces. */
   readonly records: readonly number[];
+  isPiece(record: number): boolean;
   recordOf(piece: number): number;
   recordCalled(key: string): number | undefined;
   /** The identity here of a piece of another file. */

@@ -5,7 +5,7 @@ import { asItStands, placedWithin, type Placing } from '../../mesh/placing.ts';
 import type { StepFile } from '../shared/step21/scan.ts';
 import { Enumerated, Ref, Typed, type Value } from '../shared/step21/values.ts';
 import { classOf, type Discipline } from './classes.ts';
-import { refsIn } from './relations.ts';
+import { append, refsIn, shapeOfRelation } from './relations.ts';
 import { placingOfAxes } from '../shared/step21/axes.ts';
 import { lengthIn, type LengthUnit } from '../shared/step21/length.ts';
 
@@ -244,34 +244,27 @@ class Graph {
 
   private relate(): void {
     const { file } = this;
-    const each = (type: string, related: number, relating: number, keep: (of: number, to: number) => void): void => {
-      for (const id of file.ofType(type)) {
+    const each = (type: string, keep: (of: number, to: number) => void): void => {
+      const shape = shapeOfRelation(type);
+      for (const id of shape ? file.ofType(type) : []) {
         const values = file.values(id);
-        const to = values[relating];
-        if (to instanceof Ref) for (const of of refsIn(values[related])) keep(of, to.id);
+        const to = shape && values[shape.relating];
+        if (to instanceof Ref) for (const of of refsIn(values[shape?.related ?? -1])) keep(of, to.id);
       }
     };
-    const append = (map: Map<number, number[]>, of: number, to: number): void => {
-      const list = map.get(of);
-      if (list) list.push(to);
-      else map.set(of, [to]);
-    };
-    for (const nest of ['IFCRELAGGREGATES', 'IFCRELNESTS'])
-      each(nest, 5, 4, (part, whole) => void this.holders.set(part, whole));
-    each('IFCRELCONTAINEDINSPATIALSTRUCTURE', 4, 5, (part, place) => void this.holders.set(part, place));
-    each('IFCRELDEFINESBYTYPE', 4, 5, (part, type) => void this.types.set(part, type));
-    each('IFCRELDEFINESBYPROPERTIES', 4, 5, (part, set) => append(this.sets, part, set));
+    for (const holding of ['IFCRELAGGREGATES', 'IFCRELNESTS', 'IFCRELCONTAINEDINSPATIALSTRUCTURE'])
+      each(holding, (part, whole) => void this.holders.set(part, whole));
+    each('IFCRELDEFINESBYTYPE', (part, type) => void this.types.set(part, type));
+    each('IFCRELDEFINESBYPROPERTIES', (part, set) => append(this.sets, part, set));
     each(
       'IFCRELASSOCIATESMATERIAL',
-      4,
-      5,
       (part, material) => void this.materials.set(part, [...this.materialNames(material)].join(', ')),
     );
-    each('IFCRELASSOCIATESCLASSIFICATION', 4, 5, (part, reference) => {
+    each('IFCRELASSOCIATESCLASSIFICATION', (part, reference) => {
       const values = file.values(reference);
       this.classifications.set(part, [words(values[1]), words(values[2])].filter(Boolean).join(' '));
     });
-    each('IFCRELASSIGNSTOGROUP', 4, 6, (part, group) => {
+    each('IFCRELASSIGNSTOGROUP', (part, group) => {
       if (/SYSTEM|CIRCUIT/.test(file.typeOf(group) ?? ''))
         this.systems.set(part, [words(file.values(group)[2]), ...enumeratedIn(file.values(group))].join(' ').trim());
     });

@@ -6,7 +6,13 @@ import { Ref, type Value } from '../shared/step21/values.ts';
 export interface RelationShape {
   readonly related: number;
   readonly relating: number;
+  /** It relates one alone, not a list. */
+  readonly single?: true;
 }
+
+/** An opening is cut out of something; something stands in an opening. */
+export const VOIDS = 'IFCRELVOIDSELEMENT';
+export const FILLS = 'IFCRELFILLSELEMENT';
 
 const ASSIGNED: RelationShape = { related: 4, relating: 6 };
 const HELD: RelationShape = { related: 5, relating: 4 };
@@ -16,7 +22,7 @@ const shapes: Readonly<Record<string, RelationShape>> = {
   IFCRELAGGREGATES: HELD,
   IFCRELNESTS: HELD,
   IFCRELDECLARES: HELD,
-  IFCRELFILLSELEMENT: HELD,
+  [FILLS]: { ...HELD, single: true },
   IFCRELCONTAINEDINSPATIALSTRUCTURE: USUAL,
   IFCRELREFERENCEDINSPATIALSTRUCTURE: USUAL,
   IFCRELDEFINESBYTYPE: USUAL,
@@ -28,7 +34,6 @@ const shapes: Readonly<Record<string, RelationShape>> = {
 export const shapeOfRelation = (type: string): RelationShape | undefined =>
   shapes[type] ?? (type.startsWith('IFCRELASSOCIATES') ? USUAL : undefined);
 
-export const VOIDS = 'IFCRELVOIDSELEMENT';
 export const HOLE: RelationShape = { related: 5, relating: 4 };
 
 /** An element is one of those that a relation relates to something. */
@@ -85,7 +90,7 @@ export function refsIn(value: Value | undefined): number[] {
   return Array.isArray(value) ? (value as readonly Value[]).flatMap((one) => (one instanceof Ref ? [one.id] : [])) : [];
 }
 
-function append<T>(map: Map<number, T[]>, key: number, value: T): void {
+export function append<T>(map: Map<number, T[]>, key: number, value: T): void {
   const list = map.get(key);
   if (list) list.push(value);
   else map.set(key, [value]);

@@ -42,6 +42,7 @@ class IfcSource extends PiecedSource implements BuildingSide {
   readonly records: readonly number[];
   readonly original: Uint8Array;
   private readonly byKey: ReadonlyMap<string, number>;
+  private readonly pieceRecords: ReadonlySet<number>;
 
   constructor(file: StepFile, original: Uint8Array) {
     const { storeys, elements } = buildingIn(file);
@@ -52,9 +53,14 @@ class IfcSource extends PiecedSource implements BuildingSide {
     this.file = file;
     this.original = original;
     this.records = records;
+    this.pieceRecords = new Set(records);
     this.relations = relations;
     this.meanings = meanings;
     this.byKey = new Map(records.map((id) => [identityOf(file, id), id]));
+  }
+
+  isPiece(record: number): boolean {
+    return this.pieceRecords.has(record);
   }
 
   recordOf(piece: number): number {
@@ -69,7 +75,7 @@ class IfcSource extends PiecedSource implements BuildingSide {
     return other instanceof IfcSource ? this.keyHere(other, key) : undefined;
   }
 
-  free(key: string, taken: (key: string) => boolean): string {
+  override free(key: string, taken: (key: string) => boolean): string {
     for (let n = 1; ; n++) {
       const id = `#${createGlobalId(`${key} ${n}`)}`;
       if (!taken(id)) return id;

@@ -21,7 +21,7 @@ export abstract class HeapSource extends PiecedSource {
     return index + 1;
   }
 
-  free(key: string, taken: (key: string) => boolean): string {
+  override free(key: string, taken: (key: string) => boolean): string {
     for (let n = 2; ; n++) if (!taken(`${key} ${n}`)) return `${key} ${n}`;
   }
 }

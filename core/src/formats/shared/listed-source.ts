@@ -1,11 +1,11 @@
-/** A file that is a list of records without names: lines of a text, pages of a document. */
-import type { At, Fields, Gap, Source, SourceNode, Splice } from '../../model/source.ts';
+/** A file that is a list of records: lines of a text, pages of a document, pieces of a model. */
+import type { At, Fields, Gap, Rename, Source, SourceNode, Splice } from '../../model/source.ts';
 
 export const nothing = new Uint8Array(0);
 
 export abstract class ListedSource implements Source {
   abstract readonly format: string;
-  readonly order = 'always';
+  readonly order: Source['order'] = 'always';
   readonly nodes: SourceNode[] = [];
   readonly bytes: Uint8Array;
 
@@ -14,21 +14,21 @@ export abstract class ListedSource implements Source {
     this.nodes.push({ kind: whole, keys: [], parent: -1, children: [], start: 0, end: bytes.length });
   }
 
-  protected add(kind: string, start: number, end: number): void {
+  protected add(kind: string, start: number, end: number, keys: string[] = []): void {
     this.nodes[0]?.children.push(this.nodes.length);
-    this.nodes.push({ kind, keys: [], parent: 0, children: [], start, end });
+    this.nodes.push({ kind, keys, parent: 0, children: [], start, end });
   }
 
   protected at(node: number): SourceNode {
     return this.nodes[node] as SourceNode;
   }
 
-  abstract fields(node: number): Fields;
-  abstract changed(node: number, from: At, to: At): Splice[];
-  abstract copied(from: At): { readonly head: Uint8Array; readonly tail: Uint8Array };
+  abstract fields(node: number, rename?: Rename): Fields;
+  abstract changed(node: number, from: At, to: At, rename: Rename, keep: ReadonlySet<string>): Splice[];
+  abstract copied(from: At, rename: Rename): { readonly head: Uint8Array; readonly tail: Uint8Array };
   abstract written(splices: readonly Splice[]): Uint8Array;
 
-  refersTo(): string[] {
+  refersTo(_node: number): string[] {
     return [];
   }
 
@@ -36,7 +36,7 @@ export abstract class ListedSource implements Source {
     return false;
   }
 
-  nodeOf(_span: readonly [number, number], index: number): number {
+  nodeOf(_span: readonly [start: number, end: number], index: number): number {
     return index + 1;
   }
 
@@ -54,7 +54,7 @@ export abstract class ListedSource implements Source {
     return [start, end];
   }
 
-  free(key: string): string {
+  free(key: string, _taken: (key: string) => boolean): string {
     return key;
   }
 }

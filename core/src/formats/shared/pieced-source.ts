@@ -2,11 +2,11 @@
  * A model as a list of its pieces, a line each, which names the file that a piece is of and, where something of it is
  * taken from elsewhere, from where. The file is made anew after that list.
  */
+import { concat } from '../../bytes/concat.ts';
 import { hashText } from '../../geometry/hash.ts';
-import type { At, Fields, Gap, Rename, Source, SourceNode, Splice } from '../../model/source.ts';
+import type { At, Fields, Rename, Source, Splice } from '../../model/source.ts';
+import { ListedSource, nothing } from './listed-source.ts';
 import { spliced } from './splices.ts';
-
-const nothing = new Uint8Array(0);
 
 export interface Piece {
   /** What others call it by, without a sign before it. */
@@ -32,11 +32,8 @@ export interface WantedPiece<S> extends PieceOf<S> {
   readonly fields: ReadonlyMap<string, PieceOf<S>>;
 }
 
-export abstract class PiecedSource implements Source {
-  abstract readonly format: string;
-  readonly order = 'never';
-  readonly nodes: SourceNode[] = [];
-  readonly bytes: Uint8Array;
+export abstract class PiecedSource extends ListedSource {
+  override readonly order = 'never';
   protected readonly pieces: readonly Piece[];
   /** Files by their place in this list; this one first. */
   private readonly sources: PiecedSource[] = [];
@@ -44,16 +41,16 @@ export abstract class PiecedSource implements Source {
   private readonly byStart: ReadonlyMap<number, number>;
 
   protected constructor(pieces: readonly Piece[]) {
+    const lines = pieces.map((piece, k) =>
+      new TextEncoder().encode(lineOf({ source: 0, piece: k, key: piece.key, print: printOf(piece) })),
+    );
+    super(concat(lines), 'model');
     this.pieces = pieces;
     this.sources.push(this);
-    const lines = pieces.map((piece, k) => lineOf({ source: 0, piece: k, key: piece.key, print: printOf(piece) }));
-    this.bytes = new TextEncoder().encode(lines.join(''));
-    this.nodes.push({ kind: 'model', keys: [], parent: -1, children: [], start: 0, end: this.bytes.length });
     let start = 0;
     pieces.forEach(({ key }, k) => {
-      const end = start + new TextEncoder().encode(lines[k]).length;
-      this.nodes[0]?.children.push(k + 1);
-      this.nodes.push({ kind: 'piece', keys: [`#${key}`], parent: 0, children: [], start, end });
+      const end = start + (lines[k]?.length ?? 0);
+      this.add('piece', start, end, [`#${key}`]);
       start = end;
     });
     this.byStart = new Map(pieces.map((piece, k) => [piece.start, k + 1]));
@@ -72,15 +69,11 @@ export abstract class PiecedSource implements Source {
     return piece?.fields((key) => rename?.(`#${key}`)?.slice(1) ?? key) ?? new Map();
   }
 
-  refersTo(node: number): string[] {
+  override refersTo(node: number): string[] {
     return this.pieces[node - 1]?.needs.map((key) => `#${key}`) ?? [];
   }
 
-  isHousekeeping(): boolean {
-    return false;
-  }
-
-  nodeOf([start]: readonly [number, number], _index: number): number {
+  override nodeOf([start]: readonly [number, number], _index: number): number {
     return this.byStart.get(start) ?? -1;
   }
 
@@ -93,7 +86,7 @@ export abstract class PiecedSource implements Source {
     const names = [...new Set([...was.keys(), ...is.keys()])];
     const fields = names.filter((name) => !keep.has(name) && was.get(name) !== is.get(name));
     const taken = fields.map((name) => `${encodeURIComponent(name)}=${place}:${to.node - 1}`);
-    const { start, end } = this.nodes[node] as SourceNode;
+    const { start, end } = this.at(node);
     const line = lineOf({ source: 0, piece: node - 1, key: own.key, print: printOf(own), taken });
     return [{ start, end, bytes: new TextEncoder().encode(line) }];
   }
@@ -116,21 +109,7 @@ export abstract class PiecedSource implements Source {
     return { place: this.sources.indexOf(source), from: source };
   }
 
-  roomBefore(): Uint8Array {
-    return nothing;
-  }
-
-  gap(_parent: number, behind: number): Gap {
-    const at = behind < 0 ? 0 : (this.nodes[behind] as SourceNode).end;
-    return { at, end: at, open: nothing, close: nothing };
-  }
-
-  extent(node: number): readonly [number, number] {
-    const { start, end } = this.nodes[node] as SourceNode;
-    return [start, end];
-  }
-
-  abstract free(key: string, taken: (key: string) => boolean): string;
+  abstract override free(key: string, taken: (key: string) => boolean): string;
 
   written(splices: readonly Splice[]): Uint8Array {
     const lines = new TextDecoder().decode(spliced(this.bytes, splices)).split('\n').slice(0, -1);
