@@ -4,13 +4,12 @@
  */
 import type { WrappedPdfiumModule } from '@embedpdf/pdfium';
 import type { ManifoldToplevel } from 'manifold-3d';
-import type { IfcAPI } from 'web-ifc';
 import type { Bitmap } from '../raster/bitmap.ts';
 import type { Card } from './card.ts';
 import type { OpenLayered, Pictures } from './format.ts';
 import type { PictureFacts } from './picture.ts';
 import { ReadError } from './problem.ts';
-import type { ShapeEngine } from './shape-engine.ts';
+import type { BuildingEngine, ShapeEngine } from './shape-engine.ts';
 
 /** Decodes pictures, colour-managed and upright, into sRGB. All throw ReadError with a sentence. */
 export interface PictureEngine {
@@ -41,7 +40,7 @@ export interface Engines {
   /** Surfaces of STEP models. */
   readonly shapes: ShapeEngine;
   /** Surfaces of building models. */
-  readonly buildings: IfcAPI;
+  readonly buildings: BuildingEngine;
 }
 
 type Loaders = { readonly [Name in keyof Engines]: () => Promise<Engines[Name]> };
@@ -69,13 +68,6 @@ export async function engine<Name extends keyof Engines>(name: Name): Promise<En
   const loading = loaded.get(name) ?? load();
   loaded.set(name, loading);
   return (await loading) as Engines[Name];
-}
-
-/** An engine that nobody else has, and that nobody has after this one. Throws ReadError where nobody lent it. */
-export async function ownEngine<Name extends keyof Engines>(name: Name): Promise<Engines[Name]> {
-  const load = loaders[name];
-  if (!load) throw new ReadError(missing[name], undefined, 'unsupported');
-  return load();
 }
 
 /** Throws an engine away, with all that it holds: whoever asks next gets a new one. */

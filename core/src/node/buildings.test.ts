@@ -31,6 +31,41 @@ async function compared(a: Promise<Content>, b: Promise<Content>): Promise<Compa
 }
 const sentences = ({ causes }: Comparison): string[] => causes.map(({ sentence }) => sentence);
 
+test('a model whose shapes the engine would look for without an end is told by its elements', async () => {
+  const [was, broken] = ["IFCSHAPEREPRESENTATION(#10,'Body'", "IFCSHAPEREPRESENTATION\xe0#10,'Body'"];
+  const text = strFromU8(shelter(3)).replace(was, broken);
+  const endless = await ifc(strToU8(text, true));
+  expect(endless.kinds[0]).toBe('solid');
+  expect(endless.design?.notes.join(' ')).toContain('could not be worked out. Its elements are listed without them.');
+  const renamed = await ifc(strToU8(text.replace("'Roof'", "'Canopy'"), true));
+  expect((await compareFiles(endless, renamed)).comparison.changes.map(({ part }) => part.name)).toEqual(['Canopy']);
+});
+
+describe('elements of a type that are drawn elsewhere than they are placed', () => {
+  const text = strFromU8(shelter(4));
+  const origins = /IFCCARTESIANPOINT\(\(0\.,0\.,0\.\)\);(?=\n#\d+=IFCCARTESIANTRANSFORMATIONOPERATOR3D)/g;
+  const shifted = (every: number): Uint8Array => {
+    let found = 0;
+    return strToU8(text.replace(origins, (at) => (found++ % every === 0 ? at.replace('(0.', '(300.') : at)));
+  };
+
+  test.each([100, 20, 2])('are moved: one of %i of them', async (every) => {
+    const count = Math.ceil([...text.matchAll(origins)].length / every);
+    const { causes, changes } = await compared(ifc(strToU8(text)), ifc(shifted(every)));
+    expect(changes).toHaveLength(count);
+    expect(causes.map(({ sentence }) => sentence)).toEqual([expect.stringMatching(/moved .*by \(300, 0, 0\) mm$/)]);
+  });
+
+  test('have not moved where what they are placed by makes up for it', async () => {
+    const made = text.replace(
+      /(IFCCARTESIANPOINT\(\()0\.(,0\.,0\.\)\);\n#\d+=IFCCARTESIANTRANSFORMATIONOPERATOR3D[^\n]*\n[^\n]*\n[^\n]*\n#\d+=IFCCARTESIANPOINT\(\()(-?\d+)\./g,
+      (_, before: string, between: string, x: string) => `${before}300.${between}${Number(x) - 300}.`,
+    );
+    expect(made).not.toBe(text);
+    expect(sentences(await compared(ifc(strToU8(text)), ifc(strToU8(made))))).toEqual([]);
+  });
+});
+
 describe('a packed building model', () => {
   const packed = (name: string, bytes: Uint8Array): Uint8Array =>
     zipSync({ 'readme.txt': strToU8('of the landing'), [name]: bytes });

@@ -4,12 +4,11 @@
  */
 import { dirname, join } from 'node:path';
 import { createRequire } from 'node:module';
+import { inputOfChild } from './child.ts';
 
 const what = process.argv[2];
 const side = Number(process.argv[3]);
-const pieces: Buffer[] = [];
-for await (const piece of process.stdin) pieces.push(piece as Buffer);
-const input = Buffer.concat(pieces);
+const input = await inputOfChild();
 
 async function drawSvg(): Promise<Uint8Array> {
   const { Resvg } = await import('@resvg/resvg-js');

@@ -1,19 +1,13 @@
 /** Draws SVG in a process of its own, with a limit on time: the drawing library may hang or abort. */
-import { spawn } from 'node:child_process';
-import { fileURLToPath } from 'node:url';
 import sharp from 'sharp';
-import { Exhausted, ReadError } from '../model/problem.ts';
+import { ReadError } from '../model/problem.ts';
 import type { Bitmap } from '../raster/bitmap.ts';
+import { answerOfChild } from './child.ts';
 
-/**
- * Milliseconds of computing: for any drawing, for each byte of it, and at most. Few bytes that take long are made to. How
- * much else the machine has to do is another matter: so many times as long may pass.
- */
+/** Milliseconds of computing: for any drawing, for each byte of it, and at most. Few bytes that take long are made to. */
 const TIME = 5000;
 const TIME_A_BYTE = 0.01;
 const MOST_TIME = 20_000;
-const PATIENCE = 12;
-const MEMORY_MB = 1024;
 
 /**
  * On white; `side` is the longer side in pixels. `fileSize` is that of the file it was made of, in bytes. Throws
@@ -45,37 +39,16 @@ async function bitmapOf(png: Uint8Array): Promise<Bitmap> {
  * PNG of an SVG drawing or of a picture, its longer side `side` pixels; undefined where it took more computing than
  * `milliseconds`. Throws Exhausted where the machine was too busy to say.
  */
-export function drawnBy(
+export const drawnBy = (
   what: 'vector' | 'picture',
-  bytes: Uint8Array,
+  input: Uint8Array,
   side: number,
   milliseconds: number,
-): Promise<Buffer | undefined> {
-  return new Promise((resolve, reject) => {
-    const script = fileURLToPath(new URL('draw-child.ts', import.meta.url));
-    const draw = [process.execPath, `--max-old-space-size=${MEMORY_MB}`, script, what, String(side)];
-    const child = spawn(
-      '/bin/sh',
-      ['-c', 'ulimit -t "$0"; exec "$@"', String(Math.ceil(milliseconds / 1000)), ...draw],
-      {
-        stdio: ['pipe', 'pipe', 'ignore'],
-        env: { NODE_ENV: 'production', PATH: process.env['PATH'] ?? '' },
-      },
-    );
-    let isLate = false;
-    const timer = setTimeout(() => {
-      isLate = true;
-      child.kill('SIGKILL');
-    }, PATIENCE * milliseconds);
-    const pieces: Buffer[] = [];
-    child.stdout.on('data', (piece: Buffer) => pieces.push(piece));
-    child.stdin.on('error', () => undefined);
-    child.on('error', () => resolve(undefined));
-    child.on('close', (code) => {
-      clearTimeout(timer);
-      if (isLate) reject(new Exhausted('The drawing could not be drawn just now: the machine has too much to do.'));
-      else resolve(code === 0 && pieces.length ? Buffer.concat(pieces) : undefined);
-    });
-    child.stdin.end(bytes);
+): Promise<Buffer | undefined> =>
+  answerOfChild({
+    script: 'draw-child.ts',
+    words: [what, String(side)],
+    input,
+    milliseconds,
+    busy: 'The drawing could not be drawn just now: the machine has too much to do.',
   });
-}

@@ -3,7 +3,7 @@ import { readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { init, type WrappedPdfiumModule } from '@embedpdf/pdfium';
 import { lendEngines } from '../model/engines.ts';
-import type { ShapeEngine } from '../model/shape-engine.ts';
+import { limitMemory } from './memory.ts';
 
 lendEngines({
   pdf: loadPdf,
@@ -26,33 +26,14 @@ lendEngines({
     manifold.setup();
     return manifold;
   },
-  shapes: loadShapes,
-  buildings: async () => {
-    const { IfcAPI, LogLevel } = await import('web-ifc');
-    const api = new IfcAPI();
-    await api.Init();
-    api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
-    return api;
-  },
+  shapes: async () => (await import('./shapes.ts')).shapesOfStep,
+  buildings: async () => (await import('./shapes.ts')).shapesOfBuilding,
   drawings: async () => ({ draw: (await import('./drawings.ts')).drawSvg }),
 });
 
 /** What an engine writes to the console when it stops is said in a sentence to whoever asked. */
 const silent = { print: (): void => undefined, printErr: (): void => undefined };
 
-/** Bytes that the memory of an engine may grow to; the module's own limit is 2 GB. */
-const MOST_MEMORY = 768 * 1024 ** 2;
-const PAGE = 65_536;
-
-/** Engines ask for more memory through this; refused, they stop, and are thrown away. */
-function limitMemory(): void {
-  // eslint-disable-next-line @typescript-eslint/unbound-method -- called on the memory that is to grow
-  const { grow } = WebAssembly.Memory.prototype;
-  WebAssembly.Memory.prototype.grow = function limited(this: WebAssembly.Memory, pages: number): number {
-    if (this.buffer.byteLength + pages * PAGE > MOST_MEMORY) throw new RangeError('an engine wants too much memory');
-    return grow.call(this, pages);
-  };
-}
 limitMemory();
 
 async function loadPdf(): Promise<WrappedPdfiumModule> {
@@ -63,26 +44,6 @@ async function loadPdf(): Promise<WrappedPdfiumModule> {
   engine.PDFiumExt_Init();
   refuseDumb(engine);
   return engine;
-}
-
-let shapesCode: Promise<WebAssembly.Module> | undefined;
-
-/** A new one for each model, of code that is made ready once. */
-async function loadShapes(): Promise<ShapeEngine> {
-  const require = createRequire(import.meta.url);
-  // It comes without types, in the older kind of module.
-  const load = require('occt-import-js') as (options: object) => Promise<ShapeEngine>;
-  shapesCode ??= readFile(require.resolve('occt-import-js/dist/occt-import-js.wasm')).then((bytes) =>
-    WebAssembly.compile(bytes),
-  );
-  const code = await shapesCode;
-  return load({
-    ...silent,
-    instantiateWasm(imports: WebAssembly.Imports, done: (instance: WebAssembly.Instance) => void) {
-      void WebAssembly.instantiate(code, imports).then(done);
-      return {};
-    },
-  });
 }
 
 /** The smallest document: an engine that cannot read it reads nothing. */

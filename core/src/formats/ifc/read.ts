@@ -2,14 +2,15 @@
 import { unitedMesh, type Mesh } from '../../mesh/mesh.ts';
 import { placedMesh, placedWithin, undone, type Placing } from '../../mesh/placing.ts';
 import type { Scalar } from '../../model/design.ts';
+import { engine } from '../../model/engines.ts';
 import type { Limits } from '../../model/limits.ts';
 import { orUnreadable, ReadError } from '../../model/problem.ts';
+import type { BuildingShapes, PlacedSurface } from '../../model/shape-engine.ts';
 import { UNSEEN, type Solid } from '../../model/solid.ts';
 import { SolidBuilder, type Given } from '../shared/solid-builder.ts';
 import { Digests } from '../shared/step21/digest.ts';
 import { scanStep, type StepFile } from '../shared/step21/scan.ts';
 import { buildingIn, type Building, type BuildingElement } from './graph.ts';
-import { shapesOf, type Shapes, type Surface } from './shapes.ts';
 
 /** Places of surfaces within an element count as the same to so many parts of a unit. */
 const FINE = 1e5;
@@ -33,6 +34,9 @@ export async function readIfc(bytes: Uint8Array, limits: Limits): Promise<Solid>
   return builder.finish('ifc', origin, { storeys, unitMillimetres: unit?.millimetres, tellsWithout: true });
 }
 
+const shapesOf = async (bytes: Uint8Array, { points }: Limits): Promise<BuildingShapes> =>
+  (await engine('buildings'))(bytes, points);
+
 /** What was cut off, ended behind its last whole record: the engine wants an end. */
 function closedAt(bytes: Uint8Array, end: number): Uint8Array {
   const close = new TextEncoder().encode('\nENDSEC;\nEND-ISO-10303-21;\n');
@@ -42,7 +46,7 @@ function closedAt(bytes: Uint8Array, end: number): Uint8Array {
   return closed;
 }
 
-const noShapes: Shapes = { surfaces: new Map(), meshes: new Map() };
+const noShapes: BuildingShapes = { surfaces: new Map(), meshes: new Map() };
 
 /** The first one is for what stands on no storey. */
 const storeysOf = ({ storeys }: Building): string[] => ['No storey', ...storeys.map(({ name }) => name)];
@@ -50,7 +54,7 @@ const storeysOf = ({ storeys }: Building): string[] => ['No storey', ...storeys.
 class Elements {
   private readonly builder: SolidBuilder;
   private readonly building: Building;
-  private readonly shapes: Shapes;
+  private readonly shapes: BuildingShapes;
   private readonly file: StepFile;
   private readonly digests: Digests;
   /** By what a type looks like: its definition. */
@@ -58,7 +62,7 @@ class Elements {
   /** Keys of definitions that are taken. */
   private readonly keys = new Set<string>();
 
-  constructor(builder: SolidBuilder, building: Building, shapes: Shapes, file: StepFile) {
+  constructor(builder: SolidBuilder, building: Building, shapes: BuildingShapes, file: StepFile) {
     this.builder = builder;
     this.building = building;
     this.shapes = shapes;
@@ -96,13 +100,13 @@ class Elements {
     );
   }
 
-  private surfacesOf({ id, shape }: BuildingElement): readonly Surface[] {
+  private surfacesOf({ id, shape }: BuildingElement): readonly PlacedSurface[] {
     return shape !== undefined ? (this.shapes.surfaces.get(id) ?? []) : [];
   }
 
   private givenOf(
     { id, globalId, kind, name, discipline, storey, parents, props, shape, placing }: BuildingElement,
-    surfaces: readonly Surface[],
+    surfaces: readonly PlacedSurface[],
   ): Given {
     const [first] = surfaces;
     const seen: Record<string, Scalar> = first ? { colour: first.colour } : this.unseen(shape, placing);
@@ -136,7 +140,7 @@ class Elements {
     return `${element.type.id} ${said.join('|')}`;
   }
 
-  private definitionOf(element: BuildingElement, look: string, surfaces: readonly Surface[]): number {
+  private definitionOf(element: BuildingElement, look: string, surfaces: readonly PlacedSurface[]): number {
     const known = this.defined.get(look);
     if (known !== undefined) return known;
     const back = undone(element.placing);
@@ -150,7 +154,7 @@ class Elements {
     return made;
   }
 
-  private joined(surfaces: readonly Surface[]): Mesh {
+  private joined(surfaces: readonly PlacedSurface[]): Mesh {
     return unitedMesh(
       surfaces.flatMap(({ number, placing }) => {
         const mesh = this.shapes.meshes.get(number);

@@ -1,5 +1,5 @@
 /** The surfaces of a STEP model, which an engine makes of its faces. */
-import { ownEngine } from '../../model/engines.ts';
+import { engine } from '../../model/engines.ts';
 import type { ShapeMesh, ShapeNode } from '../../model/shape-engine.ts';
 import type { Limits } from '../../model/limits.ts';
 import { ReadError } from '../../model/problem.ts';
@@ -37,19 +37,13 @@ export async function bodiesOf(
   unit: LengthUnit | undefined,
   limits: Limits,
 ): Promise<Body[]> {
-  // Its memory never becomes less, and after a fault it is not to be trusted.
-  const occt = await ownEngine('shapes');
-  const found = attempt(() =>
-    occt.ReadStepFile(bytes, {
-      linearUnit: unitNames[unit?.name ?? 'mm'] ?? 'millimeter',
-      linearDeflectionType: 'absolute_value',
-      linearDeflection: FINE * sizeOf(file),
-      angularDeflection: TURN,
-    }),
-  );
-  const { success, root, meshes = [] } = found;
-  if (!success || !root)
-    throw new ReadError('The shapes of this model could not be worked out.', undefined, 'unsupported');
+  const readShapes = await engine('shapes');
+  const { root, meshes } = await readShapes(bytes, {
+    linearUnit: unitNames[unit?.name ?? 'mm'] ?? 'millimeter',
+    linearDeflectionType: 'absolute_value',
+    linearDeflection: FINE * sizeOf(file),
+    angularDeflection: TURN,
+  });
   const corners = meshes.reduce((sum, { index }) => sum + index.array.length, 0);
   if (corners > limits.points)
     throw new ReadError('The model has more triangles than Ovrel looks into.', undefined, 'too-large');
@@ -57,14 +51,6 @@ export async function bodiesOf(
   // It may say that all went well, and have nothing.
   if (bodies.length === 0) throw new ReadError('No shape was found in this model.', undefined, 'empty');
   return bodies;
-}
-
-function attempt<T>(work: () => T): T {
-  try {
-    return work();
-  } catch {
-    throw new ReadError('The shapes of this model could not be worked out.', undefined, 'unsupported');
-  }
 }
 
 /**

@@ -13,6 +13,7 @@ import type { Solid } from '../../model/solid.ts';
 import { compareDesigns, type ComparedDesigns } from '../drawing/compare.ts';
 import type { CompareSurfaces } from '../drawing/in-space.ts';
 import { extentOfSolid } from './extent.ts';
+import { withSameOrigins } from './origins.ts';
 import { placesOf } from './places.ts';
 import { provenanceNotes } from './provenance.ts';
 import { withStoreys } from './storeys.ts';
@@ -40,7 +41,7 @@ export interface ComparedSolids extends Evidence {
 }
 
 export async function compareSolids(givenA: Solid, givenB: Solid, options: SolidOptions = {}): Promise<ComparedSolids> {
-  const [a, b] = sayingTheSame(givenA, givenB);
+  const [a, b] = withSameOrigins(...sayingTheSame(givenA, givenB));
   const tolerance = options.tolerance ?? toleranceOf(a, b);
   const whole = wholeMotion(a, b, tolerance);
   const laid = whole ? placedSolid(a, whole.placing) : a;

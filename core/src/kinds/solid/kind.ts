@@ -4,6 +4,7 @@ import { noOutlines } from '../drawing/outlines.ts';
 import { followParts } from '../drawing/follow.ts';
 import { compareDesigns } from '../drawing/compare.ts';
 import type { Kind } from '../kind.ts';
+import { withSameOrigins } from './origins.ts';
 
 export const solid: Kind<Solid> = {
   id: 'solid',
@@ -19,7 +20,7 @@ export const solid: Kind<Solid> = {
       parts: { a, b, parts: compared.parts },
     };
   },
-  step: (a, b, options) => editedOf(compareDesigns(a, b, options)),
+  step: (a, b, options) => editedOf(compareDesigns(...withSameOrigins(a, b), options)),
   follow: followParts,
   picture: async ({ model }, _page, side) => (await import('./space.ts')).drawnSolid(model, side),
 };

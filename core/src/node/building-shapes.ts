@@ -1,25 +1,10 @@
 /** The surfaces of a building model, which an engine makes of what the file says of its solids. */
-import type { IfcAPI } from 'web-ifc';
-import { ownEngine } from '../../model/engines.ts';
-import type { Limits } from '../../model/limits.ts';
-import { ReadError } from '../../model/problem.ts';
-import type { Mesh } from '../../mesh/mesh.ts';
-import { placedWithin, type Placing } from '../../mesh/placing.ts';
-import { weldedMesh } from '../../mesh/weld.ts';
-
-/** A surface and where it stands in the world, in the unit of the file, z up. */
-export interface Surface {
-  /** Surfaces of one number are the same. */
-  readonly number: number;
-  readonly placing: Placing;
-  readonly colour: string;
-}
-
-export interface Shapes {
-  /** By the number of an element's record. */
-  readonly surfaces: ReadonlyMap<number, readonly Surface[]>;
-  readonly meshes: ReadonlyMap<number, Mesh>;
-}
+import { IfcAPI, LogLevel } from 'web-ifc';
+import { ReadError } from '../model/problem.ts';
+import type { BuildingShapes, PlacedSurface } from '../model/shape-engine.ts';
+import type { Mesh } from '../mesh/mesh.ts';
+import { placedWithin, type Placing } from '../mesh/placing.ts';
+import { weldedMesh } from '../mesh/weld.ts';
 
 /** From the engine's axes, y up, to those of the file. */
 const zUp: Placing = [1, 0, 0, 0, 0, 0, 1, 0, 0, -1, 0, 0, 0, 0, 0, 1];
@@ -28,44 +13,29 @@ const SEGMENTS = 24;
 /** x, y and z of a point, and of the direction in which the surface looks there. */
 const STRIDE = 6;
 
-/** Throws ReadError where the engine cannot make anything of the file, or of a model that is too large. */
-export async function shapesOf(bytes: Uint8Array, limits: Limits): Promise<Shapes> {
-  // What an engine holds after one model is of no use to the next, and after a fault it is not to be trusted.
-  const api = await ownEngine('buildings');
-  try {
-    return shapesWith(api, bytes, limits);
-  } catch (error) {
-    if (error instanceof ReadError) throw error;
-    throw new ReadError('The shapes of this model could not be worked out.', undefined, 'unsupported');
-  } finally {
-    disposeOf(api);
-  }
-}
-
-function disposeOf(api: IfcAPI): void {
-  try {
-    api.Dispose();
-  } catch {
-    // It is thrown away in any case.
-  }
-}
-
-function shapesWith(api: IfcAPI, bytes: Uint8Array, limits: Limits): Shapes {
+/** Undefined where the engine makes nothing of it. Throws ReadError of a model of more than so many corners. */
+export async function buildingShapes(bytes: Uint8Array, most: number): Promise<BuildingShapes | undefined> {
+  const api = new IfcAPI();
+  await api.Init();
+  api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
   const model = api.OpenModel(bytes, { COORDINATE_TO_ORIGIN: false, CIRCLE_SEGMENTS: SEGMENTS });
-  if (model < 0) throw new ReadError('The shapes of this model could not be opened.', undefined, 'unsupported');
-  const surfaces = new Map<number, Surface[]>();
+  return model < 0 ? undefined : shapesWith(api, model, most);
+}
+
+function shapesWith(api: IfcAPI, model: number, most: number): BuildingShapes {
+  const surfaces = new Map<number, PlacedSurface[]>();
   const meshes = new Map<number, Mesh>();
   let corners = 0;
   // Without the engine's own factor, lengths stay in the unit of the file.
   const take: Parameters<IfcAPI['StreamAllMeshes']>[1] = ({ expressID, geometries }) => {
-    const own: Surface[] = [];
+    const own: PlacedSurface[] = [];
     for (let k = 0; k < geometries.size(); k++) {
       const { geometryExpressID: number, flatTransformation, color } = geometries.get(k);
       const mesh = meshes.get(number) ?? meshOf(api, model, number);
       meshes.set(number, mesh);
       if (mesh.triangles.length === 0) continue;
       corners += mesh.triangles.length;
-      if (corners > limits.points)
+      if (corners > most)
         throw new ReadError('The model has more triangles than Ovrel looks into.', undefined, 'too-large');
       const colour = `#${[color.x, color.y, color.z].map(hexOf).join('')}`;
       own.push({ number, placing: placedWithin(zUp, flatTransformation), colour });
