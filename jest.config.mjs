@@ -37,6 +37,7 @@ const modules = [
   'three-mesh-bvh',
   'manifold-3d',
   'property-graph',
+  'hucre',
 ];
 const shared = {
   rootDir: '.',

@@ -2,6 +2,7 @@
  * Models: how true distances and alignments are against what is known of plates, cylinders and balls; how long distances
  * take beside asking for the nearest point of every corner; and how long two bodies take to be compared.
  */
+import { strFromU8, strToU8 } from 'fflate';
 import { BufferAttribute, BufferGeometry, Vector3 } from 'three';
 import { MeshBVH } from 'three-mesh-bvh';
 import '../core/src/node/index.ts';
@@ -12,6 +13,7 @@ import { unitedMesh, type Mesh } from '../core/src/mesh/mesh.ts';
 import { placedMesh, placedWithin, type Placing } from '../core/src/mesh/placing.ts';
 import { ball, block, cylinder, stlOf } from '../core/src/mesh/testing.ts';
 import { makeModel } from '../demo/models/make.ts';
+import { shelter } from '../demo/models/shelter.ts';
 import { against, line, median, ms, time } from './measure.ts';
 
 export async function benchModels(): Promise<void> {
@@ -19,6 +21,7 @@ export async function benchModels(): Promise<void> {
   alignments();
   await distances();
   await bodies();
+  await largeBuildings();
 }
 
 const percent = (share: number): string => `${(100 * share).toFixed(3)} %`;
@@ -150,4 +153,28 @@ async function bodies(): Promise<void> {
   const [large, larger] = [ball(100, 500), unitedMesh([ball(100, 500), block([200, 0, 0], [9, 9, 9])])];
   const took = await time(() => compared(stlOf(large), stlOf(larger)));
   line(`two models of ${(large.triangles.length / 3).toLocaleString('en')} triangles, one body added`, ms(took));
+}
+
+/** Benches of a building model of about 40 MB and 720,000 records, and every which of them is moved. */
+const [MANY, EVERY] = [80_000, 100];
+
+/** Two large building models, of which one in a hundred elements was moved: comparing them beside reading them. */
+async function largeBuildings(): Promise<void> {
+  const a = shelter(4, { benches: MANY });
+  let benches = 0;
+  const edited = strFromU8(a).replace(
+    /IFCCARTESIANPOINT\(\(([1-9]\d*)\.,(\d+)\.,0\.\)\)/g,
+    (as, x: string, y: string) => (++benches % EVERY === 0 ? `IFCCARTESIANPOINT((${Number(x) + 300}.,${y}.,0.))` : as),
+  );
+  const start = performance.now();
+  const sides = [await open(a, 'a.ifc'), await open(strToU8(edited), 'b.ifc')] as const;
+  const read = performance.now();
+  const { comparison } = await compareFiles(...sides);
+  const compared = performance.now();
+  const [reading, comparing] = [read - start, compared - read];
+  line(
+    `two building models of ${(a.length / 1e6).toFixed(0)} MB, ${comparison.changes.length} elements moved`,
+    ms(comparing),
+    `${(comparing / reading).toFixed(2)} of reading both; ${comparison.causes.length} cause; goal ≤ 1`,
+  );
 }

@@ -3,6 +3,7 @@ import { readdirSync, rmSync, utimesSync } from 'node:fs';
 import { join } from 'node:path';
 import { plotted } from './drawings/plot.ts';
 import { makeModel } from './models/make.ts';
+import { steelWorkbook } from './tables/steel.ts';
 import { layeredPoster, posterPrint } from './drawings/poster.ts';
 import { photograph } from './drawings/photograph.ts';
 import { lockedPages, plottedSheets } from './drawings/sheets.ts';
@@ -222,6 +223,7 @@ async function bytesOf(content: Exclude<Step['content'], { forward: number }>): 
   if ('locked' in content) return lockedPages(content.locked);
   if ('plot' in content) return plotted(content.plot);
   if ('model' in content) return makeModel(content);
+  if ('workbook' in content) return steelWorkbook(content.workbook);
   return 'layers' in content ? layeredPoster(content.layers) : posterPrint(content.print);
 }
 

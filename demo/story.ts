@@ -13,6 +13,7 @@ import type { Shot } from './drawings/photograph.ts';
 import { issues, type Issue } from './drawings/sheets.ts';
 import type { ModelStage } from './models/make.ts';
 import { methodStatements, shelterModel, steelSchedules, timberSchedules } from './documents.ts';
+import { tableStories } from './tables/stories.ts';
 import { realFiles } from './real/edits.ts';
 
 export interface Step {
@@ -32,6 +33,7 @@ export interface Step {
     | { readonly sheets: Issue }
     | { readonly plot: Plot }
     | ModelStage
+    | { readonly workbook: number }
     | { readonly locked: { readonly lines: readonly string[]; readonly date: string; readonly password: string } };
 }
 
@@ -423,6 +425,7 @@ export function stories(): Story[] {
       name: 'gangway-hinge.step',
       steps: hingeNotes.map(([who, at, note], stage) => ({ who, at, note, content: { model: 'hinge', stage } })),
     },
+    ...tableStories,
     {
       folder: 'Schedules',
       name: 'steel-schedule.csv',

@@ -219,6 +219,11 @@ const matrix: Readonly<Record<string, Asked>> = {
     path: (f) => `/versions/${f.newest('drawn')}/space`,
     gives: [415],
   },
+  'get /versions/{versionId}/cells': {
+    needs: 'see',
+    path: (f) => `/versions/${f.newest('drawn')}/cells`,
+    gives: [415],
+  },
   'get /versions/{versionId}/flat': {
     needs: 'see',
     path: (f) => `/versions/${f.newest('drawn')}/flat`,

@@ -83,6 +83,8 @@ export { changesAsDxf, changesAsSvg } from './report/drawing.ts';
 export { packSpace, unpackSpace, type Space } from './kinds/solid/packed.ts';
 export { solidFacts } from './kinds/solid/facts.ts';
 export { spaceOf } from './kinds/solid/space.ts';
+export { packTable } from './kinds/table/packed.ts';
+export type { Workbook } from './model/workbook.ts';
 export { flatDesign } from './kinds/solid/flat/draw.ts';
 export { writtenFlat } from './kinds/solid/flat/write.ts';
 export { flatViewsOf } from './kinds/solid/flat/views.ts';

@@ -53,6 +53,16 @@ const importance: Readonly<Record<CauseKind, number>> = {
   material: 9.5,
   surface: 8,
   triangulated: 1.5,
+  constant: 20,
+  error: 18,
+  formula: 11,
+  values: 9,
+  rows: 10,
+  columns: 10.5,
+  sheet: 11,
+  sorted: 9,
+  recalculated: 1.5,
+  'cells-look': 4,
 };
 
 export const changeId = (index: number): string => `c${index + 1}`;

@@ -5,8 +5,16 @@ import { layerSayings, sayLayer, type NamedLayer } from './sayings/layers.ts';
 import { lineSayings } from './sayings/lines.ts';
 import { pictureSayings } from './sayings/picture.ts';
 import { solidSayings } from './sayings/solid.ts';
+import { tableSayings } from './sayings/table.ts';
 
-const sayings = { ...solidSayings, ...drawingSayings, ...lineSayings, ...pictureSayings, ...layerSayings };
+const sayings = {
+  ...solidSayings,
+  ...drawingSayings,
+  ...lineSayings,
+  ...pictureSayings,
+  ...layerSayings,
+  ...tableSayings,
+};
 
 export type CauseCode = keyof typeof sayings;
 

@@ -1,5 +1,6 @@
 /** Every sentence that a comparison can say, with the values that make it come out differently. */
 import { causeCodes, say, type Saying } from './say.ts';
+import { saidOfTables } from './testing.ts';
 
 const shift = { dx: 120, dy: -4.5, unit: 'mm' };
 const railing = { count: 1, kind: 'path', name: 'railing' };
@@ -536,6 +537,7 @@ const said: readonly (readonly [Saying, string])[] = [
     },
     '2 pipes: discipline other → ventilation',
   ],
+  ...saidOfTables,
   [{ code: 'picture-flattened', values: { layers: 4 } }, 'Layers flattened: 4 layers are one picture now'],
   [{ code: 'picture-layered', values: { layers: 1200 } }, 'Layers: what was one picture has 1,200 now'],
 ];

@@ -1,6 +1,9 @@
 /** What a comparison is, as JSON. The types of the engine are derived from here. */
 import { z } from 'zod';
 
+/** How closely contents are looked at. */
+export const levels = ['solid', 'parts', 'cells', 'pixels', 'text', 'bytes'] as const;
+
 export const changeKinds = ['added', 'removed', 'changed', 'moved'] as const;
 export const aspects = [
   'geometry',
@@ -15,6 +18,10 @@ export const aspects = [
   'image',
   'content',
   'size',
+  'formula',
+  'value',
+  'format',
+  'comment',
 ] as const;
 
 const box = z
@@ -111,6 +118,16 @@ export const causeKinds = [
   'material',
   'surface',
   'triangulated',
+  'constant',
+  'formula',
+  'values',
+  'rows',
+  'columns',
+  'sheet',
+  'sorted',
+  'recalculated',
+  'cells-look',
+  'error',
 ] as const;
 
 export const causeSchema = z.object({
@@ -136,7 +153,7 @@ export const sideSchema = z.object({
   name: z.string(),
   bytes: z.number().int(),
   format: z.string().nullable(),
-  level: z.enum(['solid', 'parts', 'pixels', 'text', 'bytes']),
+  level: z.enum(levels),
   problem: z.string().nullable().describe('Why the file could not be read as what it claims to be'),
   locked: z.boolean().optional().describe('True for a document that needs a password'),
   notes: z.array(z.string()),
@@ -187,7 +204,7 @@ export const measuresSchema = z.object({
 
 export const comparisonSchema = z.object({
   engine: z.string().describe('Name and version of the engine; results of different engines may differ'),
-  level: z.enum(['solid', 'parts', 'pixels', 'text', 'bytes']).describe('How closely both files could be looked at'),
+  level: z.enum(levels).describe('How closely both files could be looked at'),
   unit: z.string().describe('Unit of boxes and lengths'),
   a: sideSchema,
   b: sideSchema,

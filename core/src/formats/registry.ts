@@ -1,6 +1,7 @@
 /** The formats that Ovrel knows. A new format is one new folder and one line here. */
 import { picturedKinds, type Card } from '../model/card.ts';
 import { avif } from './avif/card.ts';
+import { csv } from './csv/card.ts';
 import { dxf } from './dxf/card.ts';
 import { gif } from './gif/card.ts';
 import { glb } from './glb/card.ts';
@@ -14,6 +15,7 @@ import { markdown } from './markdown/card.ts';
 import { mtl } from './mtl/card.ts';
 import { obj } from './obj/card.ts';
 import { odf } from './odf/card.ts';
+import { ods } from './ods/card.ts';
 import { ooxml } from './ooxml/card.ts';
 import { ora } from './ora/card.ts';
 import { pdf } from './pdf/card.ts';
@@ -28,6 +30,7 @@ import { text } from './text/card.ts';
 import { threemf } from './threemf/card.ts';
 import { tiff } from './tiff/card.ts';
 import { webp } from './webp/card.ts';
+import { xlsx } from './xlsx/card.ts';
 import { zip } from './zip/card.ts';
 
 /** Those that say more of a content stand before those that say less. */
@@ -36,6 +39,8 @@ export const cards: readonly Card[] = [
   psd,
   threemf,
   ifczip,
+  xlsx,
+  ods,
   ooxml,
   odf,
   png,
@@ -59,6 +64,7 @@ export const cards: readonly Card[] = [
   ply,
   mtl,
   obj,
+  csv,
   markdown,
   text,
 ];

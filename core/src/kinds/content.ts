@@ -56,6 +56,7 @@ function readEagerly(
 ): Design | Promise<Design> | undefined {
   if (kind === 'solid') return format?.read.solid?.(bytes, limits);
   if (kind === 'drawing') return format?.read.drawing?.(bytes, limits);
+  if (kind === 'table') return format?.read.table?.(bytes, limits);
   return kind === 'text' ? format?.read.text?.(bytes, limits) : undefined;
 }
 

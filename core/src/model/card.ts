@@ -1,21 +1,21 @@
 import type { Format } from './format.ts';
 
 /** Kinds of content, nearest first: what can be seen as two of them is compared as the earlier one. */
-export const kindIds = ['solid', 'drawing', 'picture', 'text', 'bytes'] as const;
+export const kindIds = ['solid', 'drawing', 'picture', 'table', 'text', 'bytes'] as const;
 export type KindId = (typeof kindIds)[number];
 
 /** Kinds that there is a picture of, and kinds that are read part by part, or line by line. */
 export const picturedKinds: ReadonlySet<KindId> = new Set(['solid', 'drawing', 'picture']);
-export const readKinds: ReadonlySet<KindId> = new Set(['solid', 'drawing', 'text']);
+export const readKinds: ReadonlySet<KindId> = new Set(['solid', 'drawing', 'table', 'text']);
 
 /** How sure a format is, from the first bytes of a file, that it is its own. */
 export type Confidence = 'certain' | 'likely' | 'no';
 
 /**
- * How a browser gets to see a content: as it is; as pictures that are made of it; drawn from its parts; as a model in space; as lines; not
- * at all.
+ * How a browser gets to see a content: as it is; as pictures that are made of it; drawn from its parts; as a model in space; as cells;
+ * as lines; not at all.
  */
-export type Show = 'itself' | 'decoded' | 'parts' | 'space' | 'lines' | 'nothing';
+export type Show = 'itself' | 'decoded' | 'parts' | 'space' | 'cells' | 'lines' | 'nothing';
 
 /** A format that browsers show as it is, but too slowly where it has many parts. */
 export interface Crowd {
@@ -44,7 +44,7 @@ export interface Card {
   /** What its pages are called, where it may have several. `sheets` are always shown page by page. */
   readonly pages?: 'pages' | 'frames' | 'sheets';
   /** What its categories and its pages are called; absent where they are layers, or groups, and pages. */
-  readonly called?: { readonly category: 'discipline'; readonly page: 'storey' };
+  readonly called?: { readonly category: 'discipline' | 'column'; readonly page: 'storey' | 'sheet' };
   /** Made of layers that can be shown one by one. */
   readonly layers?: true;
   /** Parts of a page can be drawn as finely as one likes. */

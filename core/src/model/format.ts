@@ -9,6 +9,7 @@ import type { Picture, PictureFacts } from './picture.ts';
 import type { RasterFormat } from './raster.ts';
 import type { Solid } from './solid.ts';
 import type { Source } from './source.ts';
+import type { Workbook } from './workbook.ts';
 import type { Written } from './written.ts';
 
 /** Pages that are looked at as pixels: of a picture's file, or as they are drawn. */
@@ -30,6 +31,7 @@ export interface Models {
   readonly solid: Solid;
   readonly drawing: Design;
   readonly picture: Pictures;
+  readonly table: Workbook;
   /** Lines are parts that follow one another. */
   readonly text: Design;
   readonly bytes: Uint8Array;

@@ -8,6 +8,8 @@ export interface Limits {
   readonly points: number;
   /** Placements of definitions, nested ones counted each time they are drawn. */
   readonly placements: number;
+  /** Cells of tables. */
+  readonly cells: number;
 }
 
 export const defaultLimits: Limits = {
@@ -16,4 +18,5 @@ export const defaultLimits: Limits = {
   depth: 512,
   points: 40_000_000,
   placements: 500_000,
+  cells: 4_000_000,
 };

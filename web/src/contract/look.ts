@@ -1,9 +1,9 @@
 /** What was found by looking into one content. */
-import { layerSchema, titleBlockSchema } from '@ovrel/core/contract';
+import { layerSchema, levels, titleBlockSchema } from '@ovrel/core/contract';
 import { z } from 'zod';
 
 export const lookSchema = z.object({
-  level: z.enum(['solid', 'parts', 'pixels', 'text', 'bytes']).describe('How closely the content can be looked at'),
+  level: z.enum(levels).describe('How closely the content can be looked at'),
   format: z.string().nullable(),
   formatTitle: z.string().nullable(),
   problem: z.string().nullable().describe('Why it could not be read as what its name or content promises'),

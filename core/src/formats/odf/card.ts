@@ -7,7 +7,7 @@ const MIMETYPE = 'mimetypeapplication/vnd.oasis.opendocument';
 export const odf: Card = {
   id: 'odf',
   title: 'OpenDocument file',
-  extensions: ['odt', 'ods', 'odp', 'odg'],
+  extensions: ['odt', 'odp', 'odg'],
   mime: 'application/vnd.oasis.opendocument',
   icon: 'file-earmark-richtext',
   sniff(head, name) {

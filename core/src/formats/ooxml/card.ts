@@ -6,7 +6,7 @@ const MEMBER = /\[Content_Types\]\.xml|\b(?:xl|word|ppt)\/[\w/.]+/;
 export const ooxml: Card = {
   id: 'ooxml',
   title: 'office document',
-  extensions: ['xlsx', 'xlsm', 'docx', 'docm', 'pptx', 'pptm'],
+  extensions: ['docx', 'docm', 'pptx', 'pptm'],
   mime: 'application/vnd.openxmlformats-officedocument',
   icon: 'file-earmark-richtext',
   sniff: (head) => (latinOf(head, 2) === 'PK' && MEMBER.test(latinOf(head)) ? 'certain' : 'no'),

@@ -4,7 +4,7 @@ import { looksLikeText } from '../shared/plain-text.ts';
 export const text: Card = {
   id: 'text',
   title: 'text file',
-  extensions: ['txt', 'csv', 'json', 'xml', 'css', 'yaml', 'yml', 'tex', 'log', 'ini'],
+  extensions: ['txt', 'json', 'xml', 'css', 'yaml', 'yml', 'tex', 'log', 'ini'],
   mime: 'text/plain',
   icon: 'file-text',
   sniff: (head) => (looksLikeText(head) ? 'likely' : 'no'),

@@ -48,6 +48,12 @@ export const versions = {
     summary: 'A model as arrays for a graphics processor, gzipped',
     bytes: 'application/gzip',
   },
+  cells: {
+    method: 'get',
+    path: '/versions/{versionId}/cells',
+    summary: 'A table: its sheets with values, formulas and looks, as JSON, gzipped',
+    bytes: 'application/gzip',
+  },
   flat: {
     method: 'get',
     path: '/versions/{versionId}/flat',

@@ -19,7 +19,8 @@ interface Words {
 
 /** What parts are sorted by goes by another name in models. */
 function wordsFor({ level, b }: Comparison): Words {
-  const one = level === 'solid' ? (cardOf(b.format)?.called?.category ?? 'group') : 'layer';
+  const called = cardOf(b.format)?.called?.category;
+  const one = called ?? (level === 'solid' ? 'group' : 'layer');
   return { layer: `${one.charAt(0).toUpperCase()}${one.slice(1)}`, all: `All ${one}s`, none: `No ${one}` };
 }
 

@@ -32,6 +32,7 @@ const kindNames: Readonly<Record<KindId, string>> = {
   solid: 'models',
   drawing: 'drawings and documents',
   picture: 'pictures',
+  table: 'tables',
   text: 'texts',
   bytes: 'everything else',
 };

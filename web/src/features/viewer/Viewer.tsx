@@ -12,6 +12,9 @@ import { TextView } from './TextView.tsx';
 /** What shows models is loaded with the first one. */
 const SpaceView = lazy(async () => ({ default: (await import('./space/SpaceView.tsx')).SpaceView }));
 
+/** What shows tables, too. */
+const TableView = lazy(async () => ({ default: (await import('./table/TableView.tsx')).TableView }));
+
 /** Larger texts are offered for download only. */
 const LONGEST_TEXT = 4_000_000;
 
@@ -32,13 +35,14 @@ export function Viewer({ over }: { readonly over: boolean }): React.ReactNode {
   );
 }
 
-type Way = 'canvas' | 'space' | 'text' | 'bytes';
+type Way = 'canvas' | 'space' | 'table' | 'text' | 'bytes';
 
 /** How it is shown; undefined until that is known. */
 function wayOf({ a, b, comparing, detail, result, waiting }: View): Way | undefined {
   const level = comparing ? result?.comparison.level : detail?.look.level;
   const drawn = comparing && result?.picture.drawn;
   if (level === 'solid' || (waiting && detail?.look.level === 'solid')) return 'space';
+  if (level === 'cells' || (waiting && detail?.look.level === 'cells')) return 'table';
   if (waiting || drawn || level === 'parts') return 'canvas';
   if (level === undefined) return undefined;
   if (isPicture(b) && (!comparing || isPicture(a))) return 'canvas';
@@ -54,6 +58,12 @@ function Body({ view }: { readonly view: View }): React.ReactNode {
     return (
       <Suspense fallback={null}>
         <SpaceView />
+      </Suspense>
+    );
+  if (way === 'table')
+    return (
+      <Suspense fallback={null}>
+        <TableView />
       </Suspense>
     );
   if (way === 'text') return <TextView />;

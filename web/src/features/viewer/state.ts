@@ -20,6 +20,8 @@ export function useView(): View {
   const { comparing, b } = shown;
   const { detail, result, problem } = compared;
   const failed = comparing && problem !== undefined;
-  const seen = detail !== undefined && (detail.look.level === 'parts' || detail.look.level === 'solid' || isPicture(b));
+  const seen =
+    detail !== undefined &&
+    (detail.look.level === 'parts' || detail.look.level === 'solid' || detail.look.level === 'cells' || isPicture(b));
   return { ...shown, ...compared, failed, waiting: comparing && !result && !failed && seen };
 }

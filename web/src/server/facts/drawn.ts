@@ -67,6 +67,14 @@ const space: Fact<Subject, Buffer | undefined> = {
   compute: async (subject) => buffer(await runTask('space', { source: sourceOf(subject) })),
 };
 
+const cells: Fact<Subject, Buffer | undefined> = {
+  name: 'cells',
+  version: 1,
+  placeOf: (subject) => ({ contentId: subject.content_id, detail: endingOf(subject) }),
+  codec: maybeBytes,
+  compute: async (subject) => buffer(await runTask('cells', { source: sourceOf(subject) })),
+};
+
 /** Undefined where it cannot be drawn, or took too long this time. */
 const orNothing = async <Key>(
   fact: Fact<Key, Buffer | undefined>,
@@ -96,6 +104,9 @@ export const sceneBytesOf = (subject: Subject, index: number): Promise<Buffer | 
 
 /** A model as arrays for a graphics processor, gzipped. */
 export const spaceBytesOf = (subject: Subject): Promise<Buffer | undefined> => orNothing(space, subject, subject);
+
+/** A table as JSON, gzipped. */
+export const cellBytesOf = (subject: Subject): Promise<Buffer | undefined> => orNothing(cells, subject, subject);
 
 export interface Flat {
   readonly view: number;

@@ -13,6 +13,7 @@ import {
   sceneBytesOf,
   flatOf,
   flatViewsOf,
+  cellBytesOf,
   spaceBytesOf,
   type Flat,
   seenPageOf,
@@ -20,6 +21,7 @@ import {
 import type { ThumbnailSide } from '../facts/thumbnail.ts';
 import { lookAt } from '../facts/look.ts';
 import { attachment } from '../http/disposition.ts';
+import type { Subject } from '../facts/subject.ts';
 import { permitVersion } from '../people/access.ts';
 import { Problem } from '../problem.ts';
 import { needsOf } from '../references/service.ts';
@@ -190,15 +192,36 @@ export async function sceneResponse(by: Person, versionId: string, page: number,
   return new Response(Uint8Array.from(packed), { headers: safe('application/gzip', etag) });
 }
 
+interface Packed {
+  readonly name: string;
+  readonly bytesOf: (row: Subject) => Promise<Buffer | undefined>;
+  readonly missing: string;
+}
+
 /** A model as arrays for a graphics processor (core/src/kinds/solid/packed.ts), gzipped as a whole. */
-export async function spaceResponse(by: Person, versionId: string, request: Request): Promise<Response> {
-  await permitVersion(by, versionId);
-  const row = await versionRow(versionId);
-  const etag = `"space-${ENGINE.replace('/', '-')}-${row.hash.toString('hex')}"`;
-  if (request.headers.get('if-none-match') === etag) return new Response(null, { status: 304, headers: { etag } });
-  const packed = await spaceBytesOf(row);
-  if (!packed) throw noPicture((await lookAt(row)).problem ?? 'This version is no model that can be shown in space.');
-  return new Response(Uint8Array.from(packed), { headers: safe('application/gzip', etag) });
+export const spaceResponse = packedResponse({
+  name: 'space',
+  bytesOf: spaceBytesOf,
+  missing: 'This version is no model that can be shown in space.',
+});
+
+/** A table as JSON (core/src/kinds/table/packed.ts), gzipped as a whole. */
+export const cellsResponse = packedResponse({
+  name: 'cells',
+  bytesOf: cellBytesOf,
+  missing: 'This version is no table that can be shown.',
+});
+
+function packedResponse({ name, bytesOf, missing }: Packed) {
+  return async (by: Person, versionId: string, request: Request): Promise<Response> => {
+    await permitVersion(by, versionId);
+    const row = await versionRow(versionId);
+    const etag = `"${name}-${ENGINE.replace('/', '-')}-${row.hash.toString('hex')}"`;
+    if (request.headers.get('if-none-match') === etag) return new Response(null, { status: 304, headers: { etag } });
+    const packed = await bytesOf(row);
+    if (!packed?.length) throw noPicture((await lookAt(row)).problem ?? missing);
+    return new Response(Uint8Array.from(packed), { headers: safe('application/gzip', etag) });
+  };
 }
 
 /** A model drawn flat, to be saved. */

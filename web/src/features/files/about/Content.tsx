@@ -40,6 +40,7 @@ export function Content(): React.ReactNode {
 
 function extent({ level, parts, lines }: Look): Row[] {
   if (level === 'parts' || level === 'solid') return [['Parts', parts.toLocaleString('en')]];
+  if (level === 'cells') return [['Cells', parts.toLocaleString('en')]];
   if (level === 'text') return [['Lines', lines.toLocaleString('en')]];
   return [];
 }

@@ -6,7 +6,7 @@ import { usePicked } from '../state/picked.tsx';
 import { ChangesFound } from './ChangesFound.tsx';
 
 /** Lines and bytes are listed as they are. */
-const withCauses: ReadonlySet<string> = new Set(['solid', 'parts', 'pixels']);
+const withCauses: ReadonlySet<string> = new Set(['solid', 'parts', 'cells', 'pixels']);
 
 export function Causes(): React.ReactNode {
   const { result, causes, filter, setFilter } = useCompared();

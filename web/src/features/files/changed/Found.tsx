@@ -9,6 +9,7 @@ import { hasLayers } from './has-layers.ts';
 const levelNames = {
   solid: 'part by part and surface by surface',
   parts: 'part by part',
+  cells: 'cell by cell',
   pixels: 'pixel by pixel',
   text: 'line by line',
   bytes: 'byte by byte',

@@ -10,6 +10,7 @@ import { hasLayers } from './has-layers.ts';
 
 function headingOf(comparison: Comparison): string | undefined {
   if (comparison.level === 'parts' || comparison.level === 'solid') return 'Part by part';
+  if (comparison.level === 'cells') return 'Cell by cell';
   if (comparison.level !== 'pixels') return undefined;
   return hasLayers(comparison) ? 'Layers and places' : 'Place by place';
 }

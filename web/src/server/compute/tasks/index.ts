@@ -1,6 +1,7 @@
 /** Every task by its name. A new task is one file and one line. */
 import { attribute } from './attribute.ts';
 import { changes } from './changes.ts';
+import { cells } from './cells.ts';
 import { compare } from './compare.ts';
 import { crops } from './crops.ts';
 import { cut } from './cut.ts';
@@ -57,6 +58,7 @@ export const tasks = {
   signature,
   sketch,
   space,
+  cells,
   steps,
   thumbnail,
   unlock,

@@ -12,6 +12,7 @@ import {
   type Content,
   type PictureFacts,
   type Solid,
+  type Workbook,
 } from '@ovrel/core';
 import type { Look } from '../../../contract/look.ts';
 import { nothingSeen } from '../../facts/nothing-seen.ts';
@@ -39,6 +40,7 @@ function lookAtParts(content: Content): Look {
   };
   if (!design) return common;
   if (kinds[0] === 'solid') return lookAtSolid(common, design as Solid);
+  if (kinds[0] === 'table') return lookAtTable(common, design as Workbook);
   if (kinds[0] !== 'drawing') return { ...common, lines: design.parts.length };
   const [page] = design.pages;
   const blocks = titleBlocks(design);
@@ -70,6 +72,16 @@ function lookAtSolid(common: Look, solid: Solid): Look {
     parts: parts.length,
     kinds: tally(parts.map((p) => p.kind)),
     solid: facts ? { ...facts, size: [...facts.size] } : null,
+  };
+}
+
+function lookAtTable(common: Look, { sheets, origin }: Workbook): Look {
+  const values = sheets.flatMap((sheet) => sheet.values.map((row) => row.filter((value) => value !== null).length));
+  return {
+    ...common,
+    program: origin.program ?? null,
+    pages: sheets.map(({ name }) => name),
+    parts: values.reduce((sum, count) => sum + count, 0),
   };
 }
 

@@ -1,0 +1,16 @@
+/** Spreadsheets of OpenDocument (ISO/IEC 26300, part 3). */
+import { readOds } from 'hucre/ods';
+import type { Limits } from '../../model/limits.ts';
+import type { Workbook } from '../../model/workbook.ts';
+import { bookOf, plainOpenFormula } from '../shared/hucre-book.ts';
+import { readOr, refuseBombs } from '../xlsx/read.ts';
+
+/** Throws ReadError with a sentence. */
+export async function readOdsBook(bytes: Uint8Array, limits: Limits): Promise<Workbook> {
+  refuseBombs(bytes, limits);
+  const read = await readOr('spreadsheet', () => readOds(bytes, { readStyles: true }));
+  for (const { cells } of read.sheets)
+    for (const cell of cells?.values() ?? [])
+      if (cell.formula !== undefined) cell.formula = plainOpenFormula(cell.formula);
+  return bookOf('ods', read, limits);
+}

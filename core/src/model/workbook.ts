@@ -1,0 +1,83 @@
+/** The neutral model of tables: sheets of cells, with what their cells say beside their values. */
+import { noTraits, emptyGeometry, type Design } from './design.ts';
+
+export type CellValue = string | number | boolean | null;
+
+/** What a cell has beside its value. */
+export interface CellExtra {
+  /** Without the sign before it; places as `A1`, `$A$1`, `A1:B2`, `Sheet!A1`. */
+  readonly formula?: string;
+  /** How a number is shown, as the file says it. */
+  readonly format?: string;
+  /** Font, fill and borders in a few words. */
+  readonly look?: string;
+  readonly comment?: string;
+}
+
+export interface Sheet {
+  readonly name: string;
+  readonly isHidden: boolean;
+  /** By row and column; rows end with their last value. */
+  readonly values: readonly (readonly CellValue[])[];
+  /** By number of the cell. */
+  readonly extras: ReadonlyMap<number, CellExtra>;
+  /** Columns that are used. */
+  readonly columns: number;
+  readonly hiddenRows: ReadonlySet<number>;
+  readonly hiddenColumns: ReadonlySet<number>;
+  /** Of columns, in letters of the usual font; others have the usual width. */
+  readonly widths: ReadonlyMap<number, number>;
+  /** Cells that are one, as `A1:B2`. */
+  readonly merged: readonly string[];
+}
+
+export interface Workbook extends Design {
+  readonly sheets: readonly Sheet[];
+  /** What names stand for. */
+  readonly names: ReadonlyMap<string, string>;
+}
+
+/** More columns than any program has. */
+export const WIDEST = 16_384;
+
+export const cellNumber = (row: number, column: number): number => row * WIDEST + column;
+
+export const valueAt = ({ values }: Sheet, row: number, column: number): CellValue => values[row]?.[column] ?? null;
+
+export const extraAt = ({ extras }: Sheet, row: number, column: number): CellExtra | undefined =>
+  extras.get(cellNumber(row, column));
+
+/** A sheet of values alone. */
+export function plainSheet(name: string, values: readonly (readonly CellValue[])[]): Sheet {
+  return {
+    name,
+    isHidden: false,
+    values,
+    extras: new Map(),
+    columns: values.reduce((most, row) => Math.max(most, row.length), 0),
+    hiddenRows: new Set(),
+    hiddenColumns: new Set(),
+    widths: new Map(),
+    merged: [],
+  };
+}
+
+export function workbookOf(
+  format: string,
+  sheets: readonly Sheet[],
+  { origin = {}, names = new Map(), notes = [] }: Partial<Pick<Workbook, 'origin' | 'names' | 'notes'>> = {},
+): Workbook {
+  return {
+    format,
+    traits: noTraits,
+    origin,
+    pages: sheets.map(({ name, values, columns }) => ({ name, box: [0, 0, columns, values.length] })),
+    parts: [],
+    definitions: [],
+    geometry: emptyGeometry,
+    notes,
+    sequential: true,
+    sheets,
+    names,
+  };
+}
