@@ -8,6 +8,7 @@ import { closePools } from '../web/src/server/db/pool.ts';
 import { benchAccuracy } from './accuracy/main.ts';
 import { benchKnownEditsOfModels } from './accuracy/models.ts';
 import { benchKnownEdits } from './accuracy/pictures.ts';
+import { benchTables } from './accuracy/tables.ts';
 import { benchArchive } from './archive.ts';
 import { benchBrowser } from './browser.ts';
 import { benchCheckIn } from './checkin.ts';
@@ -45,6 +46,7 @@ if (wants('pictures') && !pictured) await benchPictures();
 if (wants('models') && only[1] !== 'edits') await benchModels();
 // `models edits`: only those.
 if (wants('models')) await benchKnownEditsOfModels();
+if (wants('tables')) await benchTables();
 if (wants('documents')) await benchDocuments();
 if (wants('joins')) await benchJoins(only[0] === 'joins' ? only[1] : undefined);
 if (wants('watch')) await benchWatch();

@@ -4,11 +4,13 @@ import { join } from 'node:path';
 import { DxfWriter } from '@ovrel/core';
 import { makeOra, type NewLayer } from '@ovrel/core/node';
 import { initializeCanvas, writePsdUint8Array } from 'ag-psd';
+import { writeOds } from 'hucre/ods';
 import { PDFDocument, StandardFonts } from 'pdf-lib';
 import sharp, { type Sharp } from 'sharp';
 import { drawFraming, framings } from '../demo/drawings/framing.ts';
 import { drawPlan, plans } from '../demo/drawings/plan.ts';
 import { boards, drawBoard } from '../demo/drawings/signs.ts';
+import { steelWorkbook } from '../demo/tables/steel.ts';
 import { root } from '../bin/lib/prepare.mjs';
 import { binaryDxf } from './binary.ts';
 import { models } from './models.ts';
@@ -69,6 +71,22 @@ async function made(): Promise<Record<string, Uint8Array[]>> {
       { width: 48, height: 36, imageData: image, children: [{ name: 'x', imageData: image }] },
       { compress: true },
     ),
+  ];
+  out['csv'] = [text('Mark,Mass\nB1,2.5\n"B 2",3\n'), text('Mark;Mass\r\nB1;2,5\r\nB2;"a\nb"\r\n')];
+  out['xlsx'] = [await steelWorkbook(1), await steelWorkbook(4)];
+  out['ods'] = [
+    await writeOds({
+      sheets: [
+        {
+          name: 'Steel',
+          rows: [
+            ['Mark', 'Mass'],
+            ['B1', 2.5],
+            ['B2', null],
+          ],
+        },
+      ],
+    }),
   ];
   const document = await PDFDocument.create();
   const font = await document.embedFont(StandardFonts.Helvetica);

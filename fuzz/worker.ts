@@ -60,7 +60,7 @@ async function run({ format, seed }: Order): Promise<Result> {
     const compares = seed % (kind === 'picture' ? 8 : 4) === 0;
     if (kind === 'picture') await (await modelOf(content, kind)).page(0);
     if (kind === 'drawing' && content.format?.draw && seed % 4 === 0) await content.format.draw(bytes, 0, 200);
-    if (compares && (kind === 'picture' || kind === 'drawing' || kind === 'solid'))
+    if (compares && (kind === 'picture' || kind === 'drawing' || kind === 'solid' || kind === 'table'))
       await compareFiles(await open(parent, name), content);
     if (kind === 'drawing' && content.design && compares) {
       sceneOf(content.design, 0);

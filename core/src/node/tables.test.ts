@@ -93,6 +93,11 @@ describe('a table of values', () => {
       ['2 rows (6–7) added: “X1”'],
     ],
     [
+      'rows in many places',
+      (all) => all.flatMap((row, k) => (k > 0 && k % 5 === 0 ? [row, [`Z${k}`, 'Elm', k, 7]] : [row])),
+      ['8 rows (7, 13, 19, 25, 31 …) added: “Z5”'],
+    ],
+    [
       'a row moved',
       (all) => [...all.slice(0, 3), ...all.slice(4, 20), all[3] as Value[], ...all.slice(20)],
       ['Row 4 moved to row 20'],

@@ -9,6 +9,8 @@ import type { SheetPair } from './pairing.ts';
 /** Share of the rows that stand elsewhere after sorting. */
 const SORTED = 0.15;
 const FEW = 3;
+/** Runs of lines that are told one by one. */
+const MOST_RUNS = 5;
 
 export function lineCauses(tables: Tables, pair: SheetPair, list: Changes): CauseDraft[] {
   return new Lines(tables, pair, list).causes();
@@ -53,22 +55,25 @@ class Lines {
     const heads = (verb === 'removed' ? this.tables.headsA[inA] : this.tables.headsB[inB]) ?? [];
     // A row of no values is room between others.
     const told = kind === 'row' ? places.filter((row) => (sheet?.values[row]?.length ?? 0) > 0) : places;
-    return runsOf(told).map(([first, last]): CauseDraft => {
-      const size = last - first + 1;
-      const numbers = Array.from({ length: size }, (_, k) =>
-        this.list.line(kind, verb, verb === 'removed' ? inA : inB, first + k),
-      );
+    const runs = runsOf(told);
+    // Many are one thing that was done, not as many.
+    return (runs.length > MOST_RUNS ? [runs] : runs.map((run) => [run])).map((group): CauseDraft => {
+      const lines = group.flatMap(([first, last]) => Array.from({ length: last - first + 1 }, (_, k) => first + k));
+      const [first = 0] = lines;
+      const numbers = lines.map((line) => this.list.line(kind, verb, verb === 'removed' ? inA : inB, line));
       const called = kind === 'row' ? firstOf(sheet, first) : (heads[first] ?? '');
-      const name = kind === 'row' ? rowsName(first, last) : columnsName(first, last);
+      const name = kind === 'row' ? rowsName : columnsName;
+      const named = group.slice(0, MOST_RUNS).map(([from, to]) => name(from, to));
+      const at = `${named.join(', ')}${group.length > MOST_RUNS ? ' …' : ''}`;
       return {
         kind: kind === 'row' ? 'rows' : 'columns',
         saying: {
           code: kind === 'row' ? 'rows-came' : 'columns-came',
-          values: { verb, count: size, at: name, called },
+          values: { verb, count: lines.length, at, called },
         },
         ...this.within,
         changes: numbers.filter((n) => n >= 0),
-        parts: size,
+        parts: lines.length,
       };
     });
   }

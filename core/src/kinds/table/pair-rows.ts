@@ -22,6 +22,7 @@ class Rows {
   private readonly keys: KeyColumns | undefined;
   /** Columns that both have, but for those that only count. */
   private readonly shared: readonly (readonly [number, number])[];
+  private readonly words: readonly [Map<number, string[]>, Map<number, string[]>] = [new Map(), new Map()];
   private readonly toB: Int32Array;
   private readonly toA: Int32Array;
 
@@ -89,11 +90,22 @@ class Rows {
     for (const [i, j] of bestInOrder(alike, ALIKE)) this.pair(rowsA[i] as number, rowsB[j] as number);
   }
 
+  /** What the cells of a row say that is compared with many. */
+  private wordsOf(side: 0 | 1, row: number): readonly string[] {
+    const known = this.words[side].get(row);
+    if (known) return known;
+    const sheet = side === 0 ? this.a : this.b;
+    const words = this.shared.map((pair) => saidIn(sheet, row, pair[side]));
+    this.words[side].set(row, words);
+    return words;
+  }
+
   /** Share of the values of either that are the same. */
   private likeness(i: number, j: number): number {
     let [same, all] = [0, 0];
-    for (const [c, d] of this.shared) {
-      const [x, y] = [saidIn(this.a, i, c), saidIn(this.b, j, d)];
+    const [rowA, rowB] = [this.wordsOf(0, i), this.wordsOf(1, j)];
+    for (let k = 0; k < rowA.length; k++) {
+      const [x, y] = [rowA[k], rowB[k]];
       if (x === '' && y === '') continue;
       all++;
       if (x === y) same++;
