@@ -4,7 +4,7 @@ import type { Compared } from '../kinds/compare-files.ts';
 import type { Content } from '../kinds/content.ts';
 import { modelOf } from '../kinds/conversions.ts';
 import { pagesAsParts, pageStep } from '../kinds/drawing/pages.ts';
-import type { Step } from '../kinds/kind.ts';
+import type { Kind, Step } from '../kinds/kind.ts';
 import { layersAsParts } from '../kinds/picture/layers/pair.ts';
 import { layerStep } from '../kinds/picture/layers/step.ts';
 import { kindOf } from '../kinds/registry.ts';
@@ -49,7 +49,7 @@ const designOf = ({ design }: Content): Design => {
 
 const isOnLayer = (part: Part, layer: string): boolean => part.category === layer;
 
-const ofParts = (id: 'solid' | 'drawing' | 'text'): Unit => ({
+const ofParts = (id: 'solid' | 'drawing' | 'table' | 'text'): Unit => ({
   id,
   kind: id,
   side: async (source, content) =>
@@ -61,8 +61,8 @@ const ofParts = (id: 'solid' | 'drawing' | 'text'): Unit => ({
   pairOf: ({ kind, parts }, change) => (kind === id ? parts?.parts[change] : undefined),
 });
 
-function stepOf(kind: 'solid' | 'drawing' | 'text', a: Design, b: Design): Step {
-  const step = kindOf(kind).step?.(a, b, {});
+function stepOf(kind: 'solid' | 'drawing' | 'table' | 'text', a: Design, b: Design): Step {
+  const step = (kindOf(kind) as Kind<Design>).step?.(a, b, {});
   if (!step) throw new Error(`${kind} cannot be followed from version to version`);
   return step;
 }
@@ -114,7 +114,7 @@ const layers: Unit = {
 
 const isLayer = ({ kind }: PartSummary): boolean => kind === 'layer' || kind === 'group';
 
-const units: readonly Unit[] = [ofParts('solid'), ofParts('drawing'), ofParts('text'), pages, layers];
+const units: readonly Unit[] = [ofParts('solid'), ofParts('drawing'), ofParts('table'), ofParts('text'), pages, layers];
 
 /**
  * What contents can be put together from, the nearest that their format has; undefined where only as a whole. Models

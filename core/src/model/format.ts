@@ -42,8 +42,8 @@ export type Readers = {
   readonly [Kind in KindId]?: (bytes: Uint8Array, limits: Limits) => Models[Kind] | Promise<Models[Kind]>;
 };
 
-/** What files are put together from: parts of a model or drawing, lines of a text, whole pages, layers. */
-export type UnitId = 'solid' | 'drawing' | 'text' | 'pages' | 'layers';
+/** What files are put together from: parts of a model or drawing, rows of a table, lines of a text, whole pages, layers. */
+export type UnitId = 'solid' | 'drawing' | 'table' | 'text' | 'pages' | 'layers';
 
 /** The file as records that can be changed one by one. Throw ReadError with a sentence. */
 export type Sources = { readonly [Unit in UnitId]?: (bytes: Uint8Array, limits: Limits) => Source };

@@ -1,5 +1,5 @@
 /** The neutral model of tables: sheets of cells, with what their cells say beside their values. */
-import { noTraits, emptyGeometry, type Design } from './design.ts';
+import { noTraits, emptyGeometry, plainPart, type Design, type Part } from './design.ts';
 
 export type CellValue = string | number | boolean | null;
 
@@ -62,6 +62,28 @@ export function plainSheet(name: string, values: readonly (readonly CellValue[])
   };
 }
 
+/** Longest name of a row, in letters. */
+const LONGEST = 60;
+
+/** The first words of a row, or else its first value; empty for a row without values. */
+export function firstOf(row: readonly CellValue[]): string {
+  const values = row.filter((value) => value !== null);
+  const first = values.find((value) => typeof value === 'string') ?? values[0];
+  return first === undefined ? '' : String(first).slice(0, LONGEST);
+}
+
+const rowsOf = ({ name, values }: Sheet, page: number): Part[] =>
+  values.map((row, k) =>
+    plainPart({ key: `${name}!row ${k + 1}`, kind: 'row', name: firstOf(row), page, box: undefined }),
+  );
+
+/** Of a row of a sheet, its number among the parts. */
+export function partOfRow({ sheets }: Workbook, sheet: number, row: number): number {
+  let before = 0;
+  for (let k = 0; k < sheet; k++) before += sheets[k]?.values.length ?? 0;
+  return before + row;
+}
+
 export function workbookOf(
   format: string,
   sheets: readonly Sheet[],
@@ -72,7 +94,7 @@ export function workbookOf(
     traits: noTraits,
     origin,
     pages: sheets.map(({ name, values, columns }) => ({ name, box: [0, 0, columns, values.length] })),
-    parts: [],
+    parts: sheets.flatMap(rowsOf),
     definitions: [],
     geometry: emptyGeometry,
     notes,

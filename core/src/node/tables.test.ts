@@ -4,7 +4,7 @@ import { writeOds } from 'hucre/ods';
 import { writeXlsx } from 'hucre/xlsx';
 import type { Cell, WriteSheet } from 'hucre';
 import { steelStages, steelWorkbook } from '../../../demo/tables/steel.ts';
-import { compareFiles, open, type Content } from '../index.ts';
+import { carryOver, compareFiles, joinFiles, open, takeBackChanges, type Content } from '../index.ts';
 import type { Comparison } from '../contract/comparison.ts';
 import { defaultLimits } from '../model/limits.ts';
 
@@ -143,6 +143,28 @@ describe('a table of values', () => {
     const more = [...rows.slice(0, 10), ['Y1', 'Elm', 1, 2], ...rows.slice(10)];
     const found = sentences(await compared(await table(counted(rows)), await table(counted(more))));
     expect(found).toEqual(['Row 11 added: “Y1”', '31 values changed in “No”, first in A12']);
+  });
+
+  test('one of two changes is taken back, a row is carried over, and what two did comes together', async () => {
+    const two = (all: Value[][]): Value[][] =>
+      all
+        .filter((_, k) => k !== 7)
+        .map((row, k) => (k === 20 ? [row[0] ?? '', row[1] ?? '', 4711, row[3] ?? ''] : row));
+    const [a, b] = [await table(rows), await edit(two)];
+    const found = await compareFiles(a, b);
+    const changes = found.comparison.changes.flatMap(({ kind }, k) => (kind === 'changed' ? [k] : []));
+    const back = await takeBackChanges(a, b, b, { compared: found, changes });
+    const result = await open(back.bytes, 'a.csv');
+    expect(sentences(await compared(a, result))).toEqual(['Row 8 removed: “B3”']);
+    const carried = await carryOver(a, b, { parts: [7] });
+    const whole = await open(carried.bytes, 'a.csv');
+    expect(sentences(await compared(b, whole))).toEqual(['Row 8 added: “B3”']);
+    const theirs = await edit((all) =>
+      all.map((row, k) => (k === 30 ? [row[0] ?? '', 'Ash', row[2] ?? '', row[3] ?? ''] : row)),
+    );
+    const joined = await joinFiles(a, b, theirs);
+    expect(joined.clashes).toEqual([]);
+    expect(sentences(await compared(b, await open(joined.bytes, 'a.csv')))).toEqual(['B30, “Section”: Oak → Ash']);
   });
 
   test('the sign between values and the decimal sign are found out and said', async () => {

@@ -11,6 +11,7 @@ import { readLines } from './read.ts';
 const WORDS = 'text';
 const FEED = 10;
 const RETURN = 13;
+const QUOTE = 34;
 /** Of a line: its time grows with their square. */
 const MOST_WORDS = 2000;
 
@@ -21,15 +22,18 @@ export function sourceOfText(bytes: Uint8Array, limits: Limits): Source {
   return new TextSource(bytes);
 }
 
-class TextSource extends ListedSource {
+export class TextSource extends ListedSource {
   readonly format = 'text';
+  private readonly quotes: boolean;
   private readonly encoding: string;
   private readonly lineEnd: string;
 
-  constructor(original: Uint8Array) {
+  /** `quotes`: lines go on within quotation marks. */
+  constructor(original: Uint8Array, quotes = false) {
     const encoding = encodingOf(original);
     super(encoding === 'utf-8' ? original : new TextEncoder().encode(decodeText(original)), 'text');
     this.encoding = encoding;
+    this.quotes = quotes;
     this.cut();
     const feed = this.bytes.indexOf(FEED);
     this.lineEnd = feed > 0 && this.bytes[feed - 1] === RETURN ? '\r\n' : '\n';
@@ -39,8 +43,10 @@ class TextSource extends ListedSource {
   private cut(): void {
     const { bytes } = this;
     let start = 0;
+    let isQuoted = false;
     for (let at = 0; at < bytes.length; at++) {
-      const isEnd = bytes[at] === FEED || (bytes[at] === RETURN && bytes[at + 1] !== FEED);
+      if (this.quotes && bytes[at] === QUOTE) isQuoted = !isQuoted;
+      const isEnd = !isQuoted && (bytes[at] === FEED || (bytes[at] === RETURN && bytes[at + 1] !== FEED));
       if (!isEnd && at < bytes.length - 1) continue;
       this.add('line', start, at + 1);
       start = at + 1;

@@ -6,5 +6,17 @@ import { compareTables } from './compare.ts';
 export const table: Kind<Workbook> = {
   id: 'table',
   level: 'cells',
-  compare: (a, b) => ({ ...compareTables(a.model, b.model), unit: 'cell', tolerance: 0, outlines: noOutlines }),
+  compare({ model: a }, { model: b }) {
+    const { changes, causes, unchanged, notes, parts } = compareTables(a, b);
+    const found = { changes, causes, unchanged, notes, unit: 'cell', tolerance: 0, outlines: noOutlines };
+    return { ...found, parts: { a, b, parts } };
+  },
+  step(a, b) {
+    const { pairing, edited } = compareTables(a, b);
+    return { pairing, edited };
+  },
+  follow(a, b, parts) {
+    const { toB } = compareTables(a, b).pairing;
+    return parts.map((i) => toB[i] ?? -1);
+  },
 };

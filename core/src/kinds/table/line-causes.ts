@@ -1,8 +1,8 @@
 /** Rows and columns that came, went, moved, were sorted or hidden. */
 import type { CauseDraft } from '../../causes/draft.ts';
-import { valueAt, type Sheet } from '../../model/workbook.ts';
+import { firstOf, valueAt, type Sheet } from '../../model/workbook.ts';
 import { columnName, rowsName } from '../../text/address.ts';
-import { firstOf, type Changes, type Tables } from './listing.ts';
+import type { Changes, Tables } from './listing.ts';
 import { outOfOrder } from './pair-columns.ts';
 import type { SheetPair } from './pairing.ts';
 
@@ -61,7 +61,7 @@ class Lines {
       const lines = group.flatMap(([first, last]) => Array.from({ length: last - first + 1 }, (_, k) => first + k));
       const [first = 0] = lines;
       const numbers = lines.map((line) => this.list.line(kind, verb, verb === 'removed' ? inA : inB, line));
-      const called = kind === 'row' ? firstOf(sheet, first) : (heads[first] ?? '');
+      const called = kind === 'row' ? firstOf(sheet?.values[first] ?? []) : (heads[first] ?? '');
       const name = kind === 'row' ? rowsName : columnsName;
       const named = group.slice(0, MOST_RUNS).map(([from, to]) => name(from, to));
       const at = `${named.join(', ')}${group.length > MOST_RUNS ? ' …' : ''}`;

@@ -1,9 +1,9 @@
 /** Changes of tables as they are listed, and what a list of causes needs to know of the sheets. */
 import type { ChangeDraft } from '../../causes/draft.ts';
 import type { PartSummary } from '../../contract/comparison.ts';
-import type { Sheet, Workbook } from '../../model/workbook.ts';
+import { firstOf, partOfRow, type Sheet, type Workbook } from '../../model/workbook.ts';
 import { cellName, columnName } from '../../text/address.ts';
-import { sayValue, type CellChange } from './cells.ts';
+import type { CellChange } from './cells.ts';
 import { headRow } from './heads.ts';
 import type { SheetPair, TablePairing } from './pairing.ts';
 
@@ -25,6 +25,8 @@ export interface Tables {
 /** Changes as they are listed, with their numbers. */
 export class Changes {
   readonly changes: ChangeDraft[] = [];
+  /** For each change the rows that it is of, by their numbers among the parts; −1 for none. */
+  readonly parts: (readonly [number, number])[] = [];
   left = 0;
   private readonly tables: Tables;
 
@@ -33,11 +35,12 @@ export class Changes {
   }
 
   /** −1 where it is counted only. */
-  add(change: ChangeDraft): number {
+  add(change: ChangeDraft, rows: readonly [inA: number, inB: number] = [-1, -1]): number {
     if (this.changes.length >= MOST) {
       this.left++;
       return -1;
     }
+    this.parts.push(rows);
     return this.changes.push(change) - 1;
   }
 
@@ -45,7 +48,8 @@ export class Changes {
     const { a, b, headsA, headsB } = this.tables;
     const partA = cellPart(a.sheets[pair.inA], headsA[pair.inA], inA.row, inA.column);
     const part = cellPart(b.sheets[pair.inB], headsB[pair.inB], inB.row, inB.column);
-    return this.add({ kind: 'changed', part, partA, partB: part, what: [...what], ...nowhere });
+    const rows = [partOfRow(a, pair.inA, inA.row), partOfRow(b, pair.inB, inB.row)] as const;
+    return this.add({ kind: 'changed', part, partA, partB: part, what: [...what], ...nowhere }, rows);
   }
 
   /** A row or a column that came or went, of a sheet by its number. */
@@ -54,13 +58,10 @@ export class Changes {
     const own = verb === 'added' ? b.sheets[sheet] : a.sheets[sheet];
     const heads = (verb === 'added' ? headsB[sheet] : headsA[sheet]) ?? [];
     const part = linePart(own, heads, kind, at);
-    return this.add({
-      kind: verb,
-      part,
-      ...(verb === 'added' ? { partB: part } : { partA: part }),
-      what: [],
-      ...nowhere,
-    });
+    const row = kind === 'row' ? partOfRow(verb === 'added' ? b : a, sheet, at) : -1;
+    const rows = verb === 'added' ? ([-1, row] as const) : ([row, -1] as const);
+    const sides = verb === 'added' ? { partB: part } : { partA: part };
+    return this.add({ kind: verb, part, ...sides, what: [], ...nowhere }, rows);
   }
 
   lineMoved(kind: 'row' | 'column', pair: SheetPair, from: number, to: number): number {
@@ -68,7 +69,8 @@ export class Changes {
     const partA = linePart(a.sheets[pair.inA], headsA[pair.inA] ?? [], kind, from);
     const part = linePart(b.sheets[pair.inB], headsB[pair.inB] ?? [], kind, to);
     const what = [{ aspect: 'placement', from: partA.name, to: part.name } as const];
-    return this.add({ kind: 'moved', part, partA, partB: part, what, ...nowhere });
+    const rows = kind === 'row' ? ([partOfRow(a, pair.inA, from), partOfRow(b, pair.inB, to)] as const) : undefined;
+    return this.add({ kind: 'moved', part, partA, partB: part, what, ...nowhere }, rows);
   }
 
   sheet(verb: 'added' | 'removed' | 'changed', name: string, what: ChangeDraft['what'] = [], before = name): number {
@@ -92,16 +94,9 @@ function cellPart(sheet: Sheet | undefined, heads: readonly string[] = [], row: 
 function linePart(sheet: Sheet | undefined, heads: readonly string[], kind: 'row' | 'column', at: number): PartSummary {
   const page = sheet?.name ?? '';
   const place = kind === 'row' ? String(at + 1) : columnName(at);
-  const called = kind === 'row' ? firstOf(sheet, at) : (heads[at] ?? '');
+  const called = kind === 'row' ? firstOf(sheet?.values[at] ?? []) : (heads[at] ?? '');
   const name = called ? `${place} ${called}` : place;
   return { key: `${page}!${kind} ${place}`, kind, name, category: '', page };
-}
-
-/** The first words of a row, or else its first value. */
-export function firstOf(sheet: Sheet | undefined, row: number): string {
-  const values = sheet?.values[row]?.filter((value) => value !== null) ?? [];
-  const first = values.find((value) => typeof value === 'string') ?? values[0];
-  return first === undefined ? '' : sayValue(first).slice(0, 60);
 }
 
 /** Of a cell of the row that says what columns are called. */

@@ -47,7 +47,7 @@ export { usePicked };
 const nothing: ReadonlySet<string> = new Set();
 const noParts: readonly PickedPart[] = [];
 const noAreas: readonly Area[] = [];
-const lookedInto: ReadonlySet<string | undefined> = new Set(['parts', 'solid', 'text', 'pixels']);
+const lookedInto: ReadonlySet<string | undefined> = new Set(['parts', 'solid', 'cells', 'text', 'pixels']);
 
 export function PickedProvider({ children }: { readonly children: React.ReactNode }): React.ReactNode {
   const { a, b, newest, comparing, proposal } = useShown();
