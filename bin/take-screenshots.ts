@@ -127,10 +127,12 @@ try {
   await shoot(page, 'ledger');
   await openFile(page, 'deck-framing.dxf');
   await oldCopies(page, new URL(page.url()).pathname);
-  await page.goto(`${signs}?a=3&b=5&look=curtain`);
+  await openFile(page, 'steel-quantities.xlsx');
+  await page.goto(`${new URL(page.url()).pathname}?a=2&b=5`);
+  await page.getByRole('grid', { name: 'Steel' }).waitFor({ timeout: 180_000 });
   await page.keyboard.press('t');
-  await ready(page);
-  await shoot(page, 'compare-curtain-dark');
+  await page.getByRole('button', { name: 'Next change' }).click();
+  await shoot(page, 'compare-table');
   await page.keyboard.press('t');
 } finally {
   await browser.close();

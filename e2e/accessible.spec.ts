@@ -99,6 +99,12 @@ const pages: Readonly<Record<string, (page: Page) => Promise<void>>> = {
     await page.getByRole('button', { name: /^Join “Twelve bolts”/ }).click();
     await expect(page.locator('.ov-proposed')).toBeVisible();
   },
+  'two tables': async (page) => {
+    await file('steel-quantities.xlsx')(page);
+    await page.goto(`${new URL(page.url()).pathname}?a=4&b=5`);
+    await expect(page.getByRole('grid', { name: 'Steel' })).toBeVisible();
+    await page.getByRole('button', { name: 'Next change' }).click();
+  },
   'a sitting': async (page) => {
     await file('method-statement.md')(page);
     await page.keyboard.press('ArrowDown');

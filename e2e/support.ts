@@ -62,7 +62,7 @@ export async function openFile(page: Page, name: string): Promise<void> {
   await page.getByRole('combobox', { name: 'Find a file' }).fill(name);
   await page.getByRole('option').filter({ hasText: name }).first().click();
   await expect(page.getByRole('heading', { name, exact: true })).toBeVisible();
-  await expect(page.locator('.ov-canvas, .ov-text, .ov-bytes').first()).toBeVisible();
+  await expect(page.locator('.ov-canvas, .ov-text, .ov-tables, .ov-bytes').first()).toBeVisible();
 }
 
 /** What a comparison says was done, heaviest first. */

@@ -62,3 +62,19 @@ test('a long table is drawn only where it is seen, to its last row', async ({ pa
   await expect(grid.getByRole('gridcell', { name: 'B29999', exact: true })).toBeVisible();
   expect(await grid.getByRole('row').count()).toBeLessThan(200);
 });
+
+test('a row that was lost is taken back from a comparison of two tables of values', async ({ page }) => {
+  await signIn(page, 'tobias');
+  const rows = ['Mark,Mass', 'B1,10', 'B2,20', 'B3,30', 'B4,40'];
+  const text = (lines: readonly string[]): Buffer => Buffer.from(`${lines.join('\n')}\n`);
+  const later = ['Mark,Mass', 'B1,10', 'B3,30', 'B4,41'];
+  const id = await tableFile(page, 'order.csv', text(rows), text(later));
+  await page.goto(`/files/${id}?a=1&b=2`);
+  await expect(causesOf(page)).toContainText([/Row 3 removed: “B2”/]);
+  await page.getByRole('checkbox', { name: /^Pick: Row 3 removed/ }).check();
+  await page.getByRole('button', { name: 'Take back in v2' }).click();
+  await page.getByRole('button', { name: 'Check in as v3' }).click();
+  await expect(page.getByText('3 versions')).toBeVisible();
+  await page.goto(`/files/${id}?a=1&b=3`);
+  await expect(causesOf(page)).toContainText([/B5, “Mass”: 40 → 41/]);
+});
