@@ -42,7 +42,9 @@ const file =
   async (page: Page): Promise<void> => {
     await page.goto('/');
     await openFile(page, name);
-    await expect(page.locator('.ov-canvas[data-ready="true"], .ov-text, .ov-tables, .ov-bytes, canvas').first()).toBeVisible();
+    await expect(
+      page.locator('.ov-canvas[data-ready="true"], .ov-text, .ov-tables, .ov-bytes, canvas').first(),
+    ).toBeVisible();
   };
 
 const after =

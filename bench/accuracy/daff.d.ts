@@ -1,20 +1,14 @@
 /** What is used of a package that comes without types. */
 declare module 'daff' {
-  class TableView {
-    constructor(rows: (string | number | boolean | null)[][]);
-  }
-  class CompareFlags {
+  type Rows = (string | number | boolean | null)[][];
+  interface Flags {
     addPrimaryKey(column: string): void;
   }
-  class TableDiff {
-    constructor(alignment: unknown, flags: CompareFlags);
-    hilite(output: TableView): void;
-  }
   const daff: {
-    readonly TableView: typeof TableView;
-    readonly CompareFlags: typeof CompareFlags;
-    readonly TableDiff: typeof TableDiff;
-    compareTables(a: TableView, b: TableView, flags: CompareFlags): { align(): unknown };
+    readonly TableView: new (rows: Rows) => object;
+    readonly CompareFlags: new () => Flags;
+    readonly TableDiff: new (alignment: unknown, flags: Flags) => { hilite(output: object): void };
+    compareTables(a: object, b: object, flags: Flags): { align(): unknown };
   };
   export default daff;
 }
