@@ -1,4 +1,6 @@
-/** What happened to the workbooks of the demo. */
+/** What happened to the tables of the demo. */
+import { day } from '../day.ts';
+import { steelSchedules, timberSchedules } from '../documents.ts';
 import type { Step, Story } from '../story.ts';
 
 const steel: readonly (readonly [who: Step['who'], at: string, note: string])[] = [
@@ -16,5 +18,25 @@ export const tableStories: readonly Story[] = [
     folder: 'Schedules',
     name: 'steel-quantities.xlsx',
     steps: steel.map(([who, at, note], stage) => ({ who, at, note, content: { workbook: stage } })),
+  },
+  {
+    folder: 'Schedules',
+    name: 'steel-schedule.csv',
+    steps: steelSchedules.map((content, i) => ({
+      who: (['Tobias', 'Anselm', 'Tobias', 'Marit'] as const)[i] ?? 'Tobias',
+      at: day('2026-10-07', i * 6, 8 + i),
+      note: ['From the tender', 'Handrail added', 'Heavier main beams', 'Total for the order'][i] ?? '',
+      content,
+    })),
+  },
+  {
+    folder: 'Schedules',
+    name: 'timber-schedule.csv',
+    steps: timberSchedules.map((content, i) => ({
+      who: 'Ines' as const,
+      at: day('2026-10-07', i * 9, 14),
+      note: ['Deck and frame', 'Longer pontoon: more deck boards, kerbs'][i] ?? '',
+      content,
+    })),
   },
 ];

@@ -57,14 +57,7 @@ export const saidOfTables: readonly (readonly [Saying, string])[] = [
   [{ code: 'columns-came', values: { verb: 'added', count: 2, at: 'F–G', called: '' } }, '2 columns (F–G) added'],
   [{ code: 'rows-moved', values: { count: 1, from: '4', at: '20' } }, 'Row 4 moved to row 20'],
   [{ code: 'rows-moved', values: { count: 3, from: '4', at: '20' } }, '3 rows moved, the first from row 4 to row 20'],
-  [
-    { code: 'columns-moved', values: { count: 1, column: 'Section', from: 'B', at: 'D' } },
-    'Column “Section” moved from B to D',
-  ],
-  [
-    { code: 'columns-moved', values: { count: 2, column: 'Section', from: 'B', at: 'D' } },
-    '2 columns “Section” moved from B to D',
-  ],
+  [{ code: 'column-moved', values: { column: 'Section', from: 'B', at: 'D' } }, 'Column “Section” moved from B to D'],
   [
     { code: 'rows-sorted', values: { column: 'Section', way: 'up', rows: 12 } },
     'Sorted by “Section”: 12 rows stand elsewhere',

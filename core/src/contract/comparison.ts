@@ -1,8 +1,6 @@
 /** What a comparison is, as JSON. The types of the engine are derived from here. */
 import { z } from 'zod';
-
-/** How closely contents are looked at. */
-export const levels = ['solid', 'parts', 'cells', 'pixels', 'text', 'bytes'] as const;
+import { levels } from './levels.ts';
 
 export const changeKinds = ['added', 'removed', 'changed', 'moved'] as const;
 export const aspects = [

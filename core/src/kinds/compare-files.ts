@@ -11,7 +11,7 @@ import type { CompareOptions, ComparedParts, FoundInPair, Kind, Seen } from './k
 import { kindOf } from './registry.ts';
 
 /** Results of another engine version are computed anew. */
-export const ENGINE = 'ovrel/15';
+export const ENGINE = 'ovrel/16';
 
 /** A comparison with what a viewer, a report or another computation needs beside it. */
 export interface Compared {

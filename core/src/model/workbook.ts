@@ -45,7 +45,8 @@ export const cellNumber = (row: number, column: number): number => row * WIDEST 
 export const valueAt = ({ values }: Sheet, row: number, column: number): CellValue => values[row]?.[column] ?? null;
 
 export const extraAt = ({ extras }: Sheet, row: number, column: number): CellExtra | undefined =>
-  extras.get(cellNumber(row, column));
+  // Most tables of values have none.
+  extras.size === 0 ? undefined : extras.get(cellNumber(row, column));
 
 /** A sheet of values alone. */
 export function plainSheet(name: string, values: readonly (readonly CellValue[])[]): Sheet {

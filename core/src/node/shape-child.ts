@@ -19,7 +19,7 @@ interface StepReader {
 }
 
 /** Undefined where the engine makes nothing of it. */
-async function stepShapes(bytes: Uint8Array): Promise<ShapesFound | undefined> {
+async function shapesOf(bytes: Uint8Array): Promise<ShapesFound | undefined> {
   // It comes without types, in the older kind of module.
   const load = createRequire(import.meta.url)('occt-import-js') as (options: object) => Promise<StepReader>;
   const reader = await load({ print: (): void => undefined, printErr: (): void => undefined });
@@ -39,7 +39,7 @@ const packed = ({ name, color, attributes, index }: ShapeMesh): ShapeMesh => ({
 async function answer(): Promise<ShapeAnswer<unknown>> {
   const input = await inputOfChild();
   try {
-    const found = what === 'step' ? await stepShapes(input) : await buildingShapes(input, Number(word));
+    const found = what === 'shapes' ? await shapesOf(input) : await buildingShapes(input, Number(word));
     return found ? { found } : { refused: 'unsupported' };
   } catch (error) {
     const isTooLarge = error instanceof ReadError && error.code === 'too-large';

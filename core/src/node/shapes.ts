@@ -9,7 +9,7 @@ export type ShapeAnswer<T> = { readonly found: T } | { readonly refused: 'too-la
 
 /** Milliseconds of computing: for any model, for each byte of it, and at most. */
 const TIME = 8000;
-const TIME_A_BYTE = { building: 0.0015, step: 0.003 } as const;
+const TIME_A_BYTE = { buildings: 0.0015, shapes: 0.003 } as const;
 const MOST_TIME = 90_000;
 
 /** Throws ReadError where the engine has nothing to say; Exhausted where the machine was too busy. */
@@ -29,7 +29,7 @@ async function shapesBy<T>(what: keyof typeof TIME_A_BYTE, input: Uint8Array, wo
 }
 
 export const shapesOfBuilding = (bytes: Uint8Array, most: number): Promise<BuildingShapes> =>
-  shapesBy('building', bytes, [String(most)]);
+  shapesBy('buildings', bytes, [String(most)]);
 
 export const shapesOfStep = (bytes: Uint8Array, options: ShapeOptions): Promise<ShapesFound> =>
-  shapesBy('step', bytes, [JSON.stringify(options)]);
+  shapesBy('shapes', bytes, [JSON.stringify(options)]);

@@ -128,11 +128,6 @@ describe('a table of values', () => {
       ([first, ...rest]) => [first as Value[], ...rest.sort((p, q) => Number(q[2]) - Number(p[2]))],
       [expect.stringMatching(/^Sorted by “Length”, the largest first: \d+ rows stand elsewhere$/)],
     ],
-    [
-      'text for a number',
-      (all) => all.map((row, k) => (k === 9 ? [row[0], row[1], row[2], '"28 "'] : row) as Value[]),
-      [],
-    ],
   ])('%s', async (_, change, wanted) => {
     expect(sentences(await compared(await table(rows), await edit(change)))).toEqual(wanted);
   });
@@ -285,6 +280,13 @@ describe('a workbook', () => {
       'B5, “Mass”: 4 → 9',
       '1 cell recalculated, because of B5',
     ]);
+  });
+
+  test('one that is locked is kept, and says so', async () => {
+    const locked = await writeXlsx({ sheets: [sheet([1, 2])], encryption: { password: 'low tide', spinCount: 10 } });
+    const { kinds, card, problem } = await open(locked, 'a.xlsx');
+    expect([kinds[0], card?.id]).toEqual(['bytes', 'xlsx']);
+    expect(problem?.sentence).toContain('is locked with a password');
   });
 
   test.each([

@@ -183,3 +183,15 @@ function shiftAt(places: Int32Array): number {
   for (let k = places.length - 1; k >= 0; k--) if ((places[k] as number) >= 0) return (places[k] as number) - k;
   return 0;
 }
+
+/** `of:=[.B2]*[$Other.C3]` in the manner of the other formats (OpenFormula 1.3, 5.8). */
+export function plainOpenFormula(formula: string): string {
+  return formula
+    .replace(/^(?:of|oooc|msoxl):=?|^=/, '')
+    .replace(/\[([^\]]*)\]/g, (_, inside: string) => {
+      const ends = inside.split(':').map((end) => /^(?:(\$?(?:'(?:[^']|'')*'|[^.]*))\.)?(.*)$/.exec(end));
+      const sheet = ends[0]?.[1]?.replace(/^\$/, '');
+      return `${sheet ? `${sheet}!` : ''}${ends.map((end) => end?.[2] ?? '').join(':')}`;
+    })
+    .replace(/;/g, ',');
+}

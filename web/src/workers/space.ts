@@ -1,6 +1,7 @@
 /** A web worker: fetches models, and finds out how far their surfaces lie from one another, away from the page. */
 import { distancesOf } from '@ovrel/core/deviation';
 import { surfaceInSpace, unpackSpace, type Space } from '@ovrel/core/space';
+import { unzipped } from './unzipped.ts';
 
 export type SpaceOrder =
   | { readonly kind: 'load'; readonly address: string }
@@ -30,15 +31,7 @@ const spaces = new Map<string, Space>();
 async function load(address: string): Promise<Space> {
   const known = spaces.get(address);
   if (known) return known;
-  const response = await fetch(address);
-  if (!response.ok) {
-    const said = (await response.json().catch(() => undefined)) as { detail?: string } | undefined;
-    throw new Error(said?.detail ?? 'The model could not be fetched.');
-  }
-  if (!response.body) throw new Error('The model came without content.');
-  // eslint-disable-next-line no-restricted-syntax -- the browser's own name
-  const unzipped = new Response(response.body.pipeThrough(new DecompressionStream('gzip')));
-  const space = unpackSpace(new Uint8Array(await unzipped.arrayBuffer()));
+  const space = unpackSpace(new Uint8Array(await (await unzipped(address, 'The model')).arrayBuffer()));
   spaces.set(address, space);
   return space;
 }

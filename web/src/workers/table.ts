@@ -1,5 +1,6 @@
 /** A web worker: fetches tables, and finds out which row and column of one is which of the other, away from the page. */
 import { pairSheetLists, unpackTable, type Sheet, type TablePairing } from '@ovrel/core/table';
+import { unzipped } from './unzipped.ts';
 
 export interface TableOrder {
   readonly a: string | undefined;
@@ -21,14 +22,7 @@ const known = new Map<string, readonly Sheet[]>();
 async function load(address: string): Promise<readonly Sheet[]> {
   const loaded = known.get(address);
   if (loaded) return loaded;
-  const response = await fetch(address);
-  if (!response.ok) {
-    const said = (await response.json().catch(() => undefined)) as { detail?: string } | undefined;
-    throw new Error(said?.detail ?? 'The table could not be fetched.');
-  }
-  if (!response.body) throw new Error('The table came without content.');
-  // eslint-disable-next-line no-restricted-syntax -- the browser's own name
-  const sheets = unpackTable(await new Response(response.body.pipeThrough(new DecompressionStream('gzip'))).text());
+  const sheets = unpackTable(await (await unzipped(address, 'The table')).text());
   known.set(address, sheets);
   return sheets;
 }

@@ -16,7 +16,7 @@ interface Run {
 
 const words = (formula: string): string => short(formula, 60);
 
-/** “=B5*C5”; a cell that was empty has nothing to show. */
+/** What a row or column is called, behind what was done to it. */
 const called = (name: string): string => (name ? `: ${quoted(name)}` : '');
 
 export const tableSayings = {
@@ -65,8 +65,8 @@ export const tableSayings = {
     count === 1
       ? `Row ${from} moved to row ${at}`
       : `${plural(count, 'row')} moved, the first from row ${from} to row ${at}`,
-  'columns-moved': ({ count, column, from, at }: { count: number; column: string; from: string; at: string }) =>
-    `${count === 1 ? 'Column' : plural(count, 'column')} ${quoted(column)} moved from ${from} to ${at}`,
+  'column-moved': ({ column, from, at }: { column: string; from: string; at: string }) =>
+    `Column ${quoted(column)} moved from ${from} to ${at}`,
   'rows-sorted': ({ column, way, rows }: { column: string; way: 'up' | 'down' | 'none'; rows: number }) =>
     way === 'none'
       ? `${plural(rows, 'row')} put in another order`

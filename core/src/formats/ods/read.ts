@@ -2,13 +2,12 @@
 import { readOds } from 'hucre/ods';
 import type { Limits } from '../../model/limits.ts';
 import type { Workbook } from '../../model/workbook.ts';
-import { bookOf, plainOpenFormula } from '../shared/hucre-book.ts';
-import { readOr, refuseBombs } from '../xlsx/read.ts';
+import { bookOf, readBook } from '../shared/hucre-book.ts';
+import { plainOpenFormula } from '../../text/formula.ts';
 
 /** Throws ReadError with a sentence. */
 export async function readOdsBook(bytes: Uint8Array, limits: Limits): Promise<Workbook> {
-  refuseBombs(bytes, limits);
-  const read = await readOr('spreadsheet', () => readOds(bytes, { readStyles: true }));
+  const read = await readBook(bytes, limits, readOds);
   for (const { cells } of read.sheets)
     for (const cell of cells?.values() ?? [])
       if (cell.formula !== undefined) cell.formula = plainOpenFormula(cell.formula);

@@ -1,4 +1,5 @@
 /** Workbooks as a library reads them, in the words of the neutral model. */
+import { unzipSync } from 'fflate';
 import type { Cell, CellStyle, Sheet as ReadSheet, Workbook as ReadBook } from 'hucre';
 import { formulaMoved } from '../../text/formula.ts';
 import { ReadError } from '../../model/problem.ts';
@@ -12,6 +13,42 @@ import {
   type Sheet,
   type Workbook,
 } from '../../model/workbook.ts';
+
+/** A package may hold so many times its size. */
+const MOST_GROWTH = 400;
+/** Bytes that any package may hold. */
+const SMALL = 1e7;
+
+/** What a library throws is said in a sentence. Throws ReadError. */
+export async function readBook(
+  bytes: Uint8Array,
+  limits: Limits,
+  read: (bytes: Uint8Array, options: { readStyles: boolean }) => Promise<ReadBook>,
+): Promise<ReadBook> {
+  refuseBombs(bytes, limits);
+  try {
+    return await read(bytes, { readStyles: true });
+  } catch (error) {
+    throw new ReadError(`The spreadsheet cannot be read: ${(error as Error).message.replace(/\.$/, '')}.`);
+  }
+}
+
+/** Looks at what the container says of its members, before anything is unpacked. */
+function refuseBombs(bytes: Uint8Array, limits: Limits): void {
+  let [packed, whole] = [0, 0];
+  const count = ({ size, originalSize }: { readonly size: number; readonly originalSize: number }): boolean => {
+    packed += size;
+    whole += originalSize;
+    return false;
+  };
+  try {
+    unzipSync(bytes, { filter: count });
+  } catch (error) {
+    throw new ReadError(`The package cannot be opened: ${(error as Error).message}.`);
+  }
+  if (whole > limits.bytes || whole > SMALL + MOST_GROWTH * packed)
+    throw new ReadError('The package holds more than Ovrel looks into.', undefined, 'too-large');
+}
 
 /** Throws ReadError of a workbook of more cells than may be. */
 export function bookOf(format: string, read: ReadBook, limits: Limits): Workbook {
@@ -139,16 +176,4 @@ function lookOf({ font, fill, alignment }: CellStyle): string {
   ]
     .filter(Boolean)
     .join(', ');
-}
-
-/** `of:=[.B2]*[$Other.C3]` in the manner of the other formats (OpenFormula 1.3, 5.8). */
-export function plainOpenFormula(formula: string): string {
-  return formula
-    .replace(/^(?:of|oooc|msoxl):=?|^=/, '')
-    .replace(/\[([^\]]*)\]/g, (_, inside: string) => {
-      const ends = inside.split(':').map((end) => /^(?:(\$?(?:'(?:[^']|'')*'|[^.]*))\.)?(.*)$/.exec(end));
-      const sheet = ends[0]?.[1]?.replace(/^\$/, '');
-      return `${sheet ? `${sheet}!` : ''}${ends.map((end) => end?.[2] ?? '').join(':')}`;
-    })
-    .replace(/;/g, ',');
 }

@@ -61,7 +61,8 @@ function keyOf({ b, headsB }: Tables, { inB, key, rows }: SheetPair): string[] {
   return [b.sheets.length > 1 ? `${name} on “${b.sheets[inB]?.name ?? ''}”` : name];
 }
 
-function rowsPaired(a: Workbook, b: Workbook, { sheets }: TablePairing): Pairing {
+/** Which row of A is which of B, by their numbers among the parts. */
+export function rowsPaired(a: Workbook, b: Workbook, { sheets }: TablePairing): Pairing {
   const toB = new Int32Array(a.parts.length).fill(-1);
   const toA = new Int32Array(b.parts.length).fill(-1);
   for (const { inA, inB, rows } of sheets)

@@ -1,7 +1,8 @@
 import type { Workbook } from '../../model/workbook.ts';
 import { noOutlines } from '../drawing/outlines.ts';
 import type { Kind } from '../kind.ts';
-import { compareTables } from './compare.ts';
+import { compareTables, rowsPaired } from './compare.ts';
+import { pairTables } from './pairing.ts';
 
 export const table: Kind<Workbook> = {
   id: 'table',
@@ -16,7 +17,7 @@ export const table: Kind<Workbook> = {
     return { pairing, edited };
   },
   follow(a, b, parts) {
-    const { toB } = compareTables(a, b).pairing;
+    const { toB } = rowsPaired(a, b, pairTables(a, b));
     return parts.map((i) => toB[i] ?? -1);
   },
 };

@@ -124,9 +124,9 @@ class Lines {
       const j = columns[i] as number;
       const number = this.list.lineMoved('column', this.pair, i, j);
       const column = this.tables.headsB[inB]?.[j] ?? '';
-      const values = { count: 1, column, from: columnName(i), at: columnName(j) };
+      const values = { column, from: columnName(i), at: columnName(j) };
       const changes = number >= 0 ? [number] : [];
-      return { kind: 'columns', saying: { code: 'columns-moved', values }, ...this.within, changes, parts: 1 };
+      return { kind: 'columns', saying: { code: 'column-moved', values }, ...this.within, changes, parts: 1 };
     });
   }
 

@@ -4,6 +4,8 @@ import { extraAt, valueAt, type Sheet } from '../../model/workbook.ts';
 import { filledFormula } from '../../text/formula.ts';
 import { countsRows, type KeyColumns } from './heads.ts';
 
+/** Between what the cells of a row say. */
+const BETWEEN = '\u0001';
 /** Rows of runs that are paired by their likeness, one with another, at most. */
 const MOST_PAIRS = 250_000;
 /** Share of values that are the same in rows that are alike. */
@@ -56,7 +58,9 @@ class Rows {
 
   /** What each row says; formulas as they are told from where they stand. */
   private said(sheet: Sheet, side: 0 | 1): string[] {
-    return sheet.values.map((_, row) => this.shared.map((pair) => saidIn(sheet, row, pair[side])).join('\u0001'));
+    const isAll = this.shared.length === sheet.columns && this.shared.every((pair, k) => pair[side] === k);
+    if (isAll && sheet.extras.size === 0) return sheet.values.map((row) => row.join(BETWEEN));
+    return sheet.values.map((_, row) => this.shared.map((pair) => saidIn(sheet, row, pair[side])).join(BETWEEN));
   }
 
   private keysOf(sheet: Sheet, column: number): string[] {
@@ -119,12 +123,12 @@ class Rows {
 }
 
 function saidIn(sheet: Sheet, row: number, column: number): string {
-  const formula = sheet.extras.size === 0 ? undefined : extraAt(sheet, row, column)?.formula;
+  const formula = extraAt(sheet, row, column)?.formula;
   if (formula !== undefined) return `=${filledFormula(formula, row, column)}`;
   const value = valueAt(sheet, row, column);
   if (value === null) return '';
-  return typeof value === 'number' ? `#${value}` : String(value);
+  return String(value);
 }
 
 /** A row of one value is found anywhere. */
-const isTelling = (row: string): boolean => row.split('\u0001').filter(Boolean).length >= TELLING;
+const isTelling = (row: string): boolean => row.split(BETWEEN).filter(Boolean).length >= TELLING;

@@ -1,10 +1,10 @@
 'use client';
 
 import { useEffect, useMemo, useRef, useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import useSWR from 'swr';
 import { useKeys } from '../frame/keys.tsx';
 import { legend, lookNames, signOf, type Showing } from './looks.ts';
+import { LookButtons, StepButtons } from './LookButtons.tsx';
 import { TextRow } from './TextRow.tsx';
 import { lineRows, withGaps, type TextLine } from './lines.ts';
 import { useView } from './state.ts';
@@ -60,29 +60,9 @@ export function TextView(): React.ReactNode {
     <>
       {comparing && (
         <div className="ov-bar">
-          {textLooks.map((l) => (
-            <Button
-              key={l}
-              size="sm"
-              variant="outline-secondary"
-              active={look === l}
-              aria-pressed={look === l}
-              onClick={() => onLook(l)}
-            >
-              {lookNames[l]}
-            </Button>
-          ))}
+          <LookButtons look={look} looks={textLooks} onLook={onLook} />
           <span className="is-push" />
-          {shown.length > 0 && (
-            <>
-              <Button size="sm" variant="outline-secondary" onClick={() => stepChange(-1)}>
-                Previous change
-              </Button>
-              <Button size="sm" variant="outline-secondary" onClick={() => stepChange(1)}>
-                Next change
-              </Button>
-            </>
-          )}
+          {shown.length > 0 && <StepButtons onStep={stepChange} />}
         </div>
       )}
       <div

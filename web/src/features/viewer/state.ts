@@ -1,6 +1,7 @@
 'use client';
 
 /** What the viewer shows, from the state of the file page. */
+import { levelCards } from '@ovrel/core/contract';
 import type { ComparedHere } from '../files/state/compared.tsx';
 import { useCompared } from '../files/state/compared.tsx';
 import type { Shown } from '../files/state/shown.tsx';
@@ -20,8 +21,6 @@ export function useView(): View {
   const { comparing, b } = shown;
   const { detail, result, problem } = compared;
   const failed = comparing && problem !== undefined;
-  const seen =
-    detail !== undefined &&
-    (detail.look.level === 'parts' || detail.look.level === 'solid' || detail.look.level === 'cells' || isPicture(b));
+  const seen = detail !== undefined && (levelCards[detail.look.level].seenAlone || isPicture(b));
   return { ...shown, ...compared, failed, waiting: comparing && !result && !failed && seen };
 }

@@ -1,6 +1,6 @@
 /** The forms in which a comparison can be had as a file. A new form is one entry here, and its name in the contract. */
 import { csvTable, reportColumns, reportRows, type Comparison } from '@ovrel/core';
-import { comparisonSchema } from '@ovrel/core/contract';
+import { comparisonSchema, levelCards } from '@ovrel/core/contract';
 import type { ReportForm } from '../../contract/report.ts';
 import { runTask } from '../compute/pool.ts';
 import { sourceOf } from '../facts/subject.ts';
@@ -31,11 +31,10 @@ const changesAs =
   (as: 'drawing' | 'page') =>
   ({ comparison, a, b }: Reported): Promise<Uint8Array> => {
     if (comparison.level === 'parts') return runTask('changes', { a: sourceOf(a), b: sourceOf(b), as });
-    const how = comparison.level === 'text' ? 'line by line' : 'byte by byte';
     throw new Problem(
       415,
       'no-drawing',
-      `These versions were compared ${how}, so there is no drawing of the changes. The table has them all.`,
+      `These versions were compared ${levelCards[comparison.level].how}, so there is no drawing of the changes. The table has them all.`,
     );
   };
 

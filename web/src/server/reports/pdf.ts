@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import fontkit from '@pdf-lib/fontkit';
 import { PDFDocument, rgb, type PDFFont, type PDFPage } from 'pdf-lib';
 import type { Comparison } from '@ovrel/core';
+import { levelCards } from '@ovrel/core/contract';
 import { config } from '../config.ts';
 import { runTask } from '../compute/pool.ts';
 import type { CauseCrop } from '../compute/tasks/crops.ts';
@@ -69,7 +70,7 @@ function cover(w: Writer, { comparison, a, b, file, project }: Report): void {
   }
   w.gap(8);
   w.text(
-    `${n(counts.added)} only in B, ${n(counts.removed)} only in A, ${n(counts.changed)} changed, ${n(counts.moved)} moved, ${n(counts.unchanged)} unchanged. Compared ${{ solid: 'part by part and surface by surface', parts: 'part by part', cells: 'cell by cell', pixels: 'pixel by pixel', text: 'line by line', bytes: 'byte by byte' }[comparison.level]}.`,
+    `${n(counts.added)} only in B, ${n(counts.removed)} only in A, ${n(counts.changed)} changed, ${n(counts.moved)} moved, ${n(counts.unchanged)} unchanged. Compared ${levelCards[comparison.level].how}.`,
     10,
   );
   for (const note of comparison.notes) w.text(note, 9, QUIET);

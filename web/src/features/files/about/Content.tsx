@@ -1,6 +1,7 @@
 'use client';
 
 import { Fragment } from 'react';
+import { levelCards } from '@ovrel/core/contract';
 import type { VersionDetail } from '../../../contract/api.ts';
 import { useCompared } from '../state/compared.tsx';
 import { useShown } from '../state/shown.tsx';
@@ -38,11 +39,9 @@ export function Content(): React.ReactNode {
   );
 }
 
-function extent({ level, parts, lines }: Look): Row[] {
-  if (level === 'parts' || level === 'solid') return [['Parts', parts.toLocaleString('en')]];
-  if (level === 'cells') return [['Cells', parts.toLocaleString('en')]];
-  if (level === 'text') return [['Lines', lines.toLocaleString('en')]];
-  return [];
+function extent(look: Look): Row[] {
+  const [name, of] = levelCards[look.level].counts ?? [];
+  return name === undefined || of === undefined ? [] : [[name, look[of].toLocaleString('en')]];
 }
 
 function pictureRows({ picture }: Look): Row[] {

@@ -1,18 +1,16 @@
 'use client';
 
+import { levelCards } from '@ovrel/core/contract';
 import { CauseList } from '../CauseList.tsx';
 import { useCompared } from '../state/compared.tsx';
 import { usePicked } from '../state/picked.tsx';
 import { ChangesFound } from './ChangesFound.tsx';
 
-/** Lines and bytes are listed as they are. */
-const withCauses: ReadonlySet<string> = new Set(['solid', 'parts', 'cells', 'pixels']);
-
 export function Causes(): React.ReactNode {
   const { result, causes, filter, setFilter } = useCompared();
   const { canPick, ids, pick } = usePicked();
   const level = result?.comparison.level;
-  if (level === undefined || !withCauses.has(level) || !causes.length) return null;
+  if (level === undefined || !levelCards[level].hasCauses || !causes.length) return null;
   return (
     <CauseList
       causes={causes}

@@ -1,19 +1,10 @@
 'use client';
 
-import type { Comparison } from '@ovrel/core/contract';
+import { levelCards, type Comparison } from '@ovrel/core/contract';
 import { saySize } from '../../words.ts';
 import { useCompared } from '../state/compared.tsx';
 import { useShown } from '../state/shown.tsx';
 import { hasLayers } from './has-layers.ts';
-
-const levelNames = {
-  solid: 'part by part and surface by surface',
-  parts: 'part by part',
-  cells: 'cell by cell',
-  pixels: 'pixel by pixel',
-  text: 'line by line',
-  bytes: 'byte by byte',
-} as const;
 
 function sayCounts(comparison: Comparison, listed: number): string {
   const { level, counts } = comparison;
@@ -39,7 +30,7 @@ export function Found(): React.ReactNode {
         </p>
       )}
       <p className="ov-quiet">
-        Compared {levelNames[comparison.level]}
+        Compared {levelCards[comparison.level].how}
         {sayCounts(comparison, changes.length)}.{' '}
         {a.size === b.size ? `Both ${saySize(a.size)}.` : `${saySize(a.size)}, then ${saySize(b.size)}.`}
       </p>

@@ -2,18 +2,14 @@
 
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import type { Comparison } from '@ovrel/core/contract';
+import { levelCards, type Comparison } from '@ovrel/core/contract';
 import { THRESHOLD } from '@ovrel/core/regions';
 import { ChangeFilters } from '../ChangeFilters.tsx';
 import { useCompared } from '../state/compared.tsx';
 import { hasLayers } from './has-layers.ts';
 
-function headingOf(comparison: Comparison): string | undefined {
-  if (comparison.level === 'parts' || comparison.level === 'solid') return 'Part by part';
-  if (comparison.level === 'cells') return 'Cell by cell';
-  if (comparison.level !== 'pixels') return undefined;
-  return hasLayers(comparison) ? 'Layers and places' : 'Place by place';
-}
+const headingOf = (comparison: Comparison): string | undefined =>
+  hasLayers(comparison) ? 'Layers and places' : levelCards[comparison.level].heading;
 
 /** Which of the changes are listed and drawn. */
 export function Narrowing(): React.ReactNode {

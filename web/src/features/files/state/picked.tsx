@@ -2,7 +2,7 @@
 
 /** What is picked to be taken back or carried over: changes of a comparison, or parts of the version shown alone. */
 import { useCallback, useMemo, useState } from 'react';
-import type { Change } from '@ovrel/core/contract';
+import { levelCards, type Change } from '@ovrel/core/contract';
 import { api } from '../../../contract/operations/index.ts';
 import type { Answer } from '../../../contract/operation.ts';
 import { call } from '../../api/client.ts';
@@ -47,7 +47,6 @@ export { usePicked };
 const nothing: ReadonlySet<string> = new Set();
 const noParts: readonly PickedPart[] = [];
 const noAreas: readonly Area[] = [];
-const lookedInto: ReadonlySet<string | undefined> = new Set(['parts', 'solid', 'cells', 'text', 'pixels']);
 
 export function PickedProvider({ children }: { readonly children: React.ReactNode }): React.ReactNode {
   const { a, b, newest, comparing, proposal } = useShown();
@@ -58,7 +57,7 @@ export function PickedProvider({ children }: { readonly children: React.ReactNod
   const [asking, setAsking] = useState(0);
   const level = comparing ? result?.comparison.level : detail?.look.level;
   const writes = cardOfVersion(newest)?.writes !== undefined;
-  const canPick = mayCheckIn && !proposal && writes && lookedInto.has(level);
+  const canPick = mayCheckIn && !proposal && writes && level !== undefined && levelCards[level].hasPieces;
   const [layers, setLayers] = usePairState<ReadonlySet<string>>(`${a.id} ${b.id}`, nothing);
   const [areas, setAreas] = usePairState<readonly Area[]>(`${a.id} ${b.id}`, noAreas);
   const pick = useCallback(

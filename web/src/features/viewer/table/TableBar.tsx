@@ -3,7 +3,8 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { lookNames, type Showing } from '../looks.ts';
+import { LookButtons, StepButtons } from '../LookButtons.tsx';
+import type { Showing } from '../looks.ts';
 
 interface Props {
   readonly look: Showing;
@@ -21,18 +22,7 @@ export function TableBar({ look, looks, onLook, formulas, onFormulas, onStep, on
   const [wrong, setWrong] = useState(false);
   return (
     <div className="ov-bar">
-      {looks.map((l) => (
-        <Button
-          key={l}
-          size="sm"
-          variant="outline-secondary"
-          active={look === l}
-          aria-pressed={look === l}
-          onClick={() => onLook(l)}
-        >
-          {lookNames[l]}
-        </Button>
-      ))}
+      <LookButtons look={look} looks={looks} onLook={onLook} />
       <Button
         size="sm"
         variant="outline-secondary"
@@ -54,16 +44,7 @@ export function TableBar({ look, looks, onLook, formulas, onFormulas, onStep, on
         }}
       />
       <span className="is-push" />
-      {onStep && (
-        <>
-          <Button size="sm" variant="outline-secondary" onClick={() => onStep(-1)}>
-            Previous change
-          </Button>
-          <Button size="sm" variant="outline-secondary" onClick={() => onStep(1)}>
-            Next change
-          </Button>
-        </>
-      )}
+      {onStep && <StepButtons onStep={onStep} />}
     </div>
   );
 }

@@ -96,7 +96,9 @@ export function TableGrid(props: Props): React.ReactNode {
     >
       <div style={{ height: HEAD + rows.getTotalSize(), width: SIDE + columns.getTotalSize() }}>
         <div className="ov-grid-head" role="row" aria-rowindex={1} style={{ height: HEAD }}>
-          <div className="ov-grid-corner" role="columnheader" aria-label="Row" style={{ width: SIDE, height: HEAD }} />
+          <div className="ov-grid-corner" role="columnheader" style={{ width: SIDE, height: HEAD }}>
+            <span className="visually-hidden">Row</span>
+          </div>
           {columns.getVirtualItems().map(({ index, start, size }) => {
             const line = sheet.columns[index];
             if (!line) return null;

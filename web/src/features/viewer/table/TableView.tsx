@@ -82,6 +82,15 @@ export function TableView(): React.ReactNode {
           return place !== undefined;
         }}
       />
+      <SheetTabs
+        sheets={sheets}
+        chosen={sheet.name}
+        countOf={(name) => changes.ofSheet(name)}
+        onChoose={(name) => {
+          setChosen(name);
+          setSpot(first);
+        }}
+      />
       <div className="ov-tables" data-ready={tables !== undefined}>
         {look === 'side' ? (
           <>
@@ -92,15 +101,6 @@ export function TableView(): React.ReactNode {
           <TableGrid {...common} side="both" label={sheet.name} />
         )}
       </div>
-      <SheetTabs
-        sheets={sheets}
-        chosen={sheet.name}
-        countOf={(name) => changes.ofSheet(name)}
-        onChoose={(name) => {
-          setChosen(name);
-          setSpot(first);
-        }}
-      />
     </>
   );
 }
