@@ -55,6 +55,11 @@ describe('the workbook of the demo', () => {
     expect(second).toBe('1 cell recalculated, because of G8 on “Steel”');
   });
 
+  test('the formula that was replaced is told by the places that it would name now', async () => {
+    const [first] = sentences(await compared(books[1] as Content, books[4] as Content));
+    expect(first).toContain('Formula in G8 replaced by 412: it was =D8/1000*E8*F8*1.05, which gives 394.13');
+  });
+
   test('sorting is one cause', async () => {
     const { causes, counts } = await step(5);
     expect(causes.map(({ sentence }) => sentence)).toEqual([

@@ -89,7 +89,8 @@ class CellCauses {
       const values = {
         at: placesOf(run),
         value: sayValue(first.to),
-        formula: `=${formula}`,
+        // As it would stand in B, beside an address of B.
+        formula: `=${this.cells.formulaInB(this.pair, formula)}`,
         result: this.stillGives(first, formula) ? sayValue(first.from) : '',
         count: run.length,
       };
